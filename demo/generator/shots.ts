@@ -1,0 +1,53 @@
+// What the generator renders: each shot's scene, length, camera finish, and the pieces whose ground truth it holds.
+
+export interface DemoShot {
+  name: string;
+  scene: string;
+  frames: number;
+  fps: number;
+  pieces: { name: string; matte: number }[];
+  /** Linear gain before the film curve, stops. */
+  exposureStops: number;
+  /** Standard deviation of the grain on encoded values. */
+  grain: number;
+  seed: number;
+}
+
+export const WIDTH = 1280;
+export const HEIGHT = 720;
+/** Jittered passes a frame: sub-pixel, lens, shutter and light samples all at once. */
+export const PASSES = 4;
+/** Share of the frame's time the shutter is open (180°). */
+export const SHUTTER = 0.5;
+
+export const SHOTS: DemoShot[] = [
+  {
+    name: 'shot-1-platform',
+    scene: 'platform.pov',
+    frames: 48,
+    fps: 24,
+    pieces: [
+      { name: 'suitcase', matte: 1 },
+      { name: 'scarf', matte: 2 },
+    ],
+    exposureStops: 0.15,
+    grain: 0.0055,
+    seed: 101,
+  },
+  {
+    name: 'shot-2-cafe',
+    scene: 'cafe.pov',
+    frames: 48,
+    fps: 24,
+    pieces: [{ name: 'suitcase', matte: 1 }],
+    exposureStops: 0.35,
+    grain: 0.008,
+    seed: 202,
+  },
+];
+
+/** Pieces can be rendered really in another colour (linear 709 reflectance), for ground truth of a recolour. */
+export const PAINTS: Record<string, Record<string, [number, number, number]>> = {
+  suitcase: { teal: [0.045, 0.24, 0.235], marigold: [0.62, 0.27, 0.025], plum: [0.13, 0.035, 0.11], fern: [0.09, 0.2, 0.045] },
+  scarf: { madder: [0.36, 0.055, 0.035], rust: [0.42, 0.11, 0.035] },
+};

@@ -1,0 +1,100 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { oklabFromOklch, type Oklab } from '../colour/oklab.ts';
+import { keyFromFirstPick, keyFromPicks, keyWithAdded, keyWithRemoved } from './picks.ts';
+import { HUE_FADE_CHROMA, rangeKeyAt, rangeKeyInto, type RangeKey } from './rangeKey.ts';
+import { hueWindowAt, windowAt, type Window } from './window.ts';
+
+const open: Window = { on: false, lo: 0, hi: 0, softLo: 0, softHi: 0 };
+const teal = { hue: { on: true, lo: 170, hi: 200, softLo: 10, softHi: 20 }, chroma: { on: true, lo: 0.05, hi: 0.2, softLo: 0.02, softHi: 0.05 }, lightness: open } satisfies RangeKey;
+const at = (L: number, C: number, hDeg: number): Oklab => oklabFromOklch({ L, C, hDeg });
+
+describe('window', () => {
+  it('is 1 on the core, half way down in the middle of a margin, 0 past it', () => {
+    const w: Window = { on: true, lo: 0.3, hi: 0.5, softLo: 0.1, softHi: 0.2 };
+    expect([0.19, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7].map((x) => +windowAt(w, x).toFixed(6))).toEqual([0, 0.5, 1, 1, 1, 0.5, 0]);
+  });
+  it('has a hard edge that belongs to the core when a margin is 0', () => {
+    const w: Window = { on: true, lo: 1, hi: 2, softLo: 0, softHi: 0 };
+    expect([0.999, 1, 2, 2.001].map((x) => windowAt(w, x))).toEqual([0, 1, 1, 0]);
+  });
+  it('wraps hue across red, on either side and after full turns', () => {
+    const red: Window = { on: true, lo: 350, hi: 370, softLo: 10, softHi: 10 };
+    expect([345, 350, 0, 10, 15, 180, -5, 725].map((h) => +hueWindowAt(red, h).toFixed(6))).toEqual([0.5, 1, 1, 1, 0.5, 0, 1, 1]);
+  });
+});
+
+describe('range key', () => {
+  it('is the product of its windows', () => {
+    expect(rangeKeyAt(teal, at(0.6, 0.1, 185))).toBeCloseTo(1, 12);
+    expect(rangeKeyAt(teal, at(0.6, 0.1, 165))).toBeCloseTo(0.5, 9);
+    expect(rangeKeyAt(teal, at(0.6, 0.225, 165))).toBeCloseTo(0.25, 9);
+    expect(rangeKeyAt(teal, at(0.6, 0.1, 60))).toBe(0);
+  });
+  it('lets no neutral in by its accidental hue, but keys greys when hue is off', () => {
+    const grey: RangeKey = { ...teal, chroma: open };
+    for (let h = 0; h < 360; h += 15) expect(rangeKeyAt(grey, at(0.5, HUE_FADE_CHROMA / 20, h))).toBeLessThan(0.01);
+    expect(rangeKeyAt({ hue: open, chroma: { on: true, lo: 0, hi: 0.01, softLo: 0, softHi: 0.01 }, lightness: open }, at(0.5, 0.001, 77))).toBe(1);
+  });
+  it('stays within 0..1 and equals its plane loop for any windows and colours', () => {
+    const window = (lo: number, span: number) =>
+      fc.record({ on: fc.boolean(), lo: fc.double({ min: lo, max: lo + span, noNaN: true }), width: fc.double({ min: 0, max: span, noNaN: true }), softLo: fc.double({ min: 0, max: span, noNaN: true }), softHi: fc.double({ min: 0, max: span, noNaN: true }) })
+        .map(({ width, ...w }) => ({ ...w, hi: w.lo + width }));
+    fc.assert(
+      fc.property(window(0, 360), window(0, 0.4), window(0, 1), fc.double({ min: -0.2, max: 1.3, noNaN: true }), fc.double({ min: 0, max: 0.5, noNaN: true }), fc.double({ min: 0, max: 360, noNaN: true }), (hue, chroma, lightness, L, C, h) => {
+        const key = { hue, chroma, lightness };
+        const planes = { L: Float32Array.of(L), a: Float32Array.of(at(L, C, h).a), b: Float32Array.of(at(L, C, h).b) };
+        const out = new Float32Array(1);
+        rangeKeyInto(out, planes, key);
+        const exact = rangeKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
+        expect(exact).toBeGreaterThanOrEqual(0);
+        expect(exact).toBeLessThanOrEqual(1);
+        // The loop skips what lies outside the reach: there the exact factor is 0 or within float rounding of the rim.
+        expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-5);
+      }),
+    );
+  });
+});
+
+describe('picks', () => {
+  const cloth = [at(0.5, 0.1, 190), at(0.52, 0.11, 192), at(0.55, 0.12, 188)];
+  const shadow = [at(0.28, 0.07, 196)];
+  const cushion = [at(0.52, 0.11, 214)];
+  it('sets all three windows so that the first samples are fully in and their complement is out', () => {
+    const key = keyFromFirstPick(cloth);
+    for (const s of cloth) expect(rangeKeyAt(key, s)).toBeCloseTo(1, 9);
+    expect(rangeKeyAt(key, at(0.52, 0.11, 10))).toBe(0);
+    expect(rangeKeyAt(key, at(0.95, 0.11, 190))).toBe(0);
+  });
+  it('works across red, where hue wraps', () => {
+    const key = keyFromFirstPick([at(0.5, 0.15, 356), at(0.5, 0.15, 4)]);
+    expect(key.hue.hi - key.hue.lo).toBeLessThan(40);
+    expect(rangeKeyAt(key, at(0.5, 0.15, 0))).toBeCloseTo(1, 9);
+  });
+  it('widens only what must widen', () => {
+    const before = keyFromFirstPick(cloth);
+    const after = keyWithAdded(before, shadow);
+    expect(rangeKeyAt(after, shadow[0]!)).toBeGreaterThan(0.98);
+    expect(after.hue).toEqual(before.hue);
+    expect(after.lightness.hi).toBe(before.lightness.hi);
+    expect(keyWithAdded(after, shadow)).toBe(after);
+  });
+  it('removes a look-alike by the cut that keeps the wanted colours', () => {
+    const key = keyFromFirstPick(cloth);
+    const wide: RangeKey = { ...key, hue: { ...key.hue, hi: 225 } };
+    expect(rangeKeyAt(wide, cushion[0]!)).toBeGreaterThan(0.9);
+    const cut = keyWithRemoved(wide, cushion, cloth);
+    expect(rangeKeyAt(cut, cushion[0]!)).toBeLessThanOrEqual(0.02);
+    for (const s of cloth) expect(rangeKeyAt(cut, s)).toBeGreaterThan(0.95);
+    expect(cut.chroma).toEqual(wide.chroma);
+  });
+  it('solves a list of picks the same way again, and has no key before the first add', () => {
+    const picks = [{ sign: 'add' as const, samples: cloth }, { sign: 'add' as const, samples: shadow }, { sign: 'remove' as const, samples: cushion }];
+    const key = keyFromPicks(picks)!;
+    expect(key).toEqual(keyFromPicks(picks));
+    for (const s of [...cloth, ...shadow]) expect(rangeKeyAt(key, s)).toBeGreaterThan(0.9);
+    expect(rangeKeyAt(key, cushion[0]!)).toBeLessThanOrEqual(0.02);
+    expect(keyFromPicks([{ sign: 'remove', samples: cushion }])).toBeUndefined();
+    expect(() => keyFromFirstPick([])).toThrow(RangeError);
+  });
+});

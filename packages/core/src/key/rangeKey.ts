@@ -1,0 +1,54 @@
+import type { Oklab } from '../colour/oklab.ts';
+import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import { hueWindowAt, smoothstep, windowAt, type Window } from './window.ts';
+
+/** A key of three windows in OKLCh: hue in degrees, chroma (0..about 0.33), lightness (0..1). */
+export interface RangeKey {
+  hue: Window;
+  chroma: Window;
+  lightness: Window;
+}
+
+/**
+ * A neutral has no hue, so a hue test cannot pass there: the factor fades in over this much OKLCh chroma, and the
+ * random hues of a noisy grey never flicker in. About two just noticeable differences.
+ */
+export const HUE_FADE_CHROMA = 0.02;
+
+/** α of one colour, 0..1: the product of the three windows. */
+export function rangeKeyAt(key: RangeKey, { L, a, b }: Oklab): number {
+  const light = windowAt(key.lightness, L);
+  if (light === 0) return 0;
+  const C = Math.hypot(a, b);
+  const chroma = windowAt(key.chroma, C);
+  if (chroma === 0) return 0;
+  if (!key.hue.on) return light * chroma;
+  const hue = hueWindowAt(key.hue, (Math.atan2(b, a) * 180) / Math.PI);
+  return light * chroma * hue * smoothstep(C / HUE_FADE_CHROMA);
+}
+
+/** Bounds outside which a window is surely 0; everything when it is off. */
+const reach = (w: Window): [number, number] => (w.on ? [w.lo - w.softLo, w.hi + w.softHi] : [-Infinity, Infinity]);
+
+/** `rangeKeyAt` over a picture. Pixels outside the lightness or chroma reach cost no root and no angle. */
+export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: RangeKey): void {
+  const [minL, maxL] = reach(key.lightness);
+  const [minC, maxC] = reach(key.chroma);
+  const minC2 = minC > 0 ? minC * minC : -1;
+  const maxC2 = maxC * maxC;
+  const colour = { L: 0, a: 0, b: 0 };
+  for (let i = 0; i < out.length; i++) {
+    const l = L[i]!;
+    const x = a[i]!;
+    const y = b[i]!;
+    const c2 = x * x + y * y;
+    if (l < minL || l > maxL || c2 < minC2 || c2 > maxC2) {
+      out[i] = 0;
+      continue;
+    }
+    colour.L = l;
+    colour.a = x;
+    colour.b = y;
+    out[i] = rangeKeyAt(key, colour);
+  }
+}

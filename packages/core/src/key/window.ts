@@ -1,0 +1,35 @@
+/**
+ * A window on one quantity: 1 on the core [lo, hi], falling to 0 over a margin of its own on either side.
+ * Off, it lets everything pass.
+ */
+export interface Window {
+  on: boolean;
+  lo: number;
+  hi: number;
+  softLo: number;
+  softHi: number;
+}
+
+/** 3t² − 2t³ on 0..1, flat outside. */
+export const smoothstep = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
+
+/** 1 at distance 0 or less from the core, 0 from `soft` on. A margin of 0 is a hard edge that belongs to the core. */
+const fall = (distance: number, soft: number): number => (distance <= 0 ? 1 : distance >= soft ? 0 : smoothstep(1 - distance / soft));
+
+/** The window's factor at `x`, 0..1. */
+export function windowAt(w: Window, x: number): number {
+  if (!w.on) return 1;
+  return x < w.lo ? fall(w.lo - x, w.softLo) : fall(x - w.hi, w.softHi);
+}
+
+/**
+ * The factor of a window on hue. `lo` is 0..360 and `hi` ≥ `lo`, so a window across red is written 350..380.
+ * Where the two margins meet on the far side of the circle the larger factor counts.
+ */
+export function hueWindowAt(w: Window, hueDeg: number): number {
+  if (!w.on) return 1;
+  const span = w.hi - w.lo;
+  const above = (((hueDeg - w.lo) % 360) + 360) % 360;
+  if (above <= span) return 1;
+  return Math.max(fall(above - span, w.softHi), fall(360 - above, w.softLo));
+}

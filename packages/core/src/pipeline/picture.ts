@@ -1,0 +1,75 @@
+import { decodeTable, linearFromCode, type Encoding } from '../colour/encoding.ts';
+import type { LookupTable } from '../colour/lookupTable.ts';
+import { oklabFromLinear709Into, type OklabPlanes } from '../colour/oklabPlanes.ts';
+import type { LinearPlanes } from '../recolour/recolourInto.ts';
+
+/** Code values of one channel: 8 or 16 bit integers, or floats where 1 is full scale. */
+export type CodePlane = Uint8Array | Uint16Array | Float32Array;
+
+/** A picture as it was decoded: R, G, B code values in its own encoding, one plane a channel, row by row. */
+export interface CodePicture {
+  width: number;
+  height: number;
+  r: CodePlane;
+  g: CodePlane;
+  b: CodePlane;
+}
+
+/** The code that stands for full scale: 255, 65535, or 1 for floats. */
+export function maxCodeOf(plane: CodePlane): number {
+  if (plane instanceof Uint8Array) return 255;
+  return plane instanceof Uint16Array ? 65535 : 1;
+}
+
+/** A plane of the same type for `length` samples. */
+export function samePlane(plane: CodePlane, length: number): CodePlane {
+  if (plane instanceof Uint8Array) return new Uint8Array(length);
+  return plane instanceof Uint16Array ? new Uint16Array(length) : new Float32Array(length);
+}
+
+/** Throws RangeError when a plane's length is not width × height or the planes' types differ. */
+export function assertPicture(picture: CodePicture): void {
+  const wanted = picture.width * picture.height;
+  for (const channel of ['r', 'g', 'b'] as const) {
+    if (picture[channel].length !== wanted) throw new RangeError(`plane ${channel} holds ${picture[channel].length} samples, ${picture.width} × ${picture.height} needs ${wanted}`);
+    if (maxCodeOf(picture[channel]) !== maxCodeOf(picture.r)) throw new RangeError(`plane ${channel} has another sample type than plane r`);
+  }
+}
+
+/** Planar codes from 8-bit RGBA as a canvas gives it; alpha is dropped. */
+export function pictureFromRgba(rgba: Uint8ClampedArray | Uint8Array, width: number, height: number): CodePicture {
+  const n = width * height;
+  const picture = { width, height, r: new Uint8Array(n), g: new Uint8Array(n), b: new Uint8Array(n) };
+  for (let i = 0; i < n; i++) {
+    picture.r[i] = rgba[4 * i]!;
+    picture.g[i] = rgba[4 * i + 1]!;
+    picture.b[i] = rgba[4 * i + 2]!;
+  }
+  return picture;
+}
+
+/** Linear light of a picture's codes. */
+export function linearPlanesOf(picture: CodePicture, encoding: Encoding): LinearPlanes {
+  const maxCode = maxCodeOf(picture.r);
+  const n = picture.width * picture.height;
+  const out: LinearPlanes = { r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
+  for (const channel of ['r', 'g', 'b'] as const) decodeInto(out[channel], picture[channel], encoding, maxCode);
+  return out;
+}
+
+function decodeInto(out: Float32Array, codes: CodePlane, encoding: Encoding, maxCode: number): void {
+  if (codes instanceof Float32Array) {
+    for (let i = 0; i < codes.length; i++) out[i] = linearFromCode(encoding, codes[i]!);
+    return;
+  }
+  const table = decodeTable(encoding, maxCode);
+  for (let i = 0; i < codes.length; i++) out[i] = table[codes[i]!]!;
+}
+
+/** OKLab of linear planes. */
+export function oklabPlanesOf(linear: LinearPlanes, root: LookupTable): OklabPlanes {
+  const n = linear.r.length;
+  const out: OklabPlanes = { L: new Float32Array(n), a: new Float32Array(n), b: new Float32Array(n) };
+  oklabFromLinear709Into(out, linear.r, linear.g, linear.b, root);
+  return out;
+}

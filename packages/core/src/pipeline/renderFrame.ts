@@ -1,0 +1,114 @@
+import { encodeTable, type Encoding } from '../colour/encoding.ts';
+import type { LookupTable } from '../colour/lookupTable.ts';
+import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
+import { layerMatteInto, stackMatteInto, type Layer } from '../matte/stack.ts';
+import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
+import { recolourInto, type LinearPlanes } from '../recolour/recolourInto.ts';
+import { isNeutral, type Shift } from '../recolour/shift.ts';
+import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, samePlane, type CodePicture, type CodePlane } from './picture.ts';
+
+/** One piece on this frame: where it is, and what becomes of its colour. */
+export interface SightingRender {
+  layers: readonly Layer[];
+  shift: Shift;
+  /** 0..1 on the whole recolour. */
+  strength: number;
+}
+
+/** A decoded frame and what was derived from it; derived planes are made once, when first asked for. */
+export interface SourceFrame {
+  readonly codes: CodePicture;
+  readonly encoding: Encoding;
+  /** This size over the full resolution: 1 for a render, less for a proxy. */
+  readonly scale: number;
+  linear(): LinearPlanes;
+  oklab(): OklabPlanes;
+}
+
+/** Tables that every frame needs; make them once. */
+export interface Tables {
+  root: LookupTable;
+  encode: Record<Encoding, LookupTable>;
+}
+export function makeTables(): Tables {
+  return { root: cubeRootTable(), encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') } };
+}
+
+export function sourceFrame(codes: CodePicture, encoding: Encoding, scale: number, tables: Tables): SourceFrame {
+  assertPicture(codes);
+  let linear: LinearPlanes | undefined;
+  let oklab: OklabPlanes | undefined;
+  const linearOnce = () => (linear ??= linearPlanesOf(codes, encoding));
+  return { codes, encoding, scale, linear: linearOnce, oklab: () => (oklab ??= oklabPlanesOf(linearOnce(), tables.root)) };
+}
+
+/** α of a stack of layers on a frame, in a new plane. */
+export function frameMatte(source: SourceFrame, layers: readonly Layer[], layerMatte = (layer: Layer) => ownMatte(source, layer)): Float32Array {
+  const out = new Float32Array(source.codes.width * source.codes.height);
+  stackMatteInto(out, layers, layerMatte);
+  return out;
+}
+
+/** α of one layer on a frame, in a new plane. */
+export function ownMatte(source: SourceFrame, layer: Layer): Float32Array {
+  const { width, height } = source.codes;
+  const out = new Float32Array(width * height);
+  layerMatteInto(out, layer, { width, height, scale: source.scale, oklab: source.oklab });
+  return out;
+}
+
+export interface RenderedFrame {
+  /** Same size, sample type and encoding as the source. */
+  codes: CodePicture;
+  /** Linear light after all recolours, before encoding and clamping. */
+  linear: LinearPlanes;
+  /** α of each sighting, in the given order. */
+  mattes: Float32Array[];
+}
+
+/**
+ * One frame: decode → for each sighting, in order, its matte (keys read the picture before any recolour) and its
+ * recolour blended in linear light → encode. Where every α is 0 the output code *is* the input code.
+ */
+export function renderFrame(source: SourceFrame, sightings: readonly SightingRender[], tables: Tables, matteOf?: (s: SightingRender, index: number) => Float32Array): RenderedFrame {
+  const mattes = sightings.map((s, i) => (matteOf ? matteOf(s, i) : frameMatte(source, s.layers)));
+  const from = source.linear();
+  const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
+  const touched = new Uint8Array(linear.r.length);
+  sightings.forEach(({ shift, strength }, k) => {
+    if (isNeutral(shift) || strength === 0) return;
+    const alpha = mattes[k]!;
+    recolourInto(linear, alpha, strength, shift, tables.root);
+    for (let i = 0; i < alpha.length; i++) if (alpha[i]! > 0) touched[i] = 1;
+  });
+  const table = tables.encode[source.encoding];
+  const { width, height, r, g, b } = source.codes;
+  const encode = (codes: CodePlane, plane: Float32Array) => encodeTouched(codes, plane, touched, table);
+  return { codes: { width, height, r: encode(r, linear.r), g: encode(g, linear.g), b: encode(b, linear.b) }, linear, mattes };
+}
+
+/** A copy of `codes` with the touched pixels encoded anew; integer codes are rounded and clamped to their range. */
+function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint8Array, table: LookupTable): CodePlane {
+  const out = samePlane(codes, codes.length);
+  const maxCode = maxCodeOf(codes);
+  const float = codes instanceof Float32Array;
+  for (let i = 0; i < out.length; i++) {
+    if (touched[i] === 0) out[i] = codes[i]!;
+    else {
+      const code = table.at(linear[i]!) * maxCode;
+      out[i] = float ? code : Math.min(Math.max(code + 0.5, 0), maxCode);
+    }
+  }
+  return out;
+}
+
+/** The piece's colour in the source and in the rendered frame; pixels clipped in the source are left out of both. */
+export function measureSighting(source: SourceFrame, rendered: RenderedFrame, index: number): { before: Measurement; after: Measurement } | undefined {
+  const { r, g, b } = source.codes;
+  const top = maxCodeOf(r);
+  const isClipped = (i: number) => r[i]! >= top || g[i]! >= top || b[i]! >= top || (r[i] === 0 && g[i] === 0 && b[i] === 0);
+  const alpha = rendered.mattes[index]!;
+  const before = measurePiece(source.linear(), alpha, isClipped);
+  const after = measurePiece(rendered.linear, alpha, isClipped);
+  return before && after ? { before, after } : undefined;
+}
