@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { ColourwayId, MediaId, PieceId, ProjectId, RecipeId, RequirementId, ShotId, SightingId } from './ids.ts';
+import { Layer } from './layer.ts';
+
+const name = z.string().trim().min(1).max(120);
+const position = z.number().int().min(0);
+
+/** One job: its shots, its pieces. `tolerance` is the ΔE00 up to which a piece matches its requirement. */
+export const Project = z.object({ id: ProjectId, name, tolerance: z.number().positive().max(20), referenceShotId: ShotId.nullable() });
+export type Project = z.infer<typeof Project>;
+
+export const Encoding = z.enum(['srgb', 'rec709', 'linear709']);
+export type Encoding = z.infer<typeof Encoding>;
+/** A shot in the reel; `position` is its place there. */
+export const Shot = z.object({ id: ShotId, projectId: ProjectId, mediaId: MediaId, name, position, encoding: Encoding });
+export type Shot = z.infer<typeof Shot>;
+
+export const PieceKind = z.enum(['product', 'garment', 'vehicle', 'prop']);
+export type PieceKind = z.infer<typeof PieceKind>;
+/** The thing to recolour; `position` is the order in which pieces are recoloured. */
+export const Piece = z.object({ id: PieceId, projectId: ProjectId, name, kind: PieceKind, position });
+export type Piece = z.infer<typeof Piece>;
+
+/** One alternative set of requirements for all pieces. */
+export const Colourway = z.object({ id: ColourwayId, projectId: ProjectId, name, position });
+export type Colourway = z.infer<typeof Colourway>;
+
+/** CIELAB 1976, L* 0..100. */
+export const Lab = z.object({ L: z.number().min(0).max(100), a: z.number().min(-200).max(200), b: z.number().min(-200).max(200) });
+export type Lab = z.infer<typeof Lab>;
+export const Illuminant = z.enum(['D65', 'D50']);
+export type Illuminant = z.infer<typeof Illuminant>;
+/** The colour a piece must have: Lab under `illuminant`; `tolerance` (ΔE00) overrides the project's. */
+export const Requirement = z.object({
+  id: RequirementId,
+  projectId: ProjectId,
+  pieceId: PieceId,
+  colourwayId: ColourwayId,
+  name,
+  lab: Lab,
+  illuminant: Illuminant,
+  tolerance: z.number().positive().max(20).nullable(),
+});
+export type Requirement = z.infer<typeof Requirement>;
+
+/** See core/recolour/shift for what each number means. */
+export const Shift = z.object({
+  exposureStops: z.number().min(-8).max(8),
+  hueDeg: z.number().min(-36_000).max(36_000),
+  saturation: z.number().min(0).max(4),
+  density: z.number().min(-2).max(2),
+});
+export type Shift = z.infer<typeof Shift>;
+/** What a piece's colour becomes in a colourway; shared by all its sightings. */
+export const Recipe = z.object({ id: RecipeId, projectId: ProjectId, pieceId: PieceId, colourwayId: ColourwayId, shift: Shift, strength: z.number().min(0).max(1) });
+export type Recipe = z.infer<typeof Recipe>;
+
+/** One piece in one shot: its matte stack, top first. */
+export const Sighting = z.object({ id: SightingId, projectId: ProjectId, pieceId: PieceId, shotId: ShotId, layers: z.array(Layer).max(100) });
+export type Sighting = z.infer<typeof Sighting>;
+
+/** Everything that is edited through the change log, by kind. */
+export const ENTITIES = { project: Project, shot: Shot, piece: Piece, colourway: Colourway, requirement: Requirement, recipe: Recipe, sighting: Sighting } as const;
+export type EntityKind = keyof typeof ENTITIES;
+export const EntityKind = z.enum(Object.keys(ENTITIES) as [EntityKind, ...EntityKind[]]);
+export type Entity<K extends EntityKind = EntityKind> = z.infer<(typeof ENTITIES)[K]>;
+
+/** An entity as stored, with the revision that the next edit of it must name. */
+export const stored = <T extends z.ZodType>(value: T) => z.object({ value, revision: z.number().int().min(1) });
+export interface Stored<T> {
+  value: T;
+  revision: number;
+}

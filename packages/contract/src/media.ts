@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import { Encoding } from './entities.ts';
+import { JobId, MediaId } from './ids.ts';
+
+export const Rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
+export type Rate = z.infer<typeof Rate>;
+
+/** Footage as it came in, described by ffprobe; never rewritten. */
+export const Media = z.object({
+  id: MediaId,
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  name: z.string(),
+  kind: z.enum(['video', 'sequence']),
+  width: z.number().int().positive(),
+  height: z.number().int().positive(),
+  fps: Rate,
+  frames: z.number().int().positive(),
+  codec: z.string(),
+  pixelFormat: z.string(),
+  bitDepth: z.number().int().positive(),
+  range: z.enum(['limited', 'full']),
+  /** YCbCr matrix in ffmpeg's names, or `gbr` for RGB. */
+  matrix: z.string(),
+  primaries: z.string(),
+  transfer: z.string(),
+  timecode: z.string().nullable(),
+  proposedEncoding: Encoding,
+  /** What was assumed or will not be carried along, in plain words. */
+  notes: z.array(z.string()),
+});
+export type Media = z.infer<typeof Media>;
+
+/** Sizes in which frames are served: `proxy` (up to 960 px wide) and `thumb` (up to 240). */
+export const FrameSize = z.enum(['proxy', 'thumb']);
+export type FrameSize = z.infer<typeof FrameSize>;
+export const PROXY_WIDTH = 960;
+export const THUMB_WIDTH = 240;
+
+export const ProxyState = z.object({ state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']), jobId: JobId, done: z.number().int(), total: z.number().int(), message: z.string().nullable() });
+export type ProxyState = z.infer<typeof ProxyState>;
+
+/** The proxy's size for a picture: no wider than PROXY_WIDTH, no wider than the picture. */
+export function proxySize(width: number, height: number, limit = PROXY_WIDTH): { width: number; height: number; scale: number } {
+  const scale = Math.min(1, limit / width);
+  return { width: Math.round(width * scale), height: Math.max(Math.round(height * scale), 1), scale };
+}
+
+/** A file or image sequence found in the media folder. */
+export const FolderEntry = z.object({ path: z.string(), name: z.string(), kind: z.enum(['folder', 'video', 'sequence']), frames: z.number().int().nullable() });
+export type FolderEntry = z.infer<typeof FolderEntry>;

@@ -1,0 +1,29 @@
+import { z } from 'zod';
+import { History } from './change.ts';
+import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, stored } from './entities.ts';
+import { MediaId, ProjectId } from './ids.ts';
+import { Media, ProxyState } from './media.ts';
+
+/** Everything about a project that an interface needs to start: small, without pixels or measurements. */
+export const ProjectDocument = z.object({
+  project: stored(Project),
+  shots: z.array(stored(Shot)),
+  pieces: z.array(stored(Piece)),
+  colourways: z.array(stored(Colourway)),
+  requirements: z.array(stored(Requirement)),
+  recipes: z.array(stored(Recipe)),
+  sightings: z.array(stored(Sighting)),
+  media: z.array(Media),
+  proxies: z.record(MediaId, ProxyState),
+  history: History,
+});
+export type ProjectDocument = z.infer<typeof ProjectDocument>;
+
+export const ProjectCard = z.object({
+  id: ProjectId,
+  name: z.string(),
+  shots: z.number().int(),
+  updatedAt: z.iso.datetime(),
+  pieces: z.array(z.object({ name: z.string(), from: z.string().nullable(), to: z.string().nullable() })),
+});
+export type ProjectCard = z.infer<typeof ProjectCard>;

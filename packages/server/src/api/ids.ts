@@ -1,0 +1,8 @@
+import { z } from 'zod';
+import { NotFound } from './problem.ts';
+
+/** A path parameter that must be a UUID: anything else cannot exist. */
+export function assertId(what: string, id: string | undefined): string {
+  if (!z.uuid().safeParse(id).success) throw new NotFound(what, String(id));
+  return id!;
+}

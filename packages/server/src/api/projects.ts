@@ -1,0 +1,58 @@
+import { randomUUID } from 'node:crypto';
+import type { Router } from 'express';
+import type { ChangeId, ColourwayId, ProjectId } from '@mellow/contract';
+import { applyChange, listChanges, stepHistory } from '../db/changes.ts';
+import { colourways, projects } from '../db/entities.ts';
+import { listMeasurements } from '../db/measurements.ts';
+import { inTransaction } from '../db/pool.ts';
+import { assertProject, listProjectCards, projectDocument } from '../db/projects.ts';
+import { measurementInputs, scheduleStaleMeasurements } from '../jobs/measureWork.ts';
+import type { AppServices } from '../app.ts';
+import { assertId } from './ids.ts';
+import { register } from './route.ts';
+
+/** Nobody signs in yet: the server answers on loopback only, and all edits are this person's. */
+const WHO = 'local';
+
+export function projectRoutes(router: Router, { pool, events }: AppServices): void {
+  register(router, 'listProjects', () => listProjectCards(pool));
+  register(router, 'createProject', async ({ body }) => {
+    const id = randomUUID() as ProjectId;
+    await inTransaction(pool, async (db) => {
+      await projects.insert(db, { id, name: body.name, tolerance: 1, referenceShotId: null }, 1);
+      await colourways.insert(db, { id: randomUUID() as ColourwayId, projectId: id, name: 'Main', position: 0 }, 1);
+    });
+    return { id };
+  });
+  register(router, 'getProject', ({ params }) =>
+    inTransaction(pool, async (db) => {
+      await db.query('set transaction isolation level repeatable read');
+      return projectDocument(db, assertId('project', params.projectId));
+    }),
+  );
+  register(router, 'change', async ({ params, body }) => {
+    const projectId = assertId('project', params.projectId);
+    const answer = await applyChange(pool, projectId, { ...body, id: body.id as ChangeId }, WHO);
+    await scheduleStaleMeasurements(pool, projectId);
+    return answer;
+  });
+  for (const direction of ['undo', 'redo'] as const)
+    register(router, direction, async ({ params }) => {
+      const projectId = assertId('project', params.projectId);
+      const answer = await stepHistory(pool, projectId, direction);
+      await scheduleStaleMeasurements(pool, projectId);
+      return answer;
+    });
+  register(router, 'listChanges', async ({ params }) => {
+    await assertProject(pool, assertId('project', params.projectId));
+    return listChanges(pool, params.projectId!);
+  });
+  register(router, 'events', async ({ params, response }) => {
+    await assertProject(pool, assertId('project', params.projectId));
+    events.subscribe(params.projectId!, response);
+  });
+  register(router, 'listMeasurements', async ({ params }) => {
+    const document = await projectDocument(pool, assertId('project', params.projectId));
+    return listMeasurements(pool, document.project.value.id, (s, c) => measurementInputs(document, s, c));
+  });
+}

@@ -1,0 +1,95 @@
+import { randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { ZipArchive } from 'archiver';
+import type { Router } from 'express';
+import { PRESETS, type Delivery, type JobId } from '@mellow/contract';
+import type { AppServices } from '../app.ts';
+import { findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
+import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
+import { inTransaction } from '../db/pool.ts';
+import { assertProject, projectDocument } from '../db/projects.ts';
+import { queueJob, requeueJob } from '../jobs/queue.ts';
+import { deliveryFolder } from '../media/store.ts';
+import { deliveryFileName } from '../render/presets.ts';
+import { sightingsOfShot } from '../render/sightingsOfShot.ts';
+import { assertId } from './ids.ts';
+import { NotFound, Refused } from './problem.ts';
+import { register } from './route.ts';
+
+export function workRoutes(router: Router, { pool, store }: AppServices): void {
+  const jobOf = async (id: string | undefined) => {
+    const job = await findJob(pool, assertId('job', id));
+    if (!job) throw new NotFound('job', String(id));
+    const { payload: _p, cancelRequested: _c, subject: _s, ...shown } = job;
+    return shown;
+  };
+
+  register(router, 'listJobs', async ({ params }) => {
+    await assertProject(pool, assertId('project', params.projectId));
+    return listJobs(pool, params.projectId!);
+  });
+  register(router, 'cancelJob', async ({ params }) => {
+    const job = await jobOf(params.jobId);
+    await requestCancel(pool, job.id);
+    return jobOf(job.id);
+  });
+  register(router, 'retryJob', async ({ params }) => {
+    const job = await jobOf(params.jobId);
+    if (job.state !== 'failed' && job.state !== 'cancelled') throw new Refused('conflict', 'Only a failed or cancelled job can be started again.');
+    await inTransaction(pool, (db) => requeueJob(db, job.id));
+    return jobOf(job.id);
+  });
+
+  register(router, 'listDeliveries', async ({ params }) => {
+    await assertProject(pool, assertId('project', params.projectId));
+    return listDeliveries(pool, params.projectId!);
+  });
+  register(router, 'render', async ({ params, body }) => {
+    const projectId = assertId('project', params.projectId);
+    const document = await projectDocument(pool, projectId);
+    const colourway = document.colourways.find((c) => c.value.id === body.colourwayId)?.value;
+    if (!colourway) throw new NotFound('colourway', body.colourwayId);
+    const ids: string[] = [];
+    await inTransaction(pool, async (db) => {
+      for (const shotId of body.shotIds) {
+        const shot = document.shots.find((s) => s.value.id === shotId)?.value;
+        if (!shot) throw new NotFound('shot', shotId);
+        const media = document.media.find((m) => m.id === shot.mediaId)!;
+        const [id, jobId] = [randomUUID(), randomUUID() as JobId];
+        const fileName = deliveryFileName(shot.name, colourway.name, body.preset);
+        await queueJob(db, {
+          id: jobId,
+          projectId,
+          kind: 'render',
+          subject: id,
+          title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[body.preset].label}`,
+          total: media.frames,
+          payload: { deliveryId: id, mediaId: media.id, encoding: shot.encoding, preset: body.preset, fileName, sightings: sightingsOfShot(document, shot.id, colourway.id).renders },
+        });
+        await insertDelivery(db, { id, projectId, shotId, shotName: shot.name, colourwayName: colourway.name, preset: body.preset, jobId, fileName });
+        ids.push(id);
+      }
+    });
+    const all = await listDeliveries(pool, projectId);
+    return ids.map((id) => all.find((d) => d.id === id) as Delivery);
+  });
+
+  register(router, 'download', async ({ params, response }) => {
+    const delivery = await findDelivery(pool, assertId('delivery', params.deliveryId));
+    if (!delivery) throw new NotFound('delivery', params.deliveryId!);
+    if (delivery.job.state !== 'done') throw new Refused('conflict', 'This render is not finished.');
+    const folder = deliveryFolder(store, delivery.id);
+    if (!existsSync(folder)) throw new NotFound('rendered file', delivery.fileName);
+    if (delivery.preset === 'png16') {
+      response.attachment(delivery.fileName);
+      const zip = new ZipArchive({ store: true });
+      zip.on('error', (error: Error) => response.destroy(error));
+      zip.pipe(response);
+      zip.directory(join(folder, 'frames'), false);
+      await zip.finalize();
+      return;
+    }
+    await new Promise<void>((resolve, reject) => response.download(join(folder, delivery.fileName), delivery.fileName, { dotfiles: 'allow' }, (error) => (error && !response.headersSent ? reject(error) : resolve())));
+  });
+}

@@ -1,0 +1,56 @@
+import type { Stored } from '@mellow/contract';
+import type { z } from 'zod';
+import type { Queryable } from './pool.ts';
+
+/** Storage of one kind of edited entity: what the change log needs to apply, undo and list. */
+export interface Aggregate<T> {
+  find(db: Queryable, id: string): Promise<Stored<T> | undefined>;
+  listByProject(db: Queryable, projectId: string): Promise<Stored<T>[]>;
+  /** Inserts at the given revision (an undone removal comes back with a later one than it had). */
+  insert(db: Queryable, value: T, revision: number): Promise<void>;
+  /** Replaces the entity and raises its revision by one. */
+  update(db: Queryable, value: T): Promise<void>;
+  remove(db: Queryable, id: string): Promise<void>;
+}
+
+interface Columns<T> {
+  table: string;
+  /** Property → column; `json` columns are written as JSONB. `id` and the first of these come from here too. */
+  columns: { [K in keyof T & string]: { column: string; json?: true } };
+  order: string;
+  schema: z.ZodType<T>;
+}
+
+/**
+ * The plain SQL of an entity table, spelled out from its column list. Table and column names are constants of the
+ * calling module, never input. Rows are validated on the way out, since JSONB outlives the code that wrote it.
+ */
+export function aggregate<T extends { id: string }>({ table, columns, order, schema }: Columns<T>): Aggregate<T> {
+  const entries = Object.entries(columns) as [keyof T & string, { column: string; json?: true }][];
+  const list = entries.map(([property, { column }]) => `${column} as "${property}"`).join(', ');
+  const values = (value: T) => entries.map(([property, { json }]) => (json ? JSON.stringify(value[property]) : value[property]));
+  const toStored = ({ revision, ...row }: Record<string, unknown>): Stored<T> => ({ value: schema.parse(row), revision: revision as number });
+  const project = table === 'project' ? 'id' : 'project_id';
+  return {
+    async find(db, id) {
+      const { rows } = await db.query(`select ${list}, revision from ${table} where id = $1`, [id]);
+      return rows[0] && toStored(rows[0]);
+    },
+    async listByProject(db, projectId) {
+      const { rows } = await db.query(`select ${list}, revision from ${table} where ${project} = $1 order by ${order}`, [projectId]);
+      return rows.map(toStored);
+    },
+    async insert(db, value, revision) {
+      const names = entries.map(([, { column }]) => column).join(', ');
+      const places = entries.map((_, i) => `$${i + 1}`).join(', ');
+      await db.query(`insert into ${table} (${names}, revision) values (${places}, $${entries.length + 1})`, [...values(value), revision]);
+    },
+    async update(db, value) {
+      const sets = entries.map(([, { column }], i) => `${column} = $${i + 2}`).join(', ');
+      await db.query(`update ${table} set ${sets}, revision = revision + 1 where id = $1`, [value.id, ...values(value)]);
+    },
+    async remove(db, id) {
+      await db.query(`delete from ${table} where id = $1`, [id]);
+    },
+  };
+}

@@ -1,0 +1,130 @@
+import { randomUUID } from 'node:crypto';
+import type { ChangeAnswer, ChangeEntry, ChangeRequest, Edit, EntityKind, History, Stored } from '@mellow/contract';
+import type pg from 'pg';
+import { NotFound, Refused, StaleRevision } from '../api/problem.ts';
+import { aggregateOf, dependentsOf } from './entities.ts';
+import { inTransaction, type Queryable } from './pool.ts';
+
+type Value = { id: string; projectId?: string };
+/** One entity before and after; null stands for not existing. Kept for ever in the log. */
+interface LoggedEdit {
+  kind: EntityKind;
+  id: string;
+  before: Value | null;
+  after: Value | null;
+}
+
+/** Edits of a project happen one after another: the second waits here for the first. */
+async function lockProject(db: Queryable, projectId: string): Promise<void> {
+  const { rowCount } = await db.query('select 1 from project where id = $1 for update', [projectId]);
+  if (rowCount === 0) throw new NotFound('project', projectId);
+}
+
+async function write(db: Queryable, kind: EntityKind, id: string, value: Value | null): Promise<number> {
+  const store = aggregateOf(kind);
+  if (value === null) {
+    await store.remove(db, id);
+    return 0;
+  }
+  if (await store.find(db, id)) await store.update(db, value);
+  else await store.insert(db, value, await nextRevision(db, id));
+  return (await store.find(db, id))!.revision;
+}
+
+/** A thing that comes back after removal must not reuse a revision that somebody may still hold. */
+async function nextRevision(db: Queryable, id: string): Promise<number> {
+  const { rows } = await db.query<{ top: number | null }>('select max((revisions ->> $1)::integer) as top from change where revisions ? $1', [id]);
+  return (rows[0]?.top ?? 0) + 1;
+}
+
+async function historyOf(db: Queryable, projectId: string): Promise<History> {
+  const { rows } = await db.query<{ undo: string | null; redo: string | null }>(
+    `select (select label from change where project_id = $1 and state = 'done' order by seq desc limit 1) as undo,
+            (select label from change where project_id = $1 and state = 'undone' order by seq limit 1) as redo`,
+    [projectId],
+  );
+  return rows[0]!;
+}
+
+async function answer(db: Queryable, projectId: string, seq: number, revisions: Record<string, number>): Promise<ChangeAnswer> {
+  await db.query('update project set updated_at = now() where id = $1', [projectId]);
+  await db.query('select pg_notify($1, $2)', ['mellow_events', JSON.stringify({ projectId, event: 'change', data: { seq, ids: Object.keys(revisions) } })]);
+  return { seq, revisions, history: await historyOf(db, projectId) };
+}
+
+function assertSameProject(edit: Edit, projectId: string, current: Stored<Value> | undefined): void {
+  const owners = [edit.value, current?.value].filter((v) => v !== null && v !== undefined).map((v) => (edit.kind === 'project' ? v.id : (v as Value).projectId));
+  if (owners.some((owner) => owner !== projectId)) throw new Refused('invalid-input', `${edit.kind} ${edit.id} belongs to another project.`, [{ path: 'edits', message: 'belongs to another project' }]);
+  if (edit.value && edit.value.id !== edit.id) throw new Refused('invalid-input', `The value of ${edit.kind} ${edit.id} has another id.`, [{ path: 'edits', message: 'id differs from value.id' }]);
+  if (edit.kind === 'project' && edit.value === null) throw new Refused('invalid-input', 'A project cannot be removed by an edit.', [{ path: 'edits', message: 'a project cannot be removed here' }]);
+}
+
+/** Applies a change inside the caller's transaction; see `applyChange`. */
+export async function applyChangeWithin(db: Queryable, projectId: string, request: ChangeRequest, who: string): Promise<ChangeAnswer> {
+  await lockProject(db, projectId);
+  const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>('select seq, revisions from change where id = $1 and project_id = $2', [request.id, projectId]);
+  if (repeats[0]) return { seq: Number(repeats[0].seq), revisions: repeats[0].revisions, history: await historyOf(db, projectId) };
+
+  const edits: LoggedEdit[] = [];
+  const revisions: Record<string, number> = {};
+  for (const edit of request.edits) {
+    const current = (await aggregateOf(edit.kind).find(db, edit.id)) as Stored<Value> | undefined;
+    assertSameProject(edit, projectId, current);
+    if ((current?.revision ?? null) !== edit.revision) throw new StaleRevision(edit.kind, edit.id, current);
+    if (edit.value === null)
+      for (const { kind, id } of await dependentsOf(db, edit.kind, edit.id)) {
+        const dependent = (await aggregateOf(kind).find(db, id)) as Stored<Value>;
+        edits.push({ kind, id, before: dependent.value, after: null });
+        revisions[id] = dependent.revision;
+        await write(db, kind, id, null);
+      }
+    const revision = await write(db, edit.kind, edit.id, edit.value);
+    revisions[edit.id] = edit.value ? revision : (current?.revision ?? 0);
+    edits.push({ kind: edit.kind, id: edit.id, before: current?.value ?? null, after: edit.value });
+  }
+  await db.query(`update change set state = 'abandoned' where project_id = $1 and state = 'undone'`, [projectId]);
+  const { rows } = await db.query<{ seq: string }>(
+    `insert into change (id, project_id, who, label, edits, revisions, state) values ($1, $2, $3, $4, $5, $6, 'done') returning seq`,
+    [request.id, projectId, who, request.label, JSON.stringify(edits), JSON.stringify(revisions)],
+  );
+  return answer(db, projectId, Number(rows[0]!.seq), revisions);
+}
+
+/**
+ * Applies a named change, all or nothing, and logs it. A repeat with the same id answers as the first time did.
+ * Throws StaleRevision when an entity has moved on, NotFound for an unknown project.
+ */
+export const applyChange = (pool: pg.Pool, projectId: string, request: ChangeRequest, who: string): Promise<ChangeAnswer> =>
+  inTransaction(pool, (db) => applyChangeWithin(db, projectId, request, who));
+
+/** Takes the last change back (`undo`) or applies the one last taken back again (`redo`). */
+export function stepHistory(pool: pg.Pool, projectId: string, direction: 'undo' | 'redo'): Promise<ChangeAnswer> {
+  return inTransaction(pool, async (db) => {
+    await lockProject(db, projectId);
+    const { rows } = await db.query<{ seq: string; edits: LoggedEdit[] }>(
+      direction === 'undo'
+        ? `select seq, edits from change where project_id = $1 and state = 'done' order by seq desc limit 1`
+        : `select seq, edits from change where project_id = $1 and state = 'undone' order by seq limit 1`,
+      [projectId],
+    );
+    const step = rows[0];
+    if (!step) throw new Refused('conflict', `There is nothing to ${direction}.`);
+    const revisions: Record<string, number> = {};
+    for (const edit of direction === 'undo' ? [...step.edits].reverse() : step.edits) {
+      const revision = await write(db, edit.kind, edit.id, direction === 'undo' ? edit.before : edit.after);
+      if (revision > 0) revisions[edit.id] = revision;
+    }
+    await db.query('update change set state = $2, revisions = revisions || $3 where seq = $1', [step.seq, direction === 'undo' ? 'undone' : 'done', JSON.stringify(revisions)]);
+    return answer(db, projectId, Number(step.seq), revisions);
+  });
+}
+
+export async function listChanges(db: Queryable, projectId: string): Promise<ChangeEntry[]> {
+  const { rows } = await db.query<{ seq: string; at: Date; who: string; label: string; state: ChangeEntry['state'] }>(
+    'select seq, at, who, label, state from change where project_id = $1 order by seq desc limit 500',
+    [projectId],
+  );
+  return rows.map((row) => ({ ...row, seq: Number(row.seq), at: row.at.toISOString() }));
+}
+
+export { historyOf, randomUUID as newChangeId };

@@ -1,0 +1,75 @@
+import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, type EntityKind } from '@mellow/contract';
+import { aggregate, type Aggregate } from './aggregate.ts';
+import type { Queryable } from './pool.ts';
+
+export const projects = aggregate<Project>({
+  table: 'project',
+  schema: Project,
+  order: 'created_at',
+  columns: { id: { column: 'id' }, name: { column: 'name' }, tolerance: { column: 'tolerance' }, referenceShotId: { column: 'reference_shot_id' } },
+});
+const owned = { id: { column: 'id' }, projectId: { column: 'project_id' } } as const;
+export const shots = aggregate<Shot>({
+  table: 'shot',
+  schema: Shot,
+  order: 'position, id',
+  columns: { ...owned, mediaId: { column: 'media_id' }, name: { column: 'name' }, position: { column: 'position' }, encoding: { column: 'encoding' } },
+});
+export const pieces = aggregate<Piece>({
+  table: 'piece',
+  schema: Piece,
+  order: 'position, id',
+  columns: { ...owned, name: { column: 'name' }, kind: { column: 'kind' }, position: { column: 'position' } },
+});
+export const colourways = aggregate<Colourway>({
+  table: 'colourway',
+  schema: Colourway,
+  order: 'position, id',
+  columns: { ...owned, name: { column: 'name' }, position: { column: 'position' } },
+});
+const paired = { ...owned, pieceId: { column: 'piece_id' }, colourwayId: { column: 'colourway_id' } } as const;
+export const requirements = aggregate<Requirement>({
+  table: 'requirement',
+  schema: Requirement,
+  order: 'id',
+  columns: { ...paired, name: { column: 'name' }, lab: { column: 'lab', json: true }, illuminant: { column: 'illuminant' }, tolerance: { column: 'tolerance' } },
+});
+export const recipes = aggregate<Recipe>({
+  table: 'recipe',
+  schema: Recipe,
+  order: 'id',
+  columns: { ...paired, shift: { column: 'shift', json: true }, strength: { column: 'strength' } },
+});
+export const sightings = aggregate<Sighting>({
+  table: 'sighting',
+  schema: Sighting,
+  order: 'id',
+  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true } },
+});
+
+const AGGREGATES = { project: projects, shot: shots, piece: pieces, colourway: colourways, requirement: requirements, recipe: recipes, sighting: sightings };
+
+/** The storage of a kind. The value's kind has been checked by the contract before it gets here. */
+export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> => AGGREGATES[kind] as unknown as Aggregate<{ id: string }>;
+
+/** What must go with a removed entity, so that one undo brings all of it back. */
+export async function dependentsOf(db: Queryable, kind: EntityKind, id: string): Promise<{ kind: EntityKind; id: string }[]> {
+  const search: Partial<Record<EntityKind, [EntityKind, string][]>> = {
+    shot: [['sighting', 'select id from sighting where shot_id = $1']],
+    piece: [
+      ['sighting', 'select id from sighting where piece_id = $1'],
+      ['recipe', 'select id from recipe where piece_id = $1'],
+      ['requirement', 'select id from requirement where piece_id = $1'],
+    ],
+    colourway: [
+      ['recipe', 'select id from recipe where colourway_id = $1'],
+      ['requirement', 'select id from requirement where colourway_id = $1'],
+    ],
+  };
+  const found: { kind: EntityKind; id: string }[] = [];
+  for (const [dependent, text] of search[kind] ?? []) {
+    const { rows } = await db.query<{ id: string }>(text, [id]);
+    found.push(...rows.map((row) => ({ kind: dependent, id: row.id })));
+  }
+  return found;
+}

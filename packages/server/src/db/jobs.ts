@@ -1,0 +1,101 @@
+import { Job, type JobId, type JobState } from '@mellow/contract';
+import type { Queryable } from './pool.ts';
+
+interface JobRow {
+  id: string;
+  project_id: string | null;
+  kind: string;
+  title: string;
+  state: string;
+  done: number;
+  total: number;
+  message: string | null;
+  created_at: Date;
+  started_at: Date | null;
+  finished_at: Date | null;
+}
+const COLUMNS = 'id, project_id, kind, title, state, done, total, message, created_at, started_at, finished_at';
+export const toJob = (row: JobRow): Job =>
+  Job.parse({
+    id: row.id,
+    projectId: row.project_id,
+    kind: row.kind,
+    title: row.title,
+    state: row.state,
+    done: row.done,
+    total: row.total,
+    message: row.message,
+    createdAt: row.created_at.toISOString(),
+    startedAt: row.started_at?.toISOString() ?? null,
+    finishedAt: row.finished_at?.toISOString() ?? null,
+  });
+
+export interface NewJob {
+  id: JobId;
+  projectId: string | null;
+  kind: Job['kind'];
+  /** What the job is about (a media id, a sighting and colourway, a delivery): to find it again. */
+  subject: string;
+  title: string;
+  total: number;
+  payload: unknown;
+}
+export async function insertJob(db: Queryable, job: NewJob): Promise<void> {
+  await db.query(`insert into job (id, project_id, kind, subject, title, state, total, payload) values ($1, $2, $3, $4, $5, 'queued', $6, $7)`, [
+    job.id, job.projectId, job.kind, job.subject, job.title, job.total, JSON.stringify(job.payload),
+  ]);
+}
+export async function findJob(db: Queryable, id: string): Promise<(Job & { payload: unknown; cancelRequested: boolean; subject: string }) | undefined> {
+  const { rows } = await db.query<JobRow & { payload: unknown; cancel_requested: boolean; subject: string }>(`select ${COLUMNS}, payload, cancel_requested, subject from job where id = $1`, [id]);
+  return rows[0] && { ...toJob(rows[0]), payload: rows[0].payload, cancelRequested: rows[0].cancel_requested, subject: rows[0].subject };
+}
+export async function latestJobOf(db: Queryable, kind: Job['kind'], subject: string): Promise<Job | undefined> {
+  const { rows } = await db.query<JobRow>(`select ${COLUMNS} from job where kind = $1 and subject = $2 order by created_at desc limit 1`, [kind, subject]);
+  return rows[0] && toJob(rows[0]);
+}
+/** Jobs to show: all unfinished ones and the last twenty finished. Media jobs belong to every project that uses the media. */
+export async function listJobs(db: Queryable, projectId: string): Promise<Job[]> {
+  const { rows } = await db.query<JobRow>(
+    `select ${COLUMNS} from job
+      where (project_id = $1 or (kind = 'proxy' and subject in (select media_id::text from shot where project_id = $1)))
+        and (state in ('queued', 'running') or id in (select id from job where project_id = $1 and state not in ('queued', 'running') order by finished_at desc nulls last limit 20))
+      order by created_at desc`,
+    [projectId],
+  );
+  return rows.map(toJob);
+}
+export async function latestProxyJobs(db: Queryable, projectId: string): Promise<(Job & { mediaId: string })[]> {
+  const { rows } = await db.query<JobRow & { subject: string }>(
+    `select distinct on (subject) ${COLUMNS}, subject from job where kind = 'proxy' and subject in (select media_id::text from shot where project_id = $1) order by subject, created_at desc`,
+    [projectId],
+  );
+  return rows.map((row) => ({ ...toJob(row), mediaId: row.subject }));
+}
+/** Marks a job as taken by a worker, or taken up again after one was killed; false when it was cancelled or finished before. */
+export async function startJob(db: Queryable, id: string): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `update job set state = 'running', started_at = now(), done = 0, message = null where id = $1 and state in ('queued', 'running') and not cancel_requested`,
+    [id],
+  );
+  return rowCount === 1;
+}
+/** Stores progress; answers whether somebody asked to cancel. */
+export async function reportProgress(db: Queryable, id: string, done: number): Promise<{ cancelRequested: boolean }> {
+  const { rows } = await db.query<{ cancel_requested: boolean }>('update job set done = $2 where id = $1 returning cancel_requested', [id, done]);
+  return { cancelRequested: rows[0]?.cancel_requested ?? true };
+}
+export async function finishJob(db: Queryable, id: string, state: JobState, message: string | null): Promise<void> {
+  await db.query(`update job set state = $2, message = $3, finished_at = now(), done = case when $2 = 'done' then total else done end where id = $1`, [id, state, message]);
+}
+export async function requestCancel(db: Queryable, id: string): Promise<void> {
+  await db.query(
+    `update job set cancel_requested = true,
+       state = case when state = 'queued' then 'cancelled' else state end,
+       finished_at = case when state = 'queued' then now() else finished_at end
+     where id = $1 and state in ('queued', 'running')`,
+    [id],
+  );
+}
+export async function resetJob(db: Queryable, id: string): Promise<void> {
+  await db.query(`update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null, finished_at = null  where id = $1`, [id]);
+}

@@ -1,0 +1,38 @@
+import { Media, type MediaId } from '@mellow/contract';
+import type { Queryable } from './pool.ts';
+
+/** Where the files of a media lie under its store folder. A sequence has a printf pattern and its first number. */
+export interface MediaFiles {
+  folder: string;
+  input: string;
+  startNumber: number | null;
+}
+export interface StoredMedia {
+  media: Media;
+  files: MediaFiles;
+}
+interface MediaRow {
+  description: unknown;
+  files: MediaFiles;
+}
+const toStored = (row: MediaRow): StoredMedia => ({ media: Media.parse(row.description), files: row.files });
+
+export async function findMedia(db: Queryable, id: MediaId): Promise<StoredMedia | undefined> {
+  const { rows } = await db.query<MediaRow>({ name: 'media.find', text: 'select description, files from media where id = $1', values: [id] });
+  return rows[0] && toStored(rows[0]);
+}
+export async function findMediaByHash(db: Queryable, sha256: string): Promise<StoredMedia | undefined> {
+  const { rows } = await db.query<MediaRow>({ name: 'media.findByHash', text: 'select description, files from media where sha256 = $1', values: [sha256] });
+  return rows[0] && toStored(rows[0]);
+}
+export async function listMediaOfProject(db: Queryable, projectId: string): Promise<Media[]> {
+  const { rows } = await db.query<MediaRow>({
+    name: 'media.listOfProject',
+    text: 'select description, files from media where id in (select media_id from shot where project_id = $1)',
+    values: [projectId],
+  });
+  return rows.map((row) => toStored(row).media);
+}
+export async function insertMedia(db: Queryable, { media, files }: StoredMedia): Promise<void> {
+  await db.query('insert into media (id, sha256, description, files) values ($1, $2, $3, $4)', [media.id, media.sha256, JSON.stringify(media), JSON.stringify(files)]);
+}

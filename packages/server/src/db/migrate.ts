@@ -1,0 +1,29 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type pg from 'pg';
+import { inTransaction } from './pool.ts';
+
+const folder = join(import.meta.dirname, 'migrations');
+
+export const migrationFiles = (): string[] => readdirSync(folder).filter((f) => /^\d{6}_\w+\.sql$/.test(f)).sort();
+
+/**
+ * Applies what is missing. The version row goes in before the SQL, in one transaction, so two servers that start at
+ * once collide on the key instead of both migrating. Returns the names applied.
+ */
+export async function migrate(pool: pg.Pool): Promise<string[]> {
+  await pool.query('create table if not exists migration (version integer primary key, name text not null, at timestamptz not null default now())');
+  const { rows } = await pool.query<{ version: number }>('select version from migration');
+  const known = new Set(rows.map((r) => r.version));
+  const applied: string[] = [];
+  for (const file of migrationFiles()) {
+    const version = Number(file.slice(0, 6));
+    if (known.has(version)) continue;
+    await inTransaction(pool, async (db) => {
+      await db.query('insert into migration (version, name) values ($1, $2)', [version, file]);
+      await db.query(readFileSync(join(folder, file), 'utf8'));
+    });
+    applied.push(file);
+  }
+  return applied;
+}

@@ -1,0 +1,50 @@
+import type { ProjectCard, ProjectDocument, ProjectId } from '@mellow/contract';
+import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
+import { NotFound } from '../api/problem.ts';
+import { historyOf } from './changes.ts';
+import { colourways, pieces, projects, recipes, requirements, shots, sightings } from './entities.ts';
+import { latestProxyJobs } from './jobs.ts';
+import { listMediaOfProject } from './media.ts';
+import type { Queryable } from './pool.ts';
+
+/** Throws NotFound. Run it inside a repeatable-read transaction when it must be one moment's state. */
+export async function projectDocument(db: Queryable, projectId: string): Promise<ProjectDocument> {
+  const project = await projects.find(db, projectId);
+  if (!project) throw new NotFound('project', projectId);
+  const proxies: ProjectDocument['proxies'] = {};
+  for (const { mediaId, state, id, done, total, message } of await latestProxyJobs(db, projectId)) proxies[mediaId as keyof typeof proxies] = { state, jobId: id, done, total, message };
+  return {
+    project,
+    shots: await shots.listByProject(db, projectId),
+    pieces: await pieces.listByProject(db, projectId),
+    colourways: await colourways.listByProject(db, projectId),
+    requirements: await requirements.listByProject(db, projectId),
+    recipes: await recipes.listByProject(db, projectId),
+    sightings: await sightings.listByProject(db, projectId),
+    media: await listMediaOfProject(db, projectId),
+    proxies,
+    history: await historyOf(db, projectId),
+  };
+}
+
+/** Cards for the start page: each piece with its measured source colour and its required one. */
+export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
+  const { rows } = await db.query<{ id: string; name: string; updated_at: Date; shots: string; pieces: { name: string; before: [number, number, number] | null; required: { lab: Lab; illuminant: Illuminant } | null }[] | null }>(
+    `select p.id, p.name, p.updated_at, (select count(*) from shot s where s.project_id = p.id) as shots,
+       (select json_agg(json_build_object('name', pc.name,
+          'before', (select m.frames -> 0 -> 'before' -> 'meanLinear' from measurement m join sighting s on s.id = m.sighting_id where s.piece_id = pc.id and m.frames -> 0 is not null limit 1),
+          'required', (select json_build_object('lab', r.lab, 'illuminant', r.illuminant) from requirement r join colourway c on c.id = r.colourway_id where r.piece_id = pc.id order by c.position limit 1))
+          order by pc.position) from piece pc where pc.project_id = p.id) as pieces
+     from project p order by p.updated_at desc`,
+  );
+  return rows.map((row) => ({
+    id: row.id as ProjectId,
+    name: row.name,
+    shots: Number(row.shots),
+    updatedAt: row.updated_at.toISOString(),
+    pieces: (row.pieces ?? []).map((p) => ({ name: p.name, from: p.before && hexFromLinear709(p.before), to: p.required && hexFromLab(d65LabFrom(p.required.lab, p.required.illuminant)) })),
+  }));
+}
+export async function assertProject(db: Queryable, projectId: string): Promise<void> {
+  if (!(await projects.find(db, projectId))) throw new NotFound('project', projectId);
+}

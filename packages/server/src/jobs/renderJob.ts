@@ -1,0 +1,35 @@
+import { readdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { Encoding, Layer, MediaId, Preset, Shift } from '@mellow/contract';
+import { setDeliveryBytes } from '../db/deliveries.ts';
+import { findMedia } from '../db/media.ts';
+import { deliveryFolder } from '../media/store.ts';
+import { sharedRenderPool } from '../render/renderPool.ts';
+import { renderShot } from '../render/renderShot.ts';
+import type { JobWork } from './queue.ts';
+
+/** A render holds a copy of all it needs: edits made after it was asked for do not change it half-way. */
+export const RenderPayload = z.object({
+  deliveryId: z.uuid(),
+  mediaId: MediaId,
+  encoding: Encoding,
+  preset: Preset,
+  fileName: z.string(),
+  sightings: z.array(z.object({ layers: z.array(Layer), shift: Shift, strength: z.number() })),
+});
+
+async function folderBytes(folder: string): Promise<number> {
+  let total = 0;
+  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true })) if (entry.isFile()) total += (await stat(join(entry.parentPath, entry.name))).size;
+  return total;
+}
+
+export const renderJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
+  const { deliveryId, mediaId, ...job } = RenderPayload.parse(payload);
+  const media = await findMedia(pool, mediaId);
+  if (!media) throw new Error('the footage is no longer there');
+  const folder = deliveryFolder(store, deliveryId);
+  await renderShot(store, sharedRenderPool(), { media, folder, ...job }, report, signal);
+  await setDeliveryBytes(pool, deliveryId, await folderBytes(folder));
+};

@@ -1,0 +1,56 @@
+import { join } from 'node:path';
+import type { CodePicture } from '@mellow/core';
+import type { StoredMedia } from '../db/media.ts';
+import { rawFormat, toRgbFilters } from './conversion.ts';
+import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
+import { mediaFolder, type MediaStore } from './store.ts';
+
+export const inputOf = (store: MediaStore, { media, files }: StoredMedia): string[] =>
+  inputArgs({ path: join(mediaFolder(store, files.folder), files.input), startNumber: files.startNumber, fps: media.fps });
+
+/** R, G, B planes of one raw gbrp frame (planes come as G, B, R); the bytes are not copied. */
+function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boolean): CodePicture {
+  const n = width * height;
+  const Plane = float ? Float32Array : Uint16Array;
+  const plane = (i: number) => new Plane(bytes.buffer as ArrayBuffer, bytes.byteOffset + i * n * Plane.BYTES_PER_ELEMENT, n);
+  return { width, height, g: plane(0), b: plane(1), r: plane(2) };
+}
+
+/**
+ * Frames of a media in order, decoded forwards in 16 bits or float, at full size or scaled to `size`. Reading slowly
+ * slows ffmpeg down: memory holds a frame or two however long the shot. Throws FfmpegFailed where decoding breaks off.
+ */
+export async function* decodeFrames(store: MediaStore, stored: StoredMedia, size?: { width: number; height: number }, signal?: AbortSignal): AsyncGenerator<CodePicture> {
+  const { media } = stored;
+  const { width, height } = size ?? media;
+  const format = rawFormat(media);
+  const float = format === 'gbrpf32le';
+  const bytesPerFrame = width * height * 3 * (float ? 4 : 2);
+  const child = spawnDecoder([...inputOf(store, stored), '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', toRgbFilters(media, format, size), '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
+  let stderr = '';
+  child.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
+  const ended = new Promise<number | null>((resolve) => child.on('close', resolve));
+  const stop = () => child.kill('SIGKILL');
+  signal?.addEventListener('abort', stop);
+  try {
+    let frame = Buffer.from(new ArrayBuffer(bytesPerFrame));
+    let filled = 0;
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      for (let at = 0; at < chunk.length; ) {
+        const taken = Math.min(bytesPerFrame - filled, chunk.length - at);
+        chunk.copy(frame, filled, at, at + taken);
+        filled += taken;
+        at += taken;
+        if (filled < bytesPerFrame) continue;
+        yield pictureFromRaw(frame, width, height, float);
+        frame = Buffer.from(new ArrayBuffer(bytesPerFrame));
+        filled = 0;
+      }
+    }
+    signal?.throwIfAborted();
+    if ((await ended) !== 0) throw new FfmpegFailed(stderr);
+  } finally {
+    signal?.removeEventListener('abort', stop);
+    stop();
+  }
+}

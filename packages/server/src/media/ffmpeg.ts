@@ -1,0 +1,65 @@
+import { spawn, type ChildProcessByStdio } from 'node:child_process';
+import type { Readable, Writable } from 'node:stream';
+
+/**
+ * What ffmpeg and ffprobe may open: plain files in containers that hold their own data. No playlists, no network, no
+ * references to other files.
+ */
+const INPUT_GUARD = [
+  '-protocol_whitelist', 'file,pipe',
+  '-format_whitelist', 'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mxf,mpeg,mpegts,mpegvideo,ivf,nut,yuv4mpegpipe,image2,png_pipe,tiff_pipe,jpeg_pipe,exr_pipe,dpx_pipe',
+];
+
+/** The last lines ffmpeg wrote, without file paths: they go to users. */
+function plainReason(stderr: string): string {
+  const lines = stderr.split('\n').map((line) => line.replace(/\[[^\]]*@ 0x[0-9a-f]+\]\s*/g, '').replace(/(?:\/[\w.@%+-]+)+\/?/g, 'the file').trim()).filter(Boolean);
+  return [...new Set(lines)].slice(-3).join('; ') || 'no reason given';
+}
+export class FfmpegFailed extends Error {
+  constructor(stderr: string) {
+    super(plainReason(stderr));
+  }
+}
+
+/** Input arguments of a media: guarded, with the rate and first number of an image sequence. */
+export function inputArgs(input: { path: string; startNumber: number | null; fps?: { num: number; den: number } }): string[] {
+  const sequence = input.startNumber === null ? [] : ['-f', 'image2', '-start_number', String(input.startNumber), ...(input.fps ? ['-framerate', `${input.fps.num}/${input.fps.den}`] : [])];
+  return [...INPUT_GUARD, ...sequence, '-i', input.path];
+}
+
+export async function ffprobeJson(input: Parameters<typeof inputArgs>[0], args: string[]): Promise<unknown> {
+  const out = await collect('ffprobe', ['-v', 'error', ...args, '-of', 'json', ...inputArgs(input)]);
+  return JSON.parse(out);
+}
+
+function collect(program: string, args: string[]): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(program, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    let [out, err] = ['', ''];
+    child.stdout.on('data', (d: Buffer) => (out += d.toString()));
+    child.stderr.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
+    child.on('error', reject);
+    child.on('close', (code) => (code === 0 ? resolve(out) : reject(new FfmpegFailed(err))));
+  });
+}
+
+/** Runs ffmpeg to its end; `onFrame` hears the number of frames done; aborting the signal kills it and rejects. */
+export function runFfmpeg(args: string[], { onFrame, signal }: { onFrame?: (frames: number) => void; signal?: AbortSignal } = {}): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const child = spawn('ffmpeg', ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', '-stats_period', '0.2', ...args], { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal, killSignal: 'SIGKILL' as const }) });
+    let err = '';
+    let frames = 0;
+    child.stdout.on('data', (d: Buffer) => {
+      for (const match of d.toString().matchAll(/^frame=\s*(\d+)/gm)) frames = Number(match[1]);
+      onFrame?.(frames);
+    });
+    child.stderr.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
+    child.on('error', reject);
+    child.on('close', (code) => (code === 0 ? resolve(frames) : reject(new FfmpegFailed(err))));
+  });
+}
+
+export type Decoder = ChildProcessByStdio<null, Readable, Readable>;
+export type Encoder = ChildProcessByStdio<Writable, null, Readable>;
+export const spawnDecoder = (args: string[]): Decoder => spawn('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+export const spawnEncoder = (args: string[]): Encoder => spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] });

@@ -1,0 +1,71 @@
+import { once } from 'node:events';
+import { mkdir, rename, rm } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import type { Preset } from '@mellow/contract';
+import type { CodePicture, CodePlane, Encoding, SightingRender } from '@mellow/core';
+import type { StoredMedia } from '../db/media.ts';
+import { decodeFrames } from '../media/decode.ts';
+import { FfmpegFailed, spawnEncoder } from '../media/ffmpeg.ts';
+import type { MediaStore } from '../media/store.ts';
+import { encoderArgs, outputPath } from './presets.ts';
+import type { RenderPool } from './renderPool.ts';
+
+export interface ShotRender {
+  media: StoredMedia;
+  encoding: Encoding;
+  sightings: readonly SightingRender[];
+  preset: Preset;
+  /** Folder of the delivery, made here; it holds only finished work once this returns. */
+  folder: string;
+  fileName: string;
+}
+
+/** 16-bit codes as raw bytes; float planes are clamped to 0..1 and rounded. */
+function bytesOf(plane: CodePlane): Buffer {
+  const codes = plane instanceof Uint16Array ? plane : Uint16Array.from(plane, (v) => Math.round(Math.min(Math.max(v, 0), 1) * 65535));
+  return Buffer.from(codes.buffer, codes.byteOffset, codes.byteLength);
+}
+
+/**
+ * Decodes, renders and encodes a shot, frame by frame and in order: no more frames are in memory than threads want.
+ * It is written under a name of its own and renamed when complete, so half a file is never taken for a finished one.
+ */
+export async function renderShot(store: MediaStore, pool: RenderPool, job: ShotRender, onFrame: (done: number) => void, signal: AbortSignal): Promise<void> {
+  const part = `${job.folder}.part`;
+  await rm(part, { recursive: true, force: true });
+  const output = outputPath(part, job.fileName, job.preset);
+  await mkdir(dirname(output), { recursive: true });
+  const encoder = spawnEncoder(encoderArgs(job.media.media, job.encoding, job.preset, output));
+  let stderr = '';
+  encoder.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
+  // a broken pipe is told by the exit code and stderr, which say more
+  encoder.stdin.on('error', () => undefined);
+  const closed = new Promise<number | null>((resolve) => encoder.on('close', resolve));
+  const stop = () => encoder.kill('SIGKILL');
+  signal.addEventListener('abort', stop);
+  let done = 0;
+  const write = async (picture: CodePicture) => {
+    for (const plane of [picture.g, picture.b, picture.r])
+      if (!encoder.stdin.write(bytesOf(plane))) await Promise.race([once(encoder.stdin, 'drain'), closed]);
+    if (encoder.exitCode !== null) throw new FfmpegFailed(stderr);
+    onFrame(++done);
+  };
+  try {
+    const inFlight: Promise<CodePicture>[] = [];
+    for await (const codes of decodeFrames(store, job.media, undefined, signal)) {
+      inFlight.push(pool.render({ codes, encoding: job.encoding, scale: 1, sightings: job.sightings }));
+      if (inFlight.length > pool.size) await write(await inFlight.shift()!);
+    }
+    for (const frame of inFlight) await write(await frame);
+    encoder.stdin.end();
+    if ((await closed) !== 0) throw new FfmpegFailed(stderr);
+    signal.throwIfAborted();
+    if (done !== job.media.media.frames) throw new Error(`${done} of ${job.media.media.frames} frames were decoded`);
+    await rm(job.folder, { recursive: true, force: true });
+    await rename(part, job.folder);
+  } finally {
+    signal.removeEventListener('abort', stop);
+    stop();
+    await rm(part, { recursive: true, force: true });
+  }
+}
