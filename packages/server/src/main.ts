@@ -4,7 +4,7 @@ import pino from 'pino';
 import { createApp } from './app.ts';
 import { EventHub } from './api/events.ts';
 import { readConfig } from './config.ts';
-import { migrate } from './db/migrate.ts';
+import { prepareDatabase } from './db/migrate.ts';
 import { openPool } from './db/pool.ts';
 import { openStore } from './media/store.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
@@ -16,7 +16,7 @@ async function main(): Promise<void> {
   const config = readConfig(process.env);
   const workerOnly = process.argv.includes('--worker');
   const pool = openPool(config.databaseUrl);
-  await migrate(pool);
+  await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
   const closers: (() => Promise<unknown>)[] = [workers.stop, closeSharedRenderPool];

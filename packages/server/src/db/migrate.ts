@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { runMigrations } from 'graphile-worker';
 import type pg from 'pg';
 import { inTransaction } from './pool.ts';
 
@@ -26,4 +27,10 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
     applied.push(file);
   }
   return applied;
+}
+
+/** Brings our tables and the job queue's up to date. */
+export async function prepareDatabase(pool: pg.Pool, connectionString: string): Promise<void> {
+  await migrate(pool);
+  await runMigrations({ connectionString });
 }

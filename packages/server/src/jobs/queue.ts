@@ -80,7 +80,7 @@ export async function startWorkers(services: JobServices, connectionString: stri
       await known(helpers.job.locked_by);
       await work(services, payload, stopping.signal);
     };
-  const quiet = new Logger(() => (level, message) => (level === 'error' ? log.error({}, message) : undefined));
+  const quiet = new Logger(() => (level, message) => (level === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined));
   const runner: Runner = await run({ connectionString, concurrency, taskList, noHandleSignals: true, logger: quiet, pollInterval: 1000 });
   const tick = async () => {
     if (alive.size > 0) await beat(pool, [...alive]);

@@ -115,8 +115,10 @@ function colourOf(name: string, stream: z.infer<typeof Stream>, pixelFormat: str
   if (!rgb && !known(stream.color_range) && !pixelFormat.startsWith('yuvj')) notes.push('The range is not stated; limited was assumed.');
   if (/a(?:\d|f|$|p)|rgba|bgra|argb|abgr|^ya|gbrap/.test(pixelFormat.replace(/^gray/, '')) && !/^pal8$/.test(pixelFormat)) notes.push('The alpha channel is not used and not written to renders.');
   const image = ['png', 'mjpeg', 'tiff', 'jpegls', 'bmp', 'webp'].includes(stream.codec_name ?? '');
-  const proposedEncoding: Encoding = float || transfer === 'linear' ? 'linear709' : image || transfer === 'iec61966-2-1' ? 'srgb' : 'rec709';
-  return { bitDepth: bitDepthOf(pixelFormat, stream.bits_per_raw_sample), range: range === 'pc' ? 'full' : 'limited', matrix, primaries, transfer, proposedEncoding, notes };
+  const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);
+  // many 8 and 10 bit files are tagged linear that cannot be: that few bits do not hold linear light
+  const proposedEncoding: Encoding = float || (transfer === 'linear' && bitDepth >= 16) ? 'linear709' : image || transfer === 'iec61966-2-1' ? 'srgb' : 'rec709';
+  return { bitDepth, range: range === 'pc' ? 'full' : 'limited', matrix, primaries, transfer, proposedEncoding, notes };
 }
 
 async function countByDecoding(input: ProbeInput, signal?: AbortSignal): Promise<number> {

@@ -1,0 +1,141 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { ChangeId, Edit, PieceId, ProjectId } from '@mellow/contract';
+import { startHarness, type Harness } from '../testing/harness.ts';
+import { migrate, migrationFiles } from './migrate.ts';
+
+let h: Harness;
+beforeAll(async () => void (h = await startHarness()));
+afterAll(() => h.close());
+
+async function newProject() {
+  const { id } = await h.call('createProject', {}, { name: 'Slow Morning' });
+  const change = (label: string, edits: Edit[], changeId = randomUUID()) => h.call('change', { projectId: id }, { id: changeId as ChangeId, label, edits });
+  const document = () => h.call('getProject', { projectId: id });
+  return { id: id as ProjectId, change, document };
+}
+const pieceEdit = (projectId: ProjectId, id: string, name: string, revision: number | null): Edit => ({
+  kind: 'piece', id, revision, value: { id: id as PieceId, projectId, name, kind: 'product', position: 0 },
+});
+
+describe('migrations', () => {
+  it('are all applied, once, in order, and are never applied again', async () => {
+    const { rows } = await h.pool.query<{ name: string }>('select name from migration order by version');
+    expect(rows.map((r) => r.name)).toEqual(migrationFiles());
+    expect(await migrate(h.pool)).toEqual([]);
+  });
+  it('give every entity table a revision, and jobs no worker columns (000001, 000002)', async () => {
+    const { rows } = await h.pool.query<{ t: string; c: string }>("select table_name as t, column_name as c from information_schema.columns where table_schema = 'public'");
+    const has = (t: string, c: string) => rows.some((r) => r.t === t && r.c === c);
+    for (const table of ['project', 'shot', 'piece', 'colourway', 'requirement', 'recipe', 'sighting']) expect(has(table, 'revision')).toBe(true);
+    expect(has('worker_heartbeat', 'at')).toBe(true);
+    expect(has('job', 'worker_id')).toBe(false);
+  });
+});
+
+describe('changes', () => {
+  it('create, edit and remove through one log, with undo and redo named', async () => {
+    const p = await newProject();
+    const id = randomUUID();
+    expect((await p.change('Add piece Lark', [pieceEdit(p.id, id, 'Lark', null)])).revisions).toEqual({ [id]: 1 });
+    expect((await p.change('Rename', [pieceEdit(p.id, id, 'Lark suitcase', 1)])).history).toEqual({ undo: 'Rename', redo: null });
+    expect((await h.call('undo', { projectId: p.id })).history).toEqual({ undo: 'Add piece Lark', redo: 'Rename' });
+    expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark']);
+    await h.call('undo', { projectId: p.id });
+    expect((await p.document()).pieces).toEqual([]);
+    await h.call('redo', { projectId: p.id });
+    const last = await h.call('redo', { projectId: p.id });
+    expect(last.history).toEqual({ undo: 'Rename', redo: null });
+    expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark suitcase']);
+    expect((await h.problem('redo', { projectId: p.id })).code).toBe('conflict');
+    expect((await h.call('listChanges', { projectId: p.id })).map((c) => [c.label, c.state])).toEqual([['Rename', 'done'], ['Add piece Lark', 'done']]);
+  });
+  it('never give out a revision twice, so a stale write is caught even after undo', async () => {
+    const p = await newProject();
+    const id = randomUUID();
+    await p.change('Add', [pieceEdit(p.id, id, 'A', null)]);
+    await h.call('undo', { projectId: p.id });
+    await h.call('redo', { projectId: p.id });
+    const stale = await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: 'x', edits: [pieceEdit(p.id, id, 'B', 1)] });
+    expect([stale.status, stale.code]).toEqual([409, 'stale-revision']);
+    expect(stale.current).toMatchObject({ revision: 2, value: { name: 'A' } });
+  });
+  it('take all edits or none', async () => {
+    const p = await newProject();
+    const [a, b] = [randomUUID(), randomUUID()];
+    await p.change('Add', [pieceEdit(p.id, a, 'A', null)]);
+    const refused = await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: 'two', edits: [pieceEdit(p.id, b, 'B', null), pieceEdit(p.id, a, 'A2', 7)] });
+    expect(refused.code).toBe('stale-revision');
+    expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A']);
+    expect((await p.document()).history.undo).toBe('Add');
+  });
+  it('answer a repeat as the first time and do it once', async () => {
+    const p = await newProject();
+    const [id, changeId] = [randomUUID(), randomUUID()];
+    const first = await p.change('Add', [pieceEdit(p.id, id, 'A', null)], changeId);
+    expect(await p.change('Add', [pieceEdit(p.id, id, 'A', null)], changeId)).toEqual(first);
+    expect((await h.call('listChanges', { projectId: p.id })).length).toBe(1);
+  });
+  it('let just one of two writers win that start from the same revision', async () => {
+    const p = await newProject();
+    const id = randomUUID();
+    await p.change('Add', [pieceEdit(p.id, id, 'A', null)]);
+    const both = await Promise.allSettled(['B', 'C'].map((name) => p.change(name, [pieceEdit(p.id, id, name, 1)])));
+    expect(both.map((r) => r.status).sort()).toEqual(['fulfilled', 'rejected']);
+  });
+  it('drop what was undone once something else is done, but keep it in the log', async () => {
+    const p = await newProject();
+    await p.change('First', [pieceEdit(p.id, randomUUID(), 'A', null)]);
+    await h.call('undo', { projectId: p.id });
+    const after = await p.change('Second', [pieceEdit(p.id, randomUUID(), 'B', null)]);
+    expect(after.history.redo).toBeNull();
+    expect((await h.call('listChanges', { projectId: p.id })).map((c) => c.state)).toEqual(['done', 'abandoned']);
+  });
+  it('take the dependents of a removed piece along, and bring all back with one undo', async () => {
+    const p = await newProject();
+    const [piece, requirement] = [randomUUID(), randomUUID()];
+    const colourwayId = (await p.document()).colourways[0]!.value.id;
+    await p.change('Add', [pieceEdit(p.id, piece, 'A', null)]);
+    await p.change('Require', [{ kind: 'requirement', id: requirement, revision: null, value: { id: requirement, projectId: p.id, pieceId: piece, colourwayId, name: 'Marigold', lab: { L: 70, a: 20, b: 70 }, illuminant: 'D65', tolerance: null } as never }]);
+    await p.change('Remove', [{ kind: 'piece', id: piece, revision: 1, value: null }]);
+    expect((await p.document()).requirements).toEqual([]);
+    await h.call('undo', { projectId: p.id });
+    expect((await p.document()).requirements.map((r) => r.value.name)).toEqual(['Marigold']);
+  });
+});
+
+describe('bad input', () => {
+  it('is refused with the path of each bad field, and changes nothing', async () => {
+    const p = await newProject();
+    const bad = await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: '', edits: [{ ...pieceEdit(p.id, randomUUID(), 'A', null), revision: 0 }] });
+    expect(bad.status).toBe(400);
+    expect(bad.errors.map((e) => e.path)).toEqual(expect.arrayContaining(['label', 'edits.0.revision']));
+    expect((await p.document()).pieces).toEqual([]);
+  });
+  it('names unknown ids, foreign projects and malformed JSON', async () => {
+    const p = await newProject();
+    const other = await newProject();
+    expect((await h.problem('getProject', { projectId: randomUUID() })).code).toBe('not-found');
+    expect((await h.problem('getProject', { projectId: 'x' })).status).toBe(404);
+    expect((await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: 'x', edits: [pieceEdit(other.id, randomUUID(), 'A', null)] })).code).toBe('invalid-input');
+    const broken = await fetch(`${h.url}/api/projects`, { method: 'POST', body: '{"name":', headers: { 'content-type': 'application/json' } });
+    expect([broken.status, broken.headers.get('content-type')?.split(';')[0]]).toEqual([400, 'application/problem+json']);
+    expect((await fetch(`${h.url}/api/nothing`)).status).toBe(404);
+  });
+  it('from another site or for another host name is refused', async () => {
+    const cross = await fetch(`${h.url}/api/projects`, { method: 'POST', body: '{"name":"x"}', headers: { 'content-type': 'application/json', 'sec-fetch-site': 'cross-site' } });
+    expect(cross.status).toBe(400);
+  });
+});
+
+it('describes every route it serves in OpenAPI', async () => {
+  const { paths } = (await h.call('openapi')) as unknown as { paths: Record<string, object> };
+  expect(Object.keys(paths).length).toBeGreaterThan(12);
+  for (const [path, methods] of Object.entries(paths))
+    for (const method of Object.keys(methods)) {
+      const response = await fetch(h.url + path.replaceAll(/\{\w+\}/g, randomUUID()), { method: method.toUpperCase(), headers: { accept: '*/*' } });
+      const detail = response.ok ? '' : ((await response.json()) as { detail: string }).detail;
+      // a route that is not registered is answered with “There is no GET /api/…”
+      expect(detail, `${method} ${path}`).not.toMatch(/^There is no (GET|POST) /);
+    }
+});

@@ -1,0 +1,88 @@
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pg from 'pg';
+import { ROUTES, type AnswerOf, type BodyOf, type Problem, type Route, type RouteName } from '@mellow/contract';
+import { createApp } from '../app.ts';
+import { EventHub } from '../api/events.ts';
+import { prepareDatabase } from '../db/migrate.ts';
+import { openPool } from '../db/pool.ts';
+import { openStore, type MediaStore } from '../media/store.ts';
+import { startAllWorkers } from '../workers.ts';
+
+export interface Harness {
+  pool: pg.Pool;
+  store: MediaStore;
+  url: string;
+  /** Calls a contract route and checks its answer against the contract. */
+  call: <N extends RouteName>(name: N, params?: Record<string, string>, body?: BodyOf<N>) => Promise<AnswerOf<N>>;
+  /** Calls a route that must fail, and checks that it answers with problem details. */
+  problem: (name: RouteName, params: Record<string, string>, body?: unknown) => Promise<Problem>;
+  close: () => Promise<void>;
+}
+
+/** A server of its own on a new database and media folder: real PostgreSQL, real ffmpeg, real workers. */
+export async function startHarness({ workers = false } = {}): Promise<Harness> {
+  const admin = new pg.Client({ connectionString: process.env.MELLOW_TEST_DATABASE_URL });
+  await admin.connect();
+  const name = `t_${randomUUID().replaceAll('-', '')}`;
+  await admin.query(`create database ${name}`);
+  const target = new URL(process.env.MELLOW_TEST_DATABASE_URL!);
+  target.pathname = `/${name}`;
+  const pool = openPool(target.href);
+  await prepareDatabase(pool, target.href);
+  const root = mkdtempSync(join(tmpdir(), 'mellow-'));
+  const store = openStore(root);
+  const events = new EventHub(target.href);
+  await events.open();
+  const log = { info: () => undefined, error: (o: object, m: string) => console.error(m, o) };
+  const running = workers ? await startAllWorkers({ pool, store, log }, target.href) : undefined;
+  const server = createApp({ pool, store, events, log }).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const send = (route: Route, params: Record<string, string>, body: unknown) =>
+    fetch(url + route.path.replaceAll(/\{(\w+)\}/g, (_, key: string) => params[key] ?? ''), {
+      method: route.method.toUpperCase(),
+      ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    });
+  return {
+    pool,
+    store,
+    url,
+    call: async (name, params = {}, body) => {
+      const route: Route = ROUTES[name];
+      const response = await send(route, params, body);
+      if (response.status !== (route.status ?? 200)) throw new Error(`${name} answered ${response.status}: ${await response.text()}`);
+      return route.answer!.parse(await response.json()) as never;
+    },
+    problem: async (name, params, body) => {
+      const response = await send(ROUTES[name], params, body);
+      const type = response.headers.get('content-type') ?? '';
+      if (!type.startsWith('application/problem+json')) throw new Error(`${name} answered ${response.status} ${type}`);
+      return (await response.json()) as Problem;
+    },
+    close: async () => {
+      await running?.stop();
+      await events.close();
+      server.close();
+      server.closeAllConnections();
+      await pool.end();
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+      rmSync(root, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Waits until `probe` gives something; throws with `what` after the time a loaded machine may need. */
+export async function until<T>(what: string, probe: () => Promise<T | undefined | false>, limitMs = 40_000): Promise<T> {
+  const end = Date.now() + limitMs;
+  for (;;) {
+    const value = await probe();
+    if (value) return value;
+    if (Date.now() > end) throw new Error(`waited in vain for ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
