@@ -37,3 +37,6 @@ export function decodeTable(encoding: Encoding, maxCode: number): Float32Array {
 export function encodeTable(encoding: Encoding): LookupTable {
   return new LookupTable(TRANSFERS[encoding].codeFromLinear, UNIT_OCTAVES);
 }
+
+/** sRGB code (0..1, clamped) that shows this linear light on an sRGB screen. */
+export const srgbCodeFromLinear = (linear: number): number => Math.min(Math.max(srgbFromLinear(linear), 0), 1);

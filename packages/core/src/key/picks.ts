@@ -126,15 +126,12 @@ export function keyWithRemoved(key: RangeKey, samples: readonly Oklab[], wanted:
     .reduce((best, each) => (each.score > best.score ? each : best)).k;
 }
 
-/** The key of a whole list of picks, in order; undefined while there is no add pick. Pure: picks can be solved again. */
-export function keyFromPicks(picks: readonly PickedColours[]): RangeKey | undefined {
-  let key: RangeKey | undefined;
-  const wanted: Oklab[] = [];
-  for (const { sign, samples } of picks) {
-    if (sign === 'add') {
-      key = key ? keyWithAdded(key, samples) : keyFromFirstPick(samples);
-      wanted.push(...samples);
-    } else if (key) key = keyWithRemoved(key, samples, wanted);
-  }
-  return key;
+/** A key (none yet: undefined) after one more pick; `earlier` are the picks already in it, whose added colours are wanted. */
+export function keyWithPick(key: RangeKey | undefined, { sign, samples }: PickedColours, earlier: readonly PickedColours[]): RangeKey | undefined {
+  if (sign === 'add') return key ? keyWithAdded(key, samples) : keyFromFirstPick(samples);
+  return key && keyWithRemoved(key, samples, earlier.filter((p) => p.sign === 'add').flatMap((p) => p.samples));
 }
+
+/** The key of a whole list of picks, in order; undefined while there is no add pick. Pure: picks can be solved again. */
+export const keyFromPicks = (picks: readonly PickedColours[]): RangeKey | undefined =>
+  picks.reduce<RangeKey | undefined>((key, pick, i) => keyWithPick(key, pick, picks.slice(0, i)), undefined);

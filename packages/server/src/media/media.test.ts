@@ -80,7 +80,7 @@ describe('video', () => {
     expect(again.shot.id).not.toBe(first.shot.id);
   });
   it('reads odd sizes and full range', async () => {
-    ffmpeg('-f', 'lavfi', '-i', 'color=c=0x804020:size=640x360:rate=25,format=rgb24', '-frames:v', '2', '-vf', 'scale=319:181:out_range=full:out_color_matrix=bt709,format=yuv444p', '-c:v', 'ffv1', '-color_range', 'pc', '-colorspace', 'bt709', 'odd.mkv');
+    ffmpeg('-f', 'lavfi', '-i', 'color=c=0x804020:size=640x360:rate=25,format=rgb24', '-frames:v', '2', '-vf', 'scale=319:181:out_range=full:out_color_matrix=bt709,setsar=1,format=yuv444p', '-c:v', 'ffv1', '-color_range', 'pc', '-colorspace', 'bt709', 'odd.mkv');
     const { media } = await importOne(['odd.mkv']);
     expect(media).toMatchObject({ width: 319, height: 181, range: 'full' });
     const frame = await firstFrame(media.id);

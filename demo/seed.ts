@@ -1,0 +1,77 @@
+// Loads the demo project into an empty database: the shots, the pieces and their requirements, the scarf finished in
+// shot 1, the suitcase still to do. Through the same functions as a user's edits, so it is history like any other.
+import { randomUUID } from 'node:crypto';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ChangeId, ColourwayId, Edit, LayerId, Piece, PieceId, ProjectId, RecipeId, RequirementId, Sighting, SightingId } from '@mellow/contract';
+import { labFromHex } from '@mellow/core';
+import { addShots } from '../packages/server/src/api/media.ts';
+import { readConfig } from '../packages/server/src/config.ts';
+import { applyChange } from '../packages/server/src/db/changes.ts';
+import { colourways, projects, shots } from '../packages/server/src/db/entities.ts';
+import { prepareDatabase } from '../packages/server/src/db/migrate.ts';
+import { inTransaction, openPool } from '../packages/server/src/db/pool.ts';
+import { scheduleStaleMeasurements } from '../packages/server/src/jobs/measureWork.ts';
+import { importFiles } from '../packages/server/src/media/importMedia.ts';
+import { openStore } from '../packages/server/src/media/store.ts';
+
+/** Key, shape and recolour of the finished example, as a colorist left them. */
+const off = { on: true, lo: 0, hi: 1, softLo: 0, softHi: 0 };
+const SCARF_KEY = { hue: { ...off, lo: 14, hi: 40, softLo: 12, softHi: 8 }, chroma: { ...off, lo: 0.1, hi: 0.3, softLo: 0.06, softHi: 0.05 }, lightness: { ...off, lo: 0.1, hi: 0.85, softLo: 0.08, softHi: 0.1 } };
+const SCARF_SHAPE = { form: 'rectangle' as const, cx: 720, cy: 240, width: 260, height: 300, turnDeg: 0 };
+const SCARF_SHIFT = { exposureStops: 0, hueDeg: -14, saturation: 0.82, density: 0.06 };
+const SCARF_HEX = '#a8313a';
+
+const config = readConfig(process.env);
+const pool = openPool(config.databaseUrl);
+await prepareDatabase(pool, config.databaseUrl);
+const { rows } = await pool.query<{ n: string }>('select count(*) as n from project');
+if (rows[0]!.n === '0') await seed();
+await pool.end();
+
+async function seed(): Promise<void> {
+  console.log('Loading the demo project …');
+  const store = openStore(config.mediaRoot);
+  const projectId = randomUUID() as ProjectId;
+  const [retail, plum, fern] = [randomUUID(), randomUUID(), randomUUID()] as ColourwayId[];
+  await inTransaction(pool, async (db) => {
+    await projects.insert(db, { id: projectId, name: 'Slow Morning', tolerance: 1, referenceShotId: null }, 1);
+    await colourways.insert(db, { id: retail!, projectId, name: 'Retail', position: 0 }, 1);
+    await colourways.insert(db, { id: plum!, projectId, name: 'Plum', position: 1 }, 1);
+    await colourways.insert(db, { id: fern!, projectId, name: 'Fern', position: 2 }, 1);
+  });
+  const media = join(import.meta.dirname, 'media');
+  const files = readdirSync(media).filter((f) => f.endsWith('.mp4')).sort();
+  const { shotIds } = await addShots({ pool, store }, projectId, await importFiles(pool, store, files.map((name) => ({ path: join(media, name), name })), { keep: true }), 'demo');
+  const change = (label: string, edits: Edit[]) => applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
+
+  const names = ['1 Platform', '2 Café'];
+  const reel = await shots.listByProject(pool, projectId);
+  await change('Name the shots', reel.map(({ value, revision }, i) => ({ kind: 'shot', id: value.id, revision, value: { ...value, name: names[i] ?? value.name } })));
+  await change('Take the platform as reference', [{ kind: 'project', id: projectId, revision: 1, value: { id: projectId, name: 'Slow Morning', tolerance: 1, referenceShotId: shotIds[0]! } }]);
+
+  const [suitcase, scarf] = [randomUUID(), randomUUID()] as PieceId[];
+  const piece = (id: PieceId, name: string, kind: Piece['kind'], position: number): Edit => ({ kind: 'piece', id, revision: null, value: { id, projectId, name, kind, position } });
+  await change('Name the pieces', [piece(suitcase!, 'Lark suitcase', 'product', 0), piece(scarf!, 'Scarf', 'garment', 1)]);
+  const require = (pieceId: PieceId, colourwayId: ColourwayId, name: string, hex: string): Edit => {
+    const id = randomUUID() as RequirementId;
+    return { kind: 'requirement', id, revision: null, value: { id, projectId, pieceId, colourwayId, name, lab: labFromHex(hex)!, illuminant: 'D65', tolerance: null } };
+  };
+  await change('State the colours', [
+    require(suitcase!, retail!, 'Marigold', '#d99a2b'),
+    require(suitcase!, plum!, 'Plum', '#6d3a66'),
+    require(suitcase!, fern!, 'Fern', '#4f8a4b'),
+    require(scarf!, retail!, 'Second dye lot', SCARF_HEX),
+  ]);
+
+  // the finished example: the scarf of shot 1, carried to the dye lot of the pick-up
+  const sightingId = randomUUID() as SightingId;
+  const recipeId = randomUUID() as RecipeId;
+  const layers: Sighting['layers'] = [
+    { id: randomUUID() as LayerId, name: 'Madder red', kind: 'range', on: true, mode: 'add', invert: false, strength: 1, picks: [], key: SCARF_KEY },
+    { id: randomUUID() as LayerId, name: 'Round the bench back', kind: 'shape', on: true, mode: 'within', invert: false, strength: 1, geometry: SCARF_SHAPE, feather: { innerPx: 2, outerPx: 6, falloff: 'smooth' } },
+  ];
+  await change('Isolate the scarf', [{ kind: 'sighting', id: sightingId, revision: null, value: { id: sightingId, projectId, pieceId: scarf!, shotId: shotIds[0]!, layers } }]);
+  await change('Recolour the scarf', [{ kind: 'recipe', id: recipeId, revision: null, value: { id: recipeId, projectId, pieceId: scarf!, colourwayId: retail!, shift: SCARF_SHIFT, strength: 1 } }]);
+  await scheduleStaleMeasurements(pool, projectId);
+}

@@ -1,0 +1,91 @@
+import { useEffect, useMemo } from 'react';
+import { useParams } from 'react-router';
+import type { Media, ProjectDocument, Recipe, Requirement, Shot, Sighting } from '@mellow/contract';
+import { NEUTRAL_SHIFT } from '@mellow/core';
+import { api, useGetProjectQuery } from './api.ts';
+import { hasUnsent } from './editing.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+import { placeChanged, projectOpened, type Draft } from './viewSlice.ts';
+
+/** The project of the address, kept up to date by server-sent events. */
+export function useProjectData(): { projectId: string; document: ProjectDocument | undefined; error: unknown } {
+  const projectId = useParams().projectId!;
+  const dispatch = useAppDispatch();
+  const { data, error } = useGetProjectQuery(projectId);
+  useEffect(() => void dispatch(projectOpened(projectId)), [dispatch, projectId]);
+  useEffect(() => {
+    const source = new EventSource(`/api/projects/${projectId}/events`);
+    const refetch = (...tags: Parameters<typeof api.util.invalidateTags>[0]) => dispatch(api.util.invalidateTags(tags));
+    source.addEventListener('change', () => void (!hasUnsent() && refetch('Project', 'Measurements')));
+    source.addEventListener('measured', () => refetch('Measurements'));
+    source.addEventListener('job', (event) => {
+      const job = JSON.parse((event as MessageEvent<string>).data) as { kind: string; state: string };
+      refetch('Jobs', ...(job.kind === 'render' ? (['Deliveries'] as const) : (['Project'] as const)));
+    });
+    let opened = false;
+    source.onopen = () => {
+      if (opened) refetch('Project', 'Measurements', 'Jobs', 'Deliveries');
+      opened = true;
+    };
+    return () => source.close();
+  }, [dispatch, projectId]);
+  return { projectId, document: data, error };
+}
+
+/** What is in hand: shot, piece, colourway and what hangs on them, with the draft of a moving hand laid over it. */
+export interface InHand {
+  document: ProjectDocument;
+  shot: Shot | undefined;
+  media: Media | undefined;
+  piece: ProjectDocument['pieces'][number]['value'] | undefined;
+  colourwayId: string | undefined;
+  sighting: Sighting | undefined;
+  recipe: Recipe | undefined;
+  requirement: Requirement | undefined;
+}
+export function useInHand(document: ProjectDocument): InHand {
+  const place = useAppSelector((s) => s.view.place);
+  const draft = useAppSelector((s) => s.view.draft);
+  return useMemo(() => {
+    const drafted = withDraft(document, draft);
+    const shot = (drafted.shots.find((s) => s.value.id === place.shotId) ?? drafted.shots[0])?.value;
+    const piece = (drafted.pieces.find((p) => p.value.id === place.pieceId) ?? drafted.pieces[0])?.value;
+    const colourwayId = (drafted.colourways.find((c) => c.value.id === place.colourwayId) ?? drafted.colourways[0])?.value.id;
+    const ofPiece = <T extends { value: { pieceId: string; colourwayId: string } }>(list: T[]) => list.find((r) => r.value.pieceId === piece?.id && r.value.colourwayId === colourwayId)?.value;
+    return {
+      document: drafted,
+      shot,
+      media: drafted.media.find((m) => m.id === shot?.mediaId),
+      piece,
+      colourwayId,
+      sighting: drafted.sightings.find((s) => s.value.pieceId === piece?.id && s.value.shotId === shot?.id)?.value,
+      recipe: ofPiece(drafted.recipes) as Recipe | undefined,
+      requirement: ofPiece(drafted.requirements) as Requirement | undefined,
+    };
+  }, [document, draft, place.shotId, place.pieceId, place.colourwayId]);
+}
+
+function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
+  if (!draft.layers && !draft.recipe) return document;
+  const { layers, recipe } = draft;
+  const recipes = recipe
+    ? [
+        ...document.recipes.filter((r) => r.value.pieceId !== recipe.pieceId || r.value.colourwayId !== recipe.colourwayId),
+        { revision: 0, value: { ...document.recipes.find((r) => r.value.pieceId === recipe.pieceId && r.value.colourwayId === recipe.colourwayId)?.value, ...recipe } as Recipe },
+      ]
+    : document.recipes;
+  const sightings = layers ? document.sightings.map((s) => (s.value.id === layers.sightingId ? { ...s, value: { ...s.value, layers: layers.layers } } : s)) : document.sightings;
+  return { ...document, recipes, sightings };
+}
+
+/** The pieces of a shot as the renderer takes them, in recolouring order; and which of them is in hand. */
+export function rendersOfShot(document: ProjectDocument, shotId: string, colourwayId: string | undefined, pieceId: string | undefined) {
+  const order = new Map(document.pieces.map((p, i) => [p.value.id as string, i]));
+  const inShot = document.sightings.filter((s) => s.value.shotId === shotId).sort((a, b) => order.get(a.value.pieceId)! - order.get(b.value.pieceId)!);
+  const sightings = inShot.map(({ value }) => {
+    const recipe = document.recipes.find((r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId)?.value;
+    return { layers: value.layers, shift: recipe?.shift ?? NEUTRAL_SHIFT, strength: recipe?.strength ?? 1 };
+  });
+  return { sightings, index: inShot.findIndex((s) => s.value.pieceId === pieceId) };
+}
+export { placeChanged };

@@ -1,0 +1,67 @@
+import type { Answer, AnswerOf, Request, Task } from './frameProtocol.ts';
+
+interface Waiting {
+  resolve: (answer: never) => void;
+  reject: (error: Error) => void;
+}
+class Hand {
+  readonly #worker = new Worker(new URL('./frame.worker.ts', import.meta.url), { type: 'module' });
+  readonly #waiting = new Map<number, Waiting>();
+  #next = 0;
+  constructor() {
+    this.#worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+      const call = this.#waiting.get(data.id);
+      this.#waiting.delete(data.id);
+      if (data.ok) call?.resolve(data.answer as never);
+      else call?.reject(new Error(data.message));
+    };
+  }
+  get load(): number {
+    return this.#waiting.size;
+  }
+  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+    const id = this.#next++;
+    return new Promise((resolve, reject) => {
+      this.#waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
+      this.#worker.postMessage({ id, task } satisfies Request);
+    });
+  }
+}
+
+/**
+ * The page's workers. The first serves what is on screen, so that it answers at once and holds the frames in hand;
+ * the others serve thumbnails, samples and frames ahead of playback.
+ */
+class FrameClient {
+  readonly #lead = new Hand();
+  readonly #others = Array.from({ length: Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1) }, () => new Hand());
+  #busy = false;
+  #latest: { task: Extract<Task, { kind: 'show' }>; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
+
+  /** Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered. */
+  show(task: Extract<Task, { kind: 'show' }>, done: (answer: AnswerOf['show'] | Error) => void): void {
+    this.#latest = { task, done };
+    if (!this.#busy) void this.#work();
+  }
+  async #work(): Promise<void> {
+    this.#busy = true;
+    while (this.#latest) {
+      const { task, done } = this.#latest;
+      this.#latest = undefined;
+      done(await this.#lead.ask(task).catch((error: Error) => error));
+    }
+    this.#busy = false;
+  }
+  /** Any other work, on the hand with the least to do. */
+  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+    return this.#others.reduce((best, each) => (each.load < best.load ? each : best)).ask(task);
+  }
+  /** Work on the frame in hand, where it is already decoded. */
+  askLead<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+    return this.#lead.ask(task);
+  }
+}
+let client: FrameClient | undefined;
+export const frameClient = (): FrameClient => (client ??= new FrameClient());
+
+export const frameUrl = (mediaId: string, frame: number, size: 'proxy' | 'thumb' = 'proxy'): string => `/api/media/${mediaId}/frames/${size}/${frame}.png`;

@@ -1,0 +1,86 @@
+import { Button, Tooltip } from 'antd';
+import { ChevronFirst, ChevronLast, Pause, Play } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import type { Media } from '@mellow/contract';
+import { store, useAppDispatch, useAppSelector } from '../app/store.ts';
+import { placeChanged, playToggled } from '../app/viewSlice.ts';
+
+/** Transport and the frames of the shot: click or drag to go to a frame. */
+export function FrameRuler({ media }: { media: Media }) {
+  const dispatch = useAppDispatch();
+  const frame = Math.min(useAppSelector((s) => s.view.place.frame), media.frames - 1);
+  const playing = useAppSelector((s) => s.view.playing);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [rate, setRate] = useState<{ fps: number; dropped: number }>();
+  const last = media.frames - 1;
+  const goTo = (to: number) => dispatch(placeChanged({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
+
+  useHotkeys('space', (e) => { e.preventDefault(); dispatch(playToggled()); });
+  useHotkeys('left,right,shift+left,shift+right', (e) => { e.preventDefault(); goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1)); }, [frame, last]);
+  useHotkeys('home', () => goTo(0), [last]);
+  useHotkeys('end', () => goTo(last), [last]);
+
+  // Playback keeps the shot's clock: a frame that comes too late is dropped and counted, never shown late.
+  useEffect(() => {
+    if (!playing) return setRate(undefined);
+    const fps = media.fps.num / media.fps.den;
+    const start = performance.now();
+    const first = store.getState().view.place.frame;
+    let [shown, dropped, previous, asked] = [0, 0, first, 0];
+    const tick = (now: number) => {
+      const due = first + Math.floor(((now - start) / 1000) * fps);
+      if (due !== previous) {
+        dropped += Math.max(due - previous - 1, 0);
+        shown++;
+        previous = due;
+        store.dispatch(placeChanged({ frame: due % media.frames }));
+        if (shown % 8 === 0) setRate({ fps: shown / ((now - start) / 1000), dropped });
+      }
+      asked = requestAnimationFrame(tick);
+    };
+    asked = requestAnimationFrame(tick);
+    return () => cancelAnimationFrame(asked);
+  }, [playing, media]);
+
+  useEffect(() => {
+    const c = canvas.current!;
+    const [w, h] = [c.clientWidth, c.clientHeight];
+    Object.assign(c, { width: w * devicePixelRatio, height: h * devicePixelRatio });
+    const g = c.getContext('2d')!;
+    g.scale(devicePixelRatio, devicePixelRatio);
+    const style = getComputedStyle(c);
+    const cell = w / media.frames;
+    g.fillStyle = style.getPropertyValue('--line');
+    g.fillRect(0, h / 2 - 1, w, 2);
+    g.fillStyle = style.getPropertyValue('--quiet');
+    g.font = `10px 'JetBrains Mono Variable', monospace`;
+    const every = [1, 2, 5, 10, 24, 48, 100, 240].find((n) => n * cell > 46) ?? 1000;
+    for (let f = 0; f < media.frames; f++) {
+      const major = f % every === 0;
+      if (!major && cell < 4) continue;
+      g.fillRect(Math.round((f + 0.5) * cell), h / 2 - (major ? 7 : 3), 1, major ? 14 : 6);
+      if (major) g.fillText(String(f), (f + 0.5) * cell + 3, 11);
+    }
+    g.fillStyle = style.getPropertyValue('--active');
+    g.fillRect(frame * cell, 14, Math.max(cell, 3), h - 18);
+  }, [frame, media]);
+
+  const scrub = (e: React.PointerEvent<HTMLCanvasElement>) => {
+    if (e.type === 'pointermove' && e.buttons !== 1) return;
+    const box = e.currentTarget.getBoundingClientRect();
+    goTo(Math.floor(((e.clientX - box.left) / box.width) * media.frames));
+  };
+  return (
+    <div className="ruler">
+      <Tooltip title="First frame (Home)"><Button size="small" type="text" aria-label="First frame" onClick={() => goTo(0)}><ChevronFirst size={16} /></Button></Tooltip>
+      <Tooltip title="Play (Space)"><Button size="small" type={playing ? 'primary' : 'default'} aria-label={playing ? 'Pause' : 'Play'} onClick={() => dispatch(playToggled())}>{playing ? <Pause size={15} /> : <Play size={15} />}</Button></Tooltip>
+      <Tooltip title="Last frame (End)"><Button size="small" type="text" aria-label="Last frame" onClick={() => goTo(last)}><ChevronLast size={16} /></Button></Tooltip>
+      <canvas ref={canvas} role="slider" tabIndex={0} aria-label="Frame" aria-valuemin={0} aria-valuemax={last} aria-valuenow={frame} onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); scrub(e); }} onPointerMove={scrub} />
+      <span className="mono" style={{ width: 150, textAlign: 'right' }}>
+        frame {frame} / {last}<br />
+        <span className="quiet">{rate ? `${rate.fps.toFixed(1)} fps, ${rate.dropped} dropped` : `${+(media.fps.num / media.fps.den).toFixed(3)} fps`}</span>
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,11 @@
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+const isolation = { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' };
+
+export default defineConfig({
+  plugins: [react()],
+  build: { target: 'es2022', chunkSizeWarningLimit: 1200 },
+  worker: { format: 'es' },
+  server: { headers: isolation, proxy: { '/api': 'http://127.0.0.1:5280' } },
+});
