@@ -3,7 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildWeb } from './build.mjs';
 import { startCluster } from './cluster.mjs';
-import { child, fail } from './plain.mjs';
+import { child } from './plain.mjs';
 import { root, setUp } from './setup.mjs';
 
 setUp();

@@ -18,7 +18,7 @@ export class RenderPool {
   }
 
   #start() {
-    const worker = new Worker(new URL('./renderWorker.ts', import.meta.url));
+    const worker = new Worker(new URL('./renderThread.mjs', import.meta.url));
     const waiting = new Map<number, Waiting>();
     worker.unref();
     worker.on('message', (answer: Answer) => {

@@ -62,7 +62,7 @@ function Cell({ shot, frames, sighted, measured, required, deltaE, tolerance, cu
   }, [measured, frames, sighted, required]);
   return (
     <button
-      type="button" className="ribbon-cell" aria-current={current} style={{ flex: sighted ? `${frames} 1 0` : '0 0 110px' }}
+      type="button" className="ribbon-cell" aria-current={current} style={{ flex: sighted ? `${frames} 1 0` : '0 0 170px' }}
       onClick={(e) => {
         const box = canvas.current!.getBoundingClientRect();
         const inBand = e.detail > 0 && e.clientY >= box.top;

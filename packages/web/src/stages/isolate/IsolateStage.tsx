@@ -1,4 +1,4 @@
-import { Button, Empty } from 'antd';
+import { Button } from 'antd';
 import { Pipette, Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import type { Geometry, KeyLayer, Layer, Pick, SightingId } from '@mellow/contract';
@@ -70,7 +70,6 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
       },
       dots: layer?.kind === 'range' ? layer.picks.filter((p) => p.frame === frame).map((p) => ({ x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign })) : [],
     },
-    // eslint-disable-next-line react-hooks/exhaustive-deps
     [layers, layer, frame, piece, shot, media, sighting],
   );
 
@@ -86,9 +85,10 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
             <Button size="small" icon={<Plus size={14} />} onClick={() => dispatch(toolChosen('rectangle'))}>Shape</Button>
           </h2>
           {layers.length === 0 && (
-            <Empty image={null} description={<>Nothing of the {piece.name} is selected in {shot.name} yet. Pick its colour in the picture, or draw round it first.</>}>
+            <div className="empty">
+              <p>Nothing of the {piece.name} is selected in {shot.name} yet. Pick its colour in the picture, or draw round it first.</p>
               <Button type="primary" icon={<Pipette size={14} />} onClick={() => dispatch(toolChosen('pick-add'))}>Pick its colour</Button>
-            </Empty>
+            </div>
           )}
           {layers.map((each, at) => (
             <LayerCard key={each.id} layer={each} current={each.id === layer?.id} inHand={inHand} frame={frame}

@@ -58,9 +58,12 @@ export function Swing({ from, shift, required, onDrag, onSave }: Props) {
         <circle cx={SIZE / 2} cy={SIZE / 2} r={R} fill="none" stroke="var(--line)" />
         <circle cx={SIZE / 2} cy={SIZE / 2} r={R / 2} fill="none" stroke="var(--line)" />
         {aim && <g><circle cx={place(aim.a, aim.b)[0]} cy={place(aim.a, aim.b)[1]} r={11} fill="none" stroke="#000" strokeWidth={3} /><circle cx={place(aim.a, aim.b)[0]} cy={place(aim.a, aim.b)[1]} r={11} fill="none" stroke="#fff" strokeDasharray="3 2" /><title>required</title></g>}
+        {!from && <text x={SIZE / 2} y={SIZE - 14} textAnchor="middle" fontSize={12} fill="var(--text)">nothing measured on this frame</text>}
+        <g display={from ? undefined : 'none'}>
         <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="#000" strokeWidth={3} /><line x1={x0} y1={y0} x2={x1} y2={y1} stroke="#fff" strokeWidth={1.4} />
         <rect x={x0 - 5} y={y0 - 5} width={10} height={10} rx={3} fill="var(--panel)" stroke="#fff" />
         <rect data-grip="to" x={x1 - 8} y={y1 - 8} width={16} height={16} rx={5} fill="#fff" stroke="#000" style={{ cursor: 'grab' }} onPointerDown={(e) => { e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId); setHeld(true); }} />
+        </g>
       </svg>
     </div>
   );

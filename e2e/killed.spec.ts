@@ -1,0 +1,33 @@
+// Whoever pulls the plug: SIGKILL in the middle of a render and right after an edit loses nothing acknowledged.
+import { randomUUID } from 'node:crypto';
+import { expect, test } from '@playwright/test';
+import { startServer, type TestServer } from './server.ts';
+
+let server: TestServer;
+test.beforeAll(async () => void (server = await startServer({ demo: true })));
+test.afterAll(() => server.close());
+
+const get = async <T>(path: string): Promise<T> => (await (await fetch(server.url + path)).json()) as T;
+const post = async <T>(path: string, body: unknown): Promise<T> => (await (await fetch(server.url + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as T;
+
+test('a killed server loses no acknowledged edit and takes the render up again', async () => {
+  const [card] = await get<{ id: string }[]>('/api/projects');
+  const path = `/api/projects/${card!.id}`;
+  const document = await get<{ shots: { value: { id: string } }[]; colourways: { value: { id: string } }[]; pieces: { value: { id: string; name: string }; revision: number }[] }>(path);
+  const [delivery] = await post<{ id: string }[]>(`${path}/deliveries`, { shotIds: [document.shots[0]!.value.id], colourwayId: document.colourways[0]!.value.id, preset: 'ffv1' });
+  const state = async () => (await get<{ id: string; job: { state: string; done: number; total: number } }[]>(`${path}/deliveries`)).find((d) => d.id === delivery!.id)!.job;
+  await expect.poll(async () => (await state()).done, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(3);
+
+  const { value, revision } = document.pieces[0]!;
+  const answer = await post<{ revisions: Record<string, number> }>(`${path}/changes`, { id: randomUUID(), label: 'Rename', edits: [{ kind: 'piece', id: value.id, revision, value: { ...value, name: 'Renamed before the plug' } }] });
+  expect(answer.revisions[value.id]).toBe(revision + 1);
+  await server.kill();
+
+  await server.start();
+  const after = await get<typeof document>(path);
+  expect(after.pieces[0]!.value.name).toBe('Renamed before the plug');
+  const half = await fetch(`${server.url}/api/deliveries/${delivery!.id}/file`);
+  if ((await state()).state !== 'done') expect(half.status).toBe(409);
+  await expect.poll(async () => (await state()).state, { timeout: 90_000 }).toBe('done');
+  expect((await fetch(`${server.url}/api/deliveries/${delivery!.id}/file`)).status).toBe(200);
+});
