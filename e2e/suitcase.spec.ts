@@ -86,12 +86,13 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
   });
 
   await test.step('give it its colour with the numbers and the swing', async () => {
-    await page.getByRole('link', { name: 'Recolour' }).click();
+    await page.getByRole('link', { name: 'Recolour', exact: true }).click();
     await page.getByText('Result', { exact: true }).click();
     await expect(page.getByText('Marigold').first()).toBeVisible();
     const number = async (label: string, value: string) => {
       await page.getByRole('spinbutton', { name: label }).fill(value);
       await page.getByRole('spinbutton', { name: label }).press('Enter');
+      await expect(page.getByRole('spinbutton', { name: label })).toHaveValue(Number(value).toFixed(1));
       await saved(page);
     };
     await number('Hue', '-110');
@@ -113,10 +114,10 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
 
   await test.step('shot 2: the same recipe lands there', async () => {
     await page.getByRole('button', { name: /^2 Café/ }).click();
-    await page.getByRole('link', { name: 'Isolate' }).click();
+    await page.getByRole('link', { name: 'Isolate', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café, frame 0/ })).toBeVisible();
     await isolate(page, [[[400, 330], [430, 420]], [[378, 300], [400, 600]]], [[350, 250], [640, 640]]);
-    await page.getByRole('link', { name: 'Line-up' }).click();
+    await page.getByRole('link', { name: 'Line-up', exact: true }).click();
     for (const shot of ['1 Platform', '2 Café']) {
       const cell = page.locator(`[data-cell="Lark suitcase ${shot}"]`);
       await expect(cell.getByText(/ΔE \d/)).toBeVisible({ timeout: 60_000 });
@@ -126,14 +127,14 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
   await test.step('a reload brings everything back', async () => {
     await page.reload();
     await expect(page.locator('[data-cell="Lark suitcase 2 Café"]').getByText(/ΔE \d/)).toBeVisible();
-    await page.getByRole('link', { name: 'Recolour' }).click();
+    await page.getByRole('link', { name: 'Recolour', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café/ })).toBeVisible();
     await expect(page.getByRole('spinbutton', { name: 'Hue' })).toHaveValue('-112.0');
   });
 
   await test.step('no accessibility violation in any stage', async () => {
     for (const stage of ['Shots', 'Isolate', 'Recolour', 'Line-up', 'Deliver']) {
-      await page.getByRole('link', { name: stage }).click();
+      await page.getByRole('link', { name: stage, exact: true }).click();
       await page.waitForLoadState('networkidle');
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
       expect(violations.map((v) => `${stage}: ${v.id} ${v.nodes.map((n) => n.html).join(' ')}`.slice(0, 500))).toEqual([]);

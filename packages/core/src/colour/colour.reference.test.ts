@@ -72,7 +72,7 @@ describe.each(ENCODINGS)('encoding %s', (encoding) => {
     const decode = decodeTable(encoding, 65535);
     const encode = encodeTable(encoding);
     let off = 0;
-    for (let code = 0; code <= 65535; code++) off = Math.max(off, Math.abs(encode.at(decode[code]!) * 65535 - code));
+    for (let code = 0; code <= 65535; code++) off = Math.max(off, Math.abs(encode(decode[code]!) * 65535 - code));
     expect(off).toBeLessThan(0.125);
   });
   it('is odd around zero and goes on past white', () => {
@@ -81,7 +81,7 @@ describe.each(ENCODINGS)('encoding %s', (encoding) => {
       expect(codeFromLinear(encoding, linearFromCode(encoding, x))).toBeCloseTo(x, 9);
     }
     expect(linearFromCode(encoding, Number.NaN)).toBeNaN();
-    expect(encodeTable(encoding).at(Number.NaN)).toBeNaN();
+    expect(encodeTable(encoding)(Number.NaN)).toBeNaN();
   });
 });
 
@@ -108,10 +108,10 @@ describe('OKLab', () => {
     const root = cubeRootTable();
     for (let e = -39.5; e < 3.9; e += 0.0137) {
       const x = 2 ** e;
-      expect(Math.abs(root.at(x) / Math.cbrt(x) - 1)).toBeLessThan(2e-7 + 6e-8 /* x is read as binary32 */);
+      expect(Math.abs(root(x) / Math.cbrt(x) - 1)).toBeLessThan(2e-7 + 6e-8 /* x is read as binary32 */);
     }
-    expect(root.at(0)).toBe(0);
-    expect(root.at(-8)).toBe(-2);
+    expect(root(0)).toBe(0);
+    expect(root(-8)).toBe(-2);
   });
 });
 

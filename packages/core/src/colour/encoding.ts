@@ -1,4 +1,4 @@
-import { LookupTable, UNIT_OCTAVES } from './lookupTable.ts';
+import { tabulated, UNIT_OCTAVES, type Lookup } from './lookupTable.ts';
 import { linearFromRec709, rec709FromLinear } from './rec709.ts';
 import { linearFromSrgb, srgbFromLinear } from './srgb.ts';
 
@@ -34,8 +34,8 @@ export function decodeTable(encoding: Encoding, maxCode: number): Float32Array {
 }
 
 /** A fast `codeFromLinear` for 0..∞; within 2e-6 of the exact formula on 0..1 (tested), an eighth of a 16-bit code. */
-export function encodeTable(encoding: Encoding): LookupTable {
-  return new LookupTable(TRANSFERS[encoding].codeFromLinear, UNIT_OCTAVES);
+export function encodeTable(encoding: Encoding): Lookup {
+  return tabulated(TRANSFERS[encoding].codeFromLinear, UNIT_OCTAVES);
 }
 
 /** sRGB code (0..1, clamped) that shows this linear light on an sRGB screen. */

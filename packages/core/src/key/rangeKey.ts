@@ -27,6 +27,8 @@ export function rangeKeyAt(key: RangeKey, { L, a, b }: Oklab): number {
   return light * chroma * hue * smoothstep(C / HUE_FADE_CHROMA);
 }
 
+const DEG = 180 / Math.PI;
+
 /** Bounds outside which a window is surely 0; everything when it is off. */
 const reach = (w: Window): [number, number] => (w.on ? [w.lo - w.softLo, w.hi + w.softHi] : [-Infinity, Infinity]);
 
@@ -36,7 +38,7 @@ export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: R
   const [minC, maxC] = reach(key.chroma);
   const minC2 = minC > 0 ? minC * minC : -1;
   const maxC2 = maxC * maxC;
-  const colour = { L: 0, a: 0, b: 0 };
+  const { hue, chroma, lightness } = key;
   for (let i = 0; i < out.length; i++) {
     const l = L[i]!;
     const x = a[i]!;
@@ -46,9 +48,8 @@ export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: R
       out[i] = 0;
       continue;
     }
-    colour.L = l;
-    colour.a = x;
-    colour.b = y;
-    out[i] = rangeKeyAt(key, colour);
+    const C = Math.sqrt(c2);
+    const alpha = windowAt(lightness, l) * windowAt(chroma, C);
+    out[i] = hue.on && alpha > 0 ? alpha * hueWindowAt(hue, Math.atan2(y, x) * DEG) * smoothstep(C / HUE_FADE_CHROMA) : alpha;
   }
 }

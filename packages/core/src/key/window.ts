@@ -29,7 +29,8 @@ export function windowAt(w: Window, x: number): number {
 export function hueWindowAt(w: Window, hueDeg: number): number {
   if (!w.on) return 1;
   const span = w.hi - w.lo;
-  const above = (((hueDeg - w.lo) % 360) + 360) % 360;
+  const turn = hueDeg - w.lo;
+  const above = turn - 360 * Math.floor(turn / 360); // a floating remainder (%) costs ten times as much
   if (above <= span) return 1;
   return Math.max(fall(above - span, w.softHi), fall(360 - above, w.softLo));
 }

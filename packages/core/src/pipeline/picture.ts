@@ -1,5 +1,5 @@
 import { decodeTable, linearFromCode, type Encoding } from '../colour/encoding.ts';
-import type { LookupTable } from '../colour/lookupTable.ts';
+import type { Lookup } from '../colour/lookupTable.ts';
 import { oklabFromLinear709Into, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import type { LinearPlanes } from '../recolour/recolourInto.ts';
 
@@ -67,7 +67,7 @@ function decodeInto(out: Float32Array, codes: CodePlane, encoding: Encoding, max
 }
 
 /** OKLab of linear planes. */
-export function oklabPlanesOf(linear: LinearPlanes, root: LookupTable): OklabPlanes {
+export function oklabPlanesOf(linear: LinearPlanes, root: Lookup): OklabPlanes {
   const n = linear.r.length;
   const out: OklabPlanes = { L: new Float32Array(n), a: new Float32Array(n), b: new Float32Array(n) };
   oklabFromLinear709Into(out, linear.r, linear.g, linear.b, root);

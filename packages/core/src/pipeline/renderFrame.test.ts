@@ -54,7 +54,7 @@ describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
     const linear = { r: source.linear().r.slice(), g: source.linear().g.slice(), b: source.linear().b.slice() };
     recolourInto(linear, new Float32Array(W * H).fill(1), 1, NEUTRAL_SHIFT, cubeRootTable());
     for (const c of ['r', 'g', 'b'] as const)
-      for (let i = 0; i < W * H; i++) expect(Math.abs(tables.encode[encoding].at(linear[c][i]!) * 65535 - source.codes[c][i]!)).toBeLessThanOrEqual(1);
+      for (let i = 0; i < W * H; i++) expect(Math.abs(tables.encode[encoding](linear[c][i]!) * 65535 - source.codes[c][i]!)).toBeLessThanOrEqual(1);
   });
   it('gives the same picture in either order of two pieces that do not overlap', () => {
     const a = sighting([box(10, 10, 12, 12)]);
@@ -68,7 +68,7 @@ describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
       const out = shifted(turn, [at('r'), at('g'), at('b')]);
       const inside = Math.abs((i % W) + 0.5 - 24) < 10 && Math.abs(Math.floor(i / W) + 0.5 - 16) < 10;
       if (!inside) continue;
-      const wanted = Math.min(Math.max(tables.encode[encoding].at(out[0]) * 65535, 0), 65535);
+      const wanted = Math.min(Math.max(tables.encode[encoding](out[0]) * 65535, 0), 65535);
       expect(Math.abs(codes.r[i]! - wanted)).toBeLessThanOrEqual(1);
     }
   });

@@ -1,5 +1,5 @@
 import { encodeTable, type Encoding } from '../colour/encoding.ts';
-import type { LookupTable } from '../colour/lookupTable.ts';
+import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { layerMatteInto, stackMatteInto, type Layer } from '../matte/stack.ts';
 import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
@@ -27,8 +27,8 @@ export interface SourceFrame {
 
 /** Tables that every frame needs; make them once. */
 export interface Tables {
-  root: LookupTable;
-  encode: Record<Encoding, LookupTable>;
+  root: Lookup;
+  encode: Record<Encoding, Lookup>;
 }
 export function makeTables(): Tables {
   return { root: cubeRootTable(), encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') } };
@@ -88,14 +88,14 @@ export function renderFrame(source: SourceFrame, sightings: readonly SightingRen
 }
 
 /** A copy of `codes` with the touched pixels encoded anew; integer codes are rounded and clamped to their range. */
-function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint8Array, table: LookupTable): CodePlane {
+function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint8Array, encode: Lookup): CodePlane {
   const out = samePlane(codes, codes.length);
   const maxCode = maxCodeOf(codes);
   const float = codes instanceof Float32Array;
   for (let i = 0; i < out.length; i++) {
     if (touched[i] === 0) out[i] = codes[i]!;
     else {
-      const code = table.at(linear[i]!) * maxCode;
+      const code = encode(linear[i]!) * maxCode;
       out[i] = float ? code : Math.min(Math.max(code + 0.5, 0), maxCode);
     }
   }

@@ -1,4 +1,4 @@
-import type { LookupTable } from '../colour/lookupTable.ts';
+import type { Lookup } from '../colour/lookupTable.ts';
 import { multiply, type Matrix3 } from '../colour/matrix3.ts';
 import { LINEAR_709_FROM_LMS, LMS_FROM_LINEAR_709, LMS_ROOT_FROM_OKLAB, OKLAB_FROM_LMS_ROOT } from '../colour/oklab.ts';
 import { gainFromDensity, gainFromStops, type Shift } from './shift.ts';
@@ -39,7 +39,7 @@ function matrices(shift: Shift): { toLms: Matrix3; between: Matrix3; fromLms: Ma
  * from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would leave the
  * table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to visible codes.
  */
-export function recolourInto(picture: LinearPlanes, alpha: Float32Array, strength: number, shift: Shift, root: LookupTable): void {
+export function recolourInto(picture: LinearPlanes, alpha: Float32Array, strength: number, shift: Shift, root: Lookup): void {
   const { toLms: A, between: B, fromLms: C, gain } = matrices(shift);
   const { r, g, b } = picture;
   for (let i = 0; i < alpha.length; i++) {
@@ -48,9 +48,9 @@ export function recolourInto(picture: LinearPlanes, alpha: Float32Array, strengt
     const R = r[i]!;
     const G = g[i]!;
     const Bl = b[i]!;
-    const l = root.at(A[0] * R + A[1] * G + A[2] * Bl);
-    const m = root.at(A[3] * R + A[4] * G + A[5] * Bl);
-    const s = root.at(A[6] * R + A[7] * G + A[8] * Bl);
+    const l = root(A[0] * R + A[1] * G + A[2] * Bl);
+    const m = root(A[3] * R + A[4] * G + A[5] * Bl);
+    const s = root(A[6] * R + A[7] * G + A[8] * Bl);
     const l2 = B[0] * l + B[1] * m + B[2] * s;
     const m2 = B[3] * l + B[4] * m + B[5] * s;
     const s2 = B[6] * l + B[7] * m + B[8] * s;

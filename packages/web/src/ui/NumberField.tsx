@@ -18,6 +18,13 @@ interface Props {
 
 /** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
 export function NumberField({ label, value, unit, min, max, step, digits, neutral, onDrag, onCommit }: Props) {
+  // what has been typed and not yet taken: the field itself falls back to `value` before it tells
+  const typed = useRef<string | undefined>(undefined);
+  const take = () => {
+    const number = Number(typed.current?.replace(',', '.').trim() || NaN);
+    typed.current = undefined;
+    if (Number.isFinite(number) && number.toFixed(digits) !== value.toFixed(digits)) onCommit(clamp(number));
+  };
   const drag = useRef<{ x: number; from: number; at: number } | undefined>(undefined);
   const clamp = (v: number) => Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
   const factor = (e: { shiftKey: boolean; altKey: boolean }) => (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
@@ -56,14 +63,13 @@ export function NumberField({ label, value, unit, min, max, step, digits, neutra
         suffix={unit}
         formatter={(v) => (v === undefined ? '' : Number(v).toFixed(digits))}
         parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.+-]/g, ''))}
-        onBlur={(e) => {
-          const typed = Number(e.currentTarget.value.replace(',', '.'));
-          if (Number.isFinite(typed) && typed.toFixed(digits) !== value.toFixed(digits)) onCommit(clamp(typed));
-        }}
-        onPressEnter={(e) => e.currentTarget.blur()}
+        onInput={(text) => (typed.current = text)}
+        onBlur={take}
+        onPressEnter={take}
         onKeyDown={(e) => {
           if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
           e.preventDefault();
+          typed.current = undefined;
           onCommit(clamp(value + (e.key === 'ArrowUp' ? 1 : -1) * step * factor(e)));
         }}
       />
