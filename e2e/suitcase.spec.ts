@@ -113,7 +113,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
   });
 
   await test.step('shot 2: the same recipe lands there', async () => {
-    await page.getByRole('button', { name: /^2 Café/ }).click();
+    await page.getByRole('button', { name: /^2 Café/ }).click({ position: { x: 12, y: 8 } });
     await page.getByRole('link', { name: 'Isolate', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café, frame 0/ })).toBeVisible();
     await isolate(page, [[[400, 330], [430, 420]], [[378, 300], [400, 600]]], [[350, 250], [640, 640]]);
