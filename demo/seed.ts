@@ -20,7 +20,7 @@ const off = { on: true, lo: 0, hi: 1, softLo: 0, softHi: 0 };
 const SCARF_KEY = { hue: { ...off, lo: 14, hi: 40, softLo: 12, softHi: 8 }, chroma: { ...off, lo: 0.1, hi: 0.3, softLo: 0.06, softHi: 0.05 }, lightness: { ...off, lo: 0.1, hi: 0.85, softLo: 0.08, softHi: 0.1 } };
 const SCARF_SHAPE = { form: 'rectangle' as const, cx: 720, cy: 240, width: 260, height: 300, turnDeg: 0 };
 const SCARF_SHIFT = { exposureStops: 0, hueDeg: -11, saturation: 0.9, density: 0.12 };
-const SCARF_HEX = '#a8313a';
+const SCARF_HEX = '#974246';
 
 const config = readConfig(process.env);
 const pool = openPool(config.databaseUrl);

@@ -116,7 +116,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
     await page.getByRole('button', { name: /^2 Café/ }).click({ position: { x: 12, y: 8 } });
     await page.getByRole('link', { name: 'Isolate', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café, frame 0/ })).toBeVisible();
-    await isolate(page, [[[400, 330], [430, 420]], [[378, 300], [400, 600]]], [[350, 250], [640, 640]]);
+    await isolate(page, [[[400, 330], [424, 430]], [[404, 450], [428, 560]], [[520, 400], [560, 430]]], [[350, 250], [640, 640]]);
     await page.getByRole('link', { name: 'Line-up', exact: true }).click();
     for (const shot of ['1 Platform', '2 Café']) {
       const cell = page.locator(`[data-cell="Lark suitcase ${shot}"]`);

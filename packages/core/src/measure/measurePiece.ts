@@ -29,7 +29,7 @@ export interface Measurement {
 /** α from which a pixel belongs to the piece and not to its edge. */
 export const MEASURED_ALPHA = 0.9;
 /** Percentiles and covariance are taken from at most this many pixels, evenly spread; the mean is over all. */
-const SPREAD_SAMPLES = 8192;
+const SPREAD_SAMPLES = 2048;
 
 /** Which pixels are clipped: one bit of truth a pixel, true where a channel sits at the end of its range. */
 export type IsClipped = (index: number) => boolean;

@@ -48,21 +48,24 @@ export function pictureFromRgba(rgba: Uint8ClampedArray | Uint8Array, width: num
   return picture;
 }
 
+/** Gives the decode table of an encoding and sample depth; see `decodeTable`. */
+export type DecodeTables = (encoding: Encoding, maxCode: number) => Float32Array;
+
 /** Linear light of a picture's codes. */
-export function linearPlanesOf(picture: CodePicture, encoding: Encoding): LinearPlanes {
+export function linearPlanesOf(picture: CodePicture, encoding: Encoding, tables: DecodeTables = decodeTable): LinearPlanes {
   const maxCode = maxCodeOf(picture.r);
   const n = picture.width * picture.height;
   const out: LinearPlanes = { r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
-  for (const channel of ['r', 'g', 'b'] as const) decodeInto(out[channel], picture[channel], encoding, maxCode);
+  for (const channel of ['r', 'g', 'b'] as const) decodeInto(out[channel], picture[channel], encoding, maxCode, tables);
   return out;
 }
 
-function decodeInto(out: Float32Array, codes: CodePlane, encoding: Encoding, maxCode: number): void {
+function decodeInto(out: Float32Array, codes: CodePlane, encoding: Encoding, maxCode: number, tables: DecodeTables): void {
   if (codes instanceof Float32Array) {
     for (let i = 0; i < codes.length; i++) out[i] = linearFromCode(encoding, codes[i]!);
     return;
   }
-  const table = decodeTable(encoding, maxCode);
+  const table = tables(encoding, maxCode);
   for (let i = 0; i < codes.length; i++) out[i] = table[codes[i]!]!;
 }
 

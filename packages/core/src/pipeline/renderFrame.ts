@@ -1,11 +1,11 @@
-import { encodeTable, type Encoding } from '../colour/encoding.ts';
+import { decodeTable, encodeTable, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { layerMatteInto, stackMatteInto, type Layer } from '../matte/stack.ts';
 import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import { recolourInto, type LinearPlanes } from '../recolour/recolourInto.ts';
 import { isNeutral, type Shift } from '../recolour/shift.ts';
-import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, samePlane, type CodePicture, type CodePlane } from './picture.ts';
+import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, samePlane, type CodePicture, type CodePlane, type DecodeTables } from './picture.ts';
 
 /** One piece on this frame: where it is, and what becomes of its colour. */
 export interface SightingRender {
@@ -29,16 +29,25 @@ export interface SourceFrame {
 export interface Tables {
   root: Lookup;
   encode: Record<Encoding, Lookup>;
+  decode: DecodeTables;
 }
 export function makeTables(): Tables {
-  return { root: cubeRootTable(), encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') } };
+  const made = new Map<string, Float32Array>();
+  const decode: DecodeTables = (encoding, maxCode) => {
+    const key = `${encoding} ${maxCode}`;
+    const table = made.get(key) ?? decodeTable(encoding, maxCode);
+    made.set(key, table);
+    return table;
+  };
+  return {
+    decode, root: cubeRootTable(), encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') } };
 }
 
 export function sourceFrame(codes: CodePicture, encoding: Encoding, scale: number, tables: Tables): SourceFrame {
   assertPicture(codes);
   let linear: LinearPlanes | undefined;
   let oklab: OklabPlanes | undefined;
-  const linearOnce = () => (linear ??= linearPlanesOf(codes, encoding));
+  const linearOnce = () => (linear ??= linearPlanesOf(codes, encoding, tables.decode));
   return { codes, encoding, scale, linear: linearOnce, oklab: () => (oklab ??= oklabPlanesOf(linearOnce(), tables.root)) };
 }
 
@@ -57,20 +66,22 @@ export function ownMatte(source: SourceFrame, layer: Layer): Float32Array {
   return out;
 }
 
-export interface RenderedFrame {
-  /** Same size, sample type and encoding as the source. */
-  codes: CodePicture;
+export interface RecolouredFrame {
   /** Linear light after all recolours, before encoding and clamping. */
   linear: LinearPlanes;
   /** α of each sighting, in the given order. */
   mattes: Float32Array[];
+  /** 1 where a recolour has been at work. */
+  touched: Uint8Array;
 }
+export interface RenderedFrame extends RecolouredFrame {
+  /** Same size, sample type and encoding as the source. */
+  codes: CodePicture;
+}
+type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
 
-/**
- * One frame: decode → for each sighting, in order, its matte (keys read the picture before any recolour) and its
- * recolour blended in linear light → encode. Where every α is 0 the output code *is* the input code.
- */
-export function renderFrame(source: SourceFrame, sightings: readonly SightingRender[], tables: Tables, matteOf?: (s: SightingRender, index: number) => Float32Array): RenderedFrame {
+/** For each sighting, in order, its matte (keys read the picture before any recolour) and its recolour, in linear light. */
+export function recolourFrame(source: SourceFrame, sightings: readonly SightingRender[], tables: Tables, matteOf?: MatteOf): RecolouredFrame {
   const mattes = sightings.map((s, i) => (matteOf ? matteOf(s, i) : frameMatte(source, s.layers)));
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
@@ -81,10 +92,17 @@ export function renderFrame(source: SourceFrame, sightings: readonly SightingRen
     recolourInto(linear, alpha, strength, shift, tables.root);
     for (let i = 0; i < alpha.length; i++) if (alpha[i]! > 0) touched[i] = 1;
   });
+  return { linear, mattes, touched };
+}
+
+/** One frame: decode → `recolourFrame` → encode. Where every α is 0 the output code *is* the input code. */
+export function renderFrame(source: SourceFrame, sightings: readonly SightingRender[], tables: Tables, matteOf?: MatteOf): RenderedFrame {
+  const recoloured = recolourFrame(source, sightings, tables, matteOf);
+  const { linear, touched } = recoloured;
   const table = tables.encode[source.encoding];
   const { width, height, r, g, b } = source.codes;
   const encode = (codes: CodePlane, plane: Float32Array) => encodeTouched(codes, plane, touched, table);
-  return { codes: { width, height, r: encode(r, linear.r), g: encode(g, linear.g), b: encode(b, linear.b) }, linear, mattes };
+  return { ...recoloured, codes: { width, height, r: encode(r, linear.r), g: encode(g, linear.g), b: encode(b, linear.b) } };
 }
 
 /** A copy of `codes` with the touched pixels encoded anew; integer codes are rounded and clamped to their range. */
@@ -102,13 +120,16 @@ function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint8Arr
   return out;
 }
 
-/** The piece's colour in the source and in the rendered frame; pixels clipped in the source are left out of both. */
-export function measureSighting(source: SourceFrame, rendered: RenderedFrame, index: number): { before: Measurement; after: Measurement } | undefined {
+/**
+ * The piece's colour in the source and after the recolour; pixels clipped in the source are left out of both. `before`
+ * may be given when the same matte has been measured already. Undefined where there is nothing to measure.
+ */
+export function measureSighting(source: SourceFrame, recoloured: RecolouredFrame, index: number, known?: Measurement): { before: Measurement; after: Measurement } | undefined {
   const { r, g, b } = source.codes;
   const top = maxCodeOf(r);
   const isClipped = (i: number) => r[i]! >= top || g[i]! >= top || b[i]! >= top || (r[i] === 0 && g[i] === 0 && b[i] === 0);
-  const alpha = rendered.mattes[index]!;
-  const before = measurePiece(source.linear(), alpha, isClipped);
-  const after = measurePiece(rendered.linear, alpha, isClipped);
+  const alpha = recoloured.mattes[index]!;
+  const before = known ?? measurePiece(source.linear(), alpha, isClipped);
+  const after = measurePiece(recoloured.linear, alpha, isClipped);
   return before && after ? { before, after } : undefined;
 }

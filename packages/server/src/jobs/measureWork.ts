@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { ColourwayId, PROXY_WIDTH, proxySize, SightingId, type FrameMeasurement, type ProjectDocument } from '@mellow/contract';
+import { proxySize, SightingId, type FrameMeasurement, type ProjectDocument } from '@mellow/contract';
 import { findMedia } from '../db/media.ts';
 import { saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { sightings as sightingStore } from '../db/entities.ts';
@@ -11,7 +11,12 @@ import { sharedRenderPool } from '../render/renderPool.ts';
 import { sightingsOfShot } from '../render/sightingsOfShot.ts';
 import { notify, queueKeyed, type KeyedWork } from './queue.ts';
 
-const Payload = z.object({ sightingId: SightingId, colourwayId: ColourwayId });
+const Payload = z.object({ sightingId: SightingId });
+/**
+ * A piece's mean colour does not need every pixel: at this width a piece still has thousands of them, and the ribbon
+ * follows an edit four times as fast as at proxy size.
+ */
+const MEASURE_WIDTH = 480;
 /** Edits come in bursts while a hand moves: measure when it rests. */
 const REST_SECONDS = 0.3;
 
@@ -26,48 +31,61 @@ export function measurementInputs(document: ProjectDocument, sightingId: string,
   if (!shot || !media) return undefined;
   const { renders, ids } = sightingsOfShot(document, shot.value.id, colourwayId);
   const upTo = ids.indexOf(sighting.value.id);
-  return createHash('sha256').update(JSON.stringify([1, media.sha256, shot.value.encoding, PROXY_WIDTH, renders.slice(0, upTo + 1)])).digest('hex');
+  return createHash('sha256').update(JSON.stringify([1, media.sha256, shot.value.encoding, MEASURE_WIDTH, renders.slice(0, upTo + 1)])).digest('hex');
 }
 
-export async function scheduleMeasurement(db: Queryable, sightingId: string, colourwayId: string): Promise<void> {
-  await queueKeyed(db, 'measure', `measure:${sightingId}:${colourwayId}`, { sightingId, colourwayId }, REST_SECONDS);
+export async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
+  await queueKeyed(db, 'measure', `measure:${sightingId}`, { sightingId }, REST_SECONDS);
 }
+
+/** The colourways in which what is stored of a sighting no longer holds, with the hash of what it depends on now. */
+async function staleColourways(db: Queryable, document: ProjectDocument, sightingId: string): Promise<{ colourwayId: string; inputs: string }[]> {
+  const stale: { colourwayId: string; inputs: string }[] = [];
+  for (const { value } of document.colourways) {
+    const inputs = measurementInputs(document, sightingId, value.id);
+    if (inputs && inputs !== (await storedInputs(db, sightingId, value.id))) stale.push({ colourwayId: value.id, inputs });
+  }
+  return stale;
+}
+
 /** Schedules every sighting whose stored measurement no longer holds. */
 export async function scheduleStaleMeasurements(db: Queryable, projectId: string): Promise<void> {
   const document = await projectDocument(db, projectId);
-  for (const { value: sighting } of document.sightings)
-    for (const { value: colourway } of document.colourways) {
-      const inputs = measurementInputs(document, sighting.id, colourway.id);
-      if (inputs && inputs !== (await storedInputs(db, sighting.id, colourway.id))) await scheduleMeasurement(db, sighting.id, colourway.id);
-    }
+  for (const { value } of document.sightings) if ((await staleColourways(db, document, value.id)).length > 0) await scheduleMeasurement(db, value.id);
 }
 export async function scheduleMeasurementsOfMedia(db: Queryable, mediaId: string): Promise<void> {
   const { rows } = await db.query<{ project_id: string }>('select distinct project_id from shot where media_id = $1', [mediaId]);
   for (const row of rows) await scheduleStaleMeasurements(db, row.project_id);
 }
 
-/** Measures one sighting on every frame, at proxy size from 16-bit frames. Gives up when an edit overtakes it. */
+/**
+ * Measures one sighting on every frame, in all colourways that need it, from 16-bit frames scaled down. Gives up
+ * when an edit overtakes it: that edit has queued its own measurement.
+ */
 export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping) => {
-  const { sightingId, colourwayId } = Payload.parse(payload);
+  const { sightingId } = Payload.parse(payload);
   const sighting = await sightingStore.find(pool, sightingId);
   if (!sighting) return;
   const projectId = sighting.value.projectId;
   const document = await projectDocument(pool, projectId);
-  const inputs = measurementInputs(document, sightingId, colourwayId);
-  if (!inputs || inputs === (await storedInputs(pool, sightingId, colourwayId))) return;
+  const stale = await staleColourways(pool, document, sightingId);
+  if (stale.length === 0) return;
   const shot = document.shots.find((s) => s.value.id === sighting.value.shotId)!.value;
   const stored = (await findMedia(pool, shot.mediaId))!;
-  const { renders, ids } = sightingsOfShot(document, shot.id, colourwayId);
-  const index = ids.indexOf(sightingId);
-  const { width, height, scale } = proxySize(stored.media.width, stored.media.height);
+  const index = sightingsOfShot(document, shot.id, stale[0]!.colourwayId).ids.indexOf(sightingId);
+  const variants = stale.map(({ colourwayId }) => sightingsOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1));
+  const colourways = variants.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
+  const { width, height, scale } = proxySize(stored.media.width, stored.media.height, MEASURE_WIDTH);
 
   const overtaken = new AbortController();
   const stop = () => overtaken.abort();
   stopping.addEventListener('abort', stop);
-  const check = setInterval(() => {
-    void projectDocument(pool, projectId).then((now) => measurementInputs(now, sightingId, colourwayId) !== inputs && overtaken.abort(), () => undefined);
-  }, 1000);
-  const frames: FrameMeasurement[] = [];
+  const isOvertaken = async () => {
+    const now = await projectDocument(pool, projectId);
+    return stale.some(({ colourwayId, inputs }) => measurementInputs(now, sightingId, colourwayId) !== inputs);
+  };
+  const check = setInterval(() => void isOvertaken().then((yes) => yes && overtaken.abort(), () => undefined), 500);
+  const frames = stale.map((): FrameMeasurement[] => []);
   let done = 0;
   try {
     const pending: Promise<void>[] = [];
@@ -75,24 +93,23 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     for await (const codes of decodeFrames(store, stored, { width, height }, overtaken.signal)) {
       const at = frame++;
       pending.push(
-        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: renders.slice(0, index + 1), index }).then((measured) => {
+        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: variants[0]!, index, colourways }).then((measured) => {
           done++;
-          if (measured) frames.push({ frame: at, ...measured });
-          if (done % 8 === 0) void notify(pool, projectId, 'measuring', { sightingId, colourwayId, done, total: stored.media.frames }).catch(() => undefined);
+          measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
+          if (done % 8 === 0) void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(() => undefined);
         }),
       );
       if (pending.length >= 4) await pending.shift();
     }
     await Promise.all(pending);
   } catch (error) {
-    if (stopping.aborted) throw error;
-    if (overtaken.signal.aborted) return; // the edit that overtook this has queued its own measurement
+    if (overtaken.signal.aborted && !stopping.aborted) return;
     throw error;
   } finally {
     clearInterval(check);
     stopping.removeEventListener('abort', stop);
   }
-  frames.sort((a, b) => a.frame - b.frame);
-  await saveMeasurements(pool, sightingId, colourwayId, inputs, frames, done);
-  await notify(pool, projectId, 'measured', { sightingId, colourwayId });
+  for (const [c, { colourwayId, inputs }] of stale.entries())
+    await saveMeasurements(pool, sightingId, colourwayId, inputs, frames[c]!.sort((a, b) => a.frame - b.frame), done);
+  await notify(pool, projectId, 'measured', { sightingId });
 };

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import type { CodePicture, measureSighting } from '@mellow/core';
-import type { Answer, FrameTask, Request } from './renderProtocol.ts';
+import type { CodePicture } from '@mellow/core';
+import type { Answer, FrameTask, Measured, MeasureTask, Request } from './renderProtocol.ts';
 
 interface Waiting {
   resolve: (answer: Extract<Answer, { ok: true }>) => void;
@@ -48,9 +48,9 @@ export class RenderPool {
   async render(task: FrameTask): Promise<CodePicture> {
     return (await this.#ask({ ...task, kind: 'render', id: this.#next++ })).codes!;
   }
-  /** Measures the sighting at `index`; the picture handed in is gone afterwards. */
-  async measure(task: FrameTask & { index: number }): Promise<ReturnType<typeof measureSighting>> {
-    return (await this.#ask({ ...task, kind: 'measure', id: this.#next++ })).measured;
+  /** Measures the sighting at `index`, once per colourway; the picture handed in is gone afterwards. */
+  async measure(task: MeasureTask): Promise<Measured[]> {
+    return (await this.#ask({ ...task, kind: 'measure', id: this.#next++ })).measured!;
   }
   get size(): number {
     return this.#threads.length;

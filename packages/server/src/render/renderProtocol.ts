@@ -1,4 +1,4 @@
-import type { CodePicture, Encoding, measureSighting, SightingRender } from '@mellow/core';
+import type { CodePicture, Encoding, measureSighting, Shift, SightingRender } from '@mellow/core';
 
 export interface FrameTask {
   codes: CodePicture;
@@ -7,5 +7,13 @@ export interface FrameTask {
   scale: number;
   sightings: readonly SightingRender[];
 }
-export type Request = { id: number } & FrameTask & ({ kind: 'render' } | { kind: 'measure'; index: number });
-export type Answer = { id: number } & ({ ok: true; codes?: CodePicture; measured?: ReturnType<typeof measureSighting> } | { ok: false; message: string });
+/** A frame measured in several colourways at once: one matte, one decode, a recolour each. */
+export interface MeasureTask extends FrameTask {
+  /** Which of the sightings is measured. */
+  index: number;
+  /** Shift and strength of each sighting, per colourway. */
+  colourways: readonly (readonly { shift: Shift; strength: number }[])[];
+}
+export type Measured = ReturnType<typeof measureSighting>;
+export type Request = { id: number } & (({ kind: 'render' } & FrameTask) | ({ kind: 'measure' } & MeasureTask));
+export type Answer = { id: number } & ({ ok: true; codes?: CodePicture; measured?: Measured[] } | { ok: false; message: string });

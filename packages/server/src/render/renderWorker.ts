@@ -1,15 +1,28 @@
 // A render thread: unpacks a request, calls core, sends the planes back.
 import { parentPort } from 'node:worker_threads';
-import { makeTables, measureSighting, renderFrame, sourceFrame } from '@mellow/core';
-import type { Answer, Request } from './renderProtocol.ts';
+import { frameMatte, makeTables, measureSighting, recolourFrame, renderFrame, sourceFrame, type SourceFrame } from '@mellow/core';
+import type { Answer, Measured, MeasureTask, Request } from './renderProtocol.ts';
 
 const tables = makeTables();
+
+function measureColourways(source: SourceFrame, { sightings, index, colourways }: MeasureTask): Measured[] {
+  const mattes = sightings.map(({ layers }) => frameMatte(source, layers));
+  const measured: Measured[] = [];
+  for (const recipes of colourways) {
+    const renders = sightings.map(({ layers }, i) => ({ layers, ...recipes[i]! }));
+    measured.push(measureSighting(source, recolourFrame(source, renders, tables, (_, i) => mattes[i]!), index, measured[0]?.before));
+  }
+  return measured;
+}
+
 parentPort!.on('message', (request: Request) => {
   let answer: Answer;
   try {
     const source = sourceFrame(request.codes, request.encoding, request.scale, tables);
-    const rendered = renderFrame(source, request.sightings, tables);
-    answer = request.kind === 'render' ? { id: request.id, ok: true, codes: rendered.codes } : { id: request.id, ok: true, measured: measureSighting(source, rendered, request.index) };
+    answer =
+      request.kind === 'render'
+        ? { id: request.id, ok: true, codes: renderFrame(source, request.sightings, tables).codes }
+        : { id: request.id, ok: true, measured: measureColourways(source, request) };
   } catch (error) {
     answer = { id: request.id, ok: false, message: error instanceof Error ? error.message : String(error) };
   }
