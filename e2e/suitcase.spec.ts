@@ -52,6 +52,7 @@ async function suitcaseLayers(page: Page, shot: string): Promise<Layer[]> {
   return d.sightings.find((s) => s.value.shotId === shotId && s.value.pieceId === pieceId)!.value.layers;
 }
 async function isolate(page: Page, picks: [[number, number], [number, number]][], shape: [[number, number], [number, number]]) {
+  await expect(page.locator('canvas[data-picture="shown"]')).toBeVisible();
   await page.getByRole('button', { name: 'Pick a colour to add' }).click();
   for (const [from, to] of picks) await pick(page, from, to);
   await page.getByRole('button', { name: /^Rectangle/ }).click();
@@ -116,6 +117,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
     await page.getByRole('button', { name: /^2 Café/ }).click({ position: { x: 12, y: 8 } });
     await page.getByRole('link', { name: 'Isolate', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café, frame 0/ })).toBeVisible();
+    await page.waitForLoadState('networkidle');
     await isolate(page, [[[400, 330], [424, 430]], [[404, 450], [428, 560]], [[520, 400], [560, 430]]], [[350, 250], [640, 640]]);
     await page.getByRole('link', { name: 'Line-up', exact: true }).click();
     for (const shot of ['1 Platform', '2 Café']) {

@@ -57,6 +57,7 @@ export class FrameViewer {
     if (this.#picture.width !== width || this.#picture.height !== height) Object.assign(this.#picture, { width, height });
     this.#picture.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
     this.#hasPicture = true;
+    this.#canvas.dataset.picture = 'shown';
     if (full.width !== this.#full.width || full.height !== this.#full.height) {
       this.#full = full;
       if (this.#fitted) this.fit();
@@ -65,6 +66,7 @@ export class FrameViewer {
   }
   clear(): void {
     this.#hasPicture = false;
+    this.#canvas.dataset.picture = 'none';
     this.#ask();
   }
   setTool(tool: ViewerTool | undefined): void {
@@ -120,7 +122,7 @@ export class FrameViewer {
   #down(e: PointerEvent): void {
     this.#canvas.setPointerCapture(e.pointerId);
     if (e.button === 1 || this.#space || !this.#tool) this.#panning = { x: e.clientX, y: e.clientY };
-    else if (e.button === 0) this.#tool.down(this.#at(e));
+    else if (e.button === 0 && this.#hasPicture) this.#tool.down(this.#at(e)); // without a picture there is nothing to pick from or to draw on
     this.#ask();
   }
   #move(e: PointerEvent): void {
