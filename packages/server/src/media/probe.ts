@@ -64,9 +64,12 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   if (input.startNumber === null) assertConstantRate(input.name, (packets ?? []).map((p) => p.pts).filter((p) => p !== undefined), stream.time_base, rate!);
   const colour = colourOf(input.name, stream, pixelFormat, width, height);
   const frames = await countByDecoding(input, signal);
-  const timecode = stream.tags?.timecode ?? format?.tags?.timecode ?? null;
+  const timecode = tagOf(stream.tags, 'timecode') ?? tagOf(format?.tags, 'timecode') ?? null;
   return { width, height, fps: rate!, frames, codec: stream.codec_name ?? 'unknown', pixelFormat, timecode, ...colour };
 }
+
+/** A tag by its name; containers differ in case. */
+const tagOf = (tags: Record<string, string> | undefined, name: string): string | undefined => Object.entries(tags ?? {}).find(([key]) => key.toLowerCase() === name)?.[1];
 
 function rateOf(text: string | undefined): { num: number; den: number } | undefined {
   const [num, den] = (text ?? '').split('/').map(Number);
