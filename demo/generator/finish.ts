@@ -3,7 +3,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { HEIGHT, PASSES, WIDTH, type DemoShot } from './shots.ts';
+import { HEIGHT, WIDTH, type DemoShot } from './shots.ts';
 
 const PIXELS = WIDTH * HEIGHT;
 
@@ -68,10 +68,10 @@ function soften(plane: Float32Array, amount: number): Float32Array {
 function developFrame(shot: DemoShot, dir: string, frame: number): Uint16Array {
   const id = String(frame).padStart(3, '0');
   const rgb = [0, 1, 2].map(() => new Float32Array(PIXELS));
-  for (let pass = 0; pass < PASSES; pass++)
+  for (let pass = 0; pass < shot.passes; pass++)
     readExr(join(dir, `light-${id}-${pass}.exr`)).forEach((plane, c) => {
       const sum = rgb[c]!;
-      for (let i = 0; i < PIXELS; i++) sum[i] = sum[i]! + Math.min(plane[i]!, 8) / PASSES;
+      for (let i = 0; i < PIXELS; i++) sum[i] = sum[i]! + Math.min(plane[i]!, 8) / shot.passes;
     });
   const random = seededRandom(shot.seed * 7919 + frame);
   const gauss = () => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
@@ -128,9 +128,9 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
     function* mattes() {
       for (let f = 0; f < shot.frames; f++) {
         const sum = new Float32Array(PIXELS);
-        for (let p = 0; p < PASSES; p++) {
+        for (let p = 0; p < shot.passes; p++) {
           const grey = readGrey(join(dir, `matte-${piece.name}-${String(f).padStart(3, '0')}-${p}.png`));
-          for (let i = 0; i < PIXELS; i++) sum[i] = sum[i]! + grey[i]! / PASSES;
+          for (let i = 0; i < PIXELS; i++) sum[i] = sum[i]! + grey[i]! / shot.passes;
         }
         // the same lens softness as the picture has
         yield Uint8Array.from(soften(sum, 0.6), Math.round);

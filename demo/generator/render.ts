@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { parseArgs, promisify } from 'node:util';
 import { scarfSource } from './cloth.ts';
 import { finishShot } from './finish.ts';
-import { HEIGHT, PAINTS, PASSES, SHOTS, SHUTTER, WIDTH, type DemoShot } from './shots.ts';
+import { HEIGHT, PAINTS, SHOTS, SHUTTER, WIDTH, type DemoShot } from './shots.ts';
 
 const run = promisify(execFile);
 const here = import.meta.dirname;
@@ -61,12 +61,12 @@ function tasksOf(shot: DemoShot): Task[] {
         renameSync(join(dir, `plane-${id}.part`), truth);
       },
     });
-    for (let pass = 0; pass < PASSES; pass++) {
-      const k = frame * PASSES + pass + 1;
+    for (let pass = 0; pass < shot.passes; pass++) {
+      const k = frame * shot.passes + pass + 1;
       const lensR = Math.sqrt(radicalInverse(pass + 1, 2));
       const lensT = 2 * Math.PI * (radicalInverse(pass + 1, 3) + frame * 0.618);
       const declares = {
-        Frame: frame + ((pass + 0.5) / PASSES - 0.5) * SHUTTER,
+        Frame: frame + ((pass + 0.5) / shot.passes - 0.5) * SHUTTER,
         JitterX: radicalInverse(pass + 1, 2) - 0.5,
         JitterY: radicalInverse(pass + 1, 3) - 0.5,
         LensX: lensR * Math.cos(lensT),
@@ -125,7 +125,7 @@ for (const shot of SHOTS.filter((s) => !args.shot || s.name === args.shot)) {
       readFileSync(join(dir, `plane-${String(f).padStart(3, '0')}.txt`), 'utf8').trim().split('\n').map((l) => l.trim().split(/\s+/).map(Number)));
     writeFileSync(
       join(here, '..', 'truth', `${shot.name}.plane.json`),
-      JSON.stringify({ what: 'corners of the suitcase front plane per frame (bottom left, bottom right, top left, top right), picture pixels, origin at the top-left corner', frames: planes }),
+      JSON.stringify({ what: `corners of a rectangle on the ${shot.surface} per frame (bottom left, bottom right, top left, top right), picture pixels, origin at the top-left corner`, frames: planes }),
     );
   }
   console.log(`${shot.name}${variant}: done`);

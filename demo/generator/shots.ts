@@ -6,6 +6,10 @@ export interface DemoShot {
   frames: number;
   fps: number;
   pieces: { name: string; matte: number }[];
+  /** Jittered passes a frame: sub-pixel, lens, shutter and light samples all at once. Wide blur wants more. */
+  passes: number;
+  /** Whose surface the rectangle of the motion truth lies on. */
+  surface: string;
   /** Linear gain before the film curve, stops. */
   exposureStops: number;
   /** Standard deviation of the grain on encoded values. */
@@ -15,8 +19,6 @@ export interface DemoShot {
 
 export const WIDTH = 1280;
 export const HEIGHT = 720;
-/** Jittered passes a frame: sub-pixel, lens, shutter and light samples all at once. */
-export const PASSES = 4;
 /** Share of the frame's time the shutter is open (180°). */
 export const SHUTTER = 0.5;
 
@@ -30,6 +32,8 @@ export const SHOTS: DemoShot[] = [
       { name: 'suitcase', matte: 1 },
       { name: 'scarf', matte: 2 },
     ],
+    passes: 4,
+    surface: 'suitcase front',
     exposureStops: 0.15,
     grain: 0.0055,
     seed: 101,
@@ -40,9 +44,50 @@ export const SHOTS: DemoShot[] = [
     frames: 48,
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
+    passes: 4,
+    surface: 'suitcase front',
     exposureStops: 0.35,
     grain: 0.008,
     seed: 202,
+  },
+  {
+    name: 'shot-3-street',
+    scene: 'street.pov',
+    frames: 60,
+    fps: 24,
+    pieces: [{ name: 'scooter', matte: 3 }],
+    passes: 3,
+    surface: 'scooter flank',
+    exposureStops: 0.5,
+    grain: 0.0105,
+    seed: 303,
+  },
+  {
+    name: 'shot-4-turn',
+    scene: 'turn.pov',
+    frames: 60,
+    fps: 24,
+    pieces: [{ name: 'suitcase', matte: 1 }],
+    passes: 7,
+    surface: 'suitcase front',
+    exposureStops: 0.2,
+    grain: 0.0045,
+    seed: 404,
+  },
+  {
+    name: 'shot-5-gate',
+    scene: 'gate.pov',
+    frames: 48,
+    fps: 24,
+    pieces: [
+      { name: 'scarf', matte: 2 },
+      { name: 'lantern', matte: 4 },
+    ],
+    passes: 3,
+    surface: 'wall and gate',
+    exposureStops: 0.1,
+    grain: 0.006,
+    seed: 505,
   },
 ];
 
@@ -50,4 +95,6 @@ export const SHOTS: DemoShot[] = [
 export const PAINTS: Record<string, Record<string, [number, number, number]>> = {
   suitcase: { teal: [0.045, 0.24, 0.235], marigold: [0.62, 0.27, 0.025], plum: [0.13, 0.035, 0.11], fern: [0.09, 0.2, 0.045] },
   scarf: { madder: [0.36, 0.055, 0.035], rust: [0.42, 0.11, 0.035] },
+  scooter: { mint: [0.33, 0.56, 0.44], oxblood: [0.14, 0.015, 0.014] },
+  lantern: { 'pale grey': [0.56, 0.565, 0.57], 'petrol blue': [0.018, 0.085, 0.13] },
 };

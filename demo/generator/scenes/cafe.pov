@@ -5,7 +5,7 @@ Radiosity(120, 0.9)
 #declare T = Frame / 24;
 #declare Eye = <0.30 - 0.10 * T + 0.005 * sin(T * 3.1), 1.12 + 0.007 * sin(T * 2.3 + 0.4), -2.55 + 0.02 * sin(T * 1.3)>;
 #declare Tgt = <-0.02 + 0.03 * T, 0.56 + 0.004 * sin(T * 3.9), 0.5>;
-#macro SuitcasePlace(P) (vrotate(P, <0, 14, 0>) + <-0.28, 0, 0.62>) #end
+#macro SurfacePlace(P) (vrotate(P, <0, 14, 0>) + <-0.28, 0, 0.62>) #end
 FilmCamera(Eye, Tgt, 42, 2.75, 0.010)
 
 #declare Ls = seed(23 + LightJit);

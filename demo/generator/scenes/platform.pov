@@ -5,7 +5,7 @@ Radiosity(120, 0.9)
 // a slow slide to the right with a breath of hand-held movement
 #declare Eye = <-0.55 + 0.16 * T + 0.006 * sin(T * 2.9), 1.02 + 0.008 * sin(T * 2.1 + 1), -2.75 + 0.05 * T>;
 #declare Tgt = <0.10 + 0.045 * T + 0.004 * sin(T * 3.7), 0.52 + 0.004 * sin(T * 4.3), 0.25>;
-#macro SuitcasePlace(P) (vrotate(P, <0, -24, 0>) + <-0.30, 0, 0.18>) #end
+#macro SurfacePlace(P) (vrotate(P, <0, -24, 0>) + <-0.30, 0, 0.18>) #end
 FilmCamera(Eye, Tgt, 40, 2.85, 0.012)
 
 #if (Matte = 0)

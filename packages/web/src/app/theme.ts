@@ -36,7 +36,11 @@ export function themeOf(name: Surround): ThemeConfig {
       fontSize: 13,
       fontFamily: "'Figtree Variable', system-ui, sans-serif",
       fontFamilyCode: "'JetBrains Mono Variable', ui-monospace, monospace",
-      motionDurationMid: '0.1s',
+      // nothing fades: a colour half-way between two states is no colour anyone chose, and a hand should not wait
+      motion: false,
+      motionDurationFast: '0s',
+      motionDurationMid: '0s',
+      motionDurationSlow: '0s',
       boxShadow: 'none',
       boxShadowSecondary: `0 0 0 1px ${s.line}`,
     },
