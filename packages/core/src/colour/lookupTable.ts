@@ -17,8 +17,15 @@ export const UNIT_OCTAVES: TableRange = { minExponent: -24, maxExponent: 4, step
 const MANTISSA_BITS = 23;
 const EXPONENT_BIAS = 127;
 
-/** A tabulated function: give it a number, get the function's value. */
-export type Lookup = (x: number) => number;
+/** A tabulated function of one number, and the same over many. */
+export interface Lookup {
+  (x: number): number;
+  /**
+   * The function of every sample. `out` must not be `xs`: all steps are read off the bits of `xs` in place, which is
+   * several times as fast as one call a sample.
+   */
+  into(out: Float32Array, xs: Float32Array): void;
+}
 
 /**
  * Tabulates `exact`. Outside the range, zero and negatives included, the exact function itself answers.
@@ -38,12 +45,24 @@ export function tabulated(exact: (x: number) => number, range: TableRange): Look
     bits[0] = (base + i) << shift;
     return exact(float[0]!);
   });
-  return (x) => {
+  // value and slope side by side: one cache line a look-up
+  const pairs = Float64Array.from({ length: 2 * steps }, (_, j) => (j % 2 === 0 ? values[j >> 1]! : (values[(j >> 1) + 1]! - values[j >> 1]!) * scale));
+  const one = (x: number): number => {
     if (!(x >= min && x < max)) return exact(x);
     float[0] = x;
     const b = bits[0]!;
     const i = (b >> shift) - base;
-    const below = values[i]!;
-    return below + (values[i + 1]! - below) * ((b & mask) * scale);
+    return pairs[2 * i]! + pairs[2 * i + 1]! * (b & mask);
   };
+  const into = (out: Float32Array, xs: Float32Array): void => {
+    const patterns = new Int32Array(xs.buffer, xs.byteOffset, xs.length);
+    for (let k = 0; k < xs.length; k++) {
+      const b = patterns[k]!;
+      const i = (b >> shift) - base;
+      // negatives, zero, NaN and infinities have bit patterns outside the table too
+      if (i >= 0 && i < steps) out[k] = pairs[2 * i]! + pairs[2 * i + 1]! * (b & mask);
+      else out[k] = exact(xs[k]!);
+    }
+  };
+  return Object.assign(one, { into });
 }

@@ -1,3 +1,4 @@
+import { fastAngleDeg } from '../colour/angle.ts';
 import type { Oklab } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { hueWindowAt, smoothstep, windowAt, type Window } from './window.ts';
@@ -27,29 +28,45 @@ export function rangeKeyAt(key: RangeKey, { L, a, b }: Oklab): number {
   return light * chroma * hue * smoothstep(C / HUE_FADE_CHROMA);
 }
 
-const DEG = 180 / Math.PI;
-
 /** Bounds outside which a window is surely 0; everything when it is off. */
 const reach = (w: Window): [number, number] => (w.on ? [w.lo - w.softLo, w.hi + w.softHi] : [-Infinity, Infinity]);
 
-/** `rangeKeyAt` over a picture. Pixels outside the lightness or chroma reach cost no root and no angle. */
+const DEG = 180 / Math.PI;
+/** Keeps a hair more than the hue reach, so that rounding never cuts off what the exact window lets in. */
+const SECTOR_SLACK_DEG = 0.01;
+
+/**
+ * A quick test whether a hue lies in a window's reach, from the signs of two cross products: no angle is computed.
+ * `narrow` tells whether the reach is at most a half turn (both signs must agree) or more (one is enough).
+ */
+function sectorOf(hue: Window): { x0: number; y0: number; x1: number; y1: number; narrow: boolean; all: boolean } {
+  const [from, to] = reach(hue);
+  const [lo, hi] = [(from - SECTOR_SLACK_DEG) / DEG, (to + SECTOR_SLACK_DEG) / DEG];
+  return { x0: Math.cos(lo), y0: Math.sin(lo), x1: Math.cos(hi), y1: Math.sin(hi), narrow: hi - lo <= Math.PI, all: !hue.on || hi - lo >= 2 * Math.PI };
+}
+
+/** `rangeKeyAt` over a picture. Pixels outside the reach of a window cost no root and no angle. */
 export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: RangeKey): void {
   const [minL, maxL] = reach(key.lightness);
   const [minC, maxC] = reach(key.chroma);
   const minC2 = minC > 0 ? minC * minC : -1;
   const maxC2 = maxC * maxC;
   const { hue, chroma, lightness } = key;
+  const { x0, y0, x1, y1, narrow, all } = sectorOf(hue);
   for (let i = 0; i < out.length; i++) {
     const l = L[i]!;
     const x = a[i]!;
     const y = b[i]!;
     const c2 = x * x + y * y;
-    if (l < minL || l > maxL || c2 < minC2 || c2 > maxC2) {
-      out[i] = 0;
-      continue;
+    out[i] = 0;
+    if (l < minL || l > maxL || c2 < minC2 || c2 > maxC2) continue;
+    if (!all) {
+      const afterLo = x0 * y - y0 * x >= 0;
+      const beforeHi = y1 * x - x1 * y >= 0;
+      if (narrow ? !(afterLo && beforeHi) : !(afterLo || beforeHi)) continue;
     }
     const C = Math.sqrt(c2);
     const alpha = windowAt(lightness, l) * windowAt(chroma, C);
-    out[i] = hue.on && alpha > 0 ? alpha * hueWindowAt(hue, Math.atan2(y, x) * DEG) * smoothstep(C / HUE_FADE_CHROMA) : alpha;
+    out[i] = hue.on && alpha > 0 ? alpha * hueWindowAt(hue, fastAngleDeg(y, x)) * smoothstep(C / HUE_FADE_CHROMA) : alpha;
   }
 }

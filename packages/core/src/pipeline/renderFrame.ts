@@ -5,7 +5,7 @@ import { layerMatteInto, stackMatteInto, type Layer } from '../matte/stack.ts';
 import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import { recolourInto, type LinearPlanes } from '../recolour/recolourInto.ts';
 import { isNeutral, type Shift } from '../recolour/shift.ts';
-import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, samePlane, type CodePicture, type CodePlane, type DecodeTables } from './picture.ts';
+import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, type CodePicture, type CodePlane, type DecodeTables } from './picture.ts';
 
 /** One piece on this frame: where it is, and what becomes of its colour. */
 export interface SightingRender {
@@ -71,8 +71,8 @@ export interface RecolouredFrame {
   linear: LinearPlanes;
   /** α of each sighting, in the given order. */
   mattes: Float32Array[];
-  /** 1 where a recolour has been at work. */
-  touched: Uint8Array;
+  /** Indices of the pixels where a recolour has been at work, ascending. */
+  touched: Uint32Array;
 }
 export interface RenderedFrame extends RecolouredFrame {
   /** Same size, sample type and encoding as the source. */
@@ -85,14 +85,24 @@ export function recolourFrame(source: SourceFrame, sightings: readonly SightingR
   const mattes = sightings.map((s, i) => (matteOf ? matteOf(s, i) : frameMatte(source, s.layers)));
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
-  const touched = new Uint8Array(linear.r.length);
+  const atWork: Float32Array[] = [];
   sightings.forEach(({ shift, strength }, k) => {
     if (isNeutral(shift) || strength === 0) return;
-    const alpha = mattes[k]!;
-    recolourInto(linear, alpha, strength, shift, tables.root);
-    for (let i = 0; i < alpha.length; i++) if (alpha[i]! > 0) touched[i] = 1;
+    recolourInto(linear, mattes[k]!, strength, shift, tables.root);
+    atWork.push(mattes[k]!);
   });
-  return { linear, mattes, touched };
+  return { linear, mattes, touched: selectedBy(atWork, linear.r.length) };
+}
+
+/** Indices of the pixels that any of the mattes selects. */
+function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Array {
+  const indices = new Uint32Array(mattes.length === 0 ? 0 : length);
+  let n = 0;
+  if (mattes.length === 1) {
+    const only = mattes[0]!;
+    for (let i = 0; i < length; i++) if (only[i]! > 0) indices[n++] = i;
+  } else if (mattes.length > 1) for (let i = 0; i < length; i++) if (mattes.some((m) => m[i]! > 0)) indices[n++] = i;
+  return indices.subarray(0, n);
 }
 
 /** One frame: decode → `recolourFrame` → encode. Where every α is 0 the output code *is* the input code. */
@@ -106,16 +116,16 @@ export function renderFrame(source: SourceFrame, sightings: readonly SightingRen
 }
 
 /** A copy of `codes` with the touched pixels encoded anew; integer codes are rounded and clamped to their range. */
-function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint8Array, encode: Lookup): CodePlane {
-  const out = samePlane(codes, codes.length);
-  const maxCode = maxCodeOf(codes);
-  const float = codes instanceof Float32Array;
-  for (let i = 0; i < out.length; i++) {
-    if (touched[i] === 0) out[i] = codes[i]!;
-    else {
-      const code = encode(linear[i]!) * maxCode;
-      out[i] = float ? code : Math.min(Math.max(code + 0.5, 0), maxCode);
-    }
+function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint32Array, encode: Lookup): CodePlane {
+  const out = codes.slice();
+  const light = new Float32Array(touched.length);
+  for (let k = 0; k < touched.length; k++) light[k] = linear[touched[k]!]!;
+  const encoded = new Float32Array(touched.length);
+  encode.into(encoded, light);
+  if (out instanceof Float32Array) for (let k = 0; k < touched.length; k++) out[touched[k]!] = encoded[k]!;
+  else {
+    const maxCode = maxCodeOf(codes);
+    for (let k = 0; k < touched.length; k++) out[touched[k]!] = Math.min(Math.max(encoded[k]! * maxCode + 0.5, 0), maxCode);
   }
   return out;
 }
