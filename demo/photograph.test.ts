@@ -3,7 +3,7 @@
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-import { frameMatte, keyFromPicks, makeTables, oklabFromLinear709, pictureFromRgba, shapeMatteInto, sourceFrame, linearFromCode, type Geometry, type Layer, type PathPoint } from '../packages/core/src/index.ts';
+import { frameMatte, RANGE_KEY_SPEC, makeTables, oklabFromLinear709, pictureFromRgba, shapeMatteInto, sourceFrame, linearFromCode, windowsFromPicks, type Geometry, type Layer, type PathPoint } from '../packages/core/src/index.ts';
 import { compareMattes } from '../e2e/reading.ts';
 
 const [W, H] = [600, 400];
@@ -36,7 +36,7 @@ it('isolates a glazed red saucer from red wood with four picks and two outlines:
     })),
   });
   const layer = { on: true, invert: false, strength: 1 };
-  const key = keyFromPicks([pick(130, 200), pick(440, 220), pick(250, 350), pick(180, 330)])!;
+  const key = windowsFromPicks(RANGE_KEY_SPEC, [pick(130, 200), pick(440, 220), pick(250, 350), pick(180, 330)])!;
   const layers: Layer[] = [
     { ...layer, kind: 'range', mode: 'add', key },
     { ...layer, kind: 'shape', mode: 'within', geometry: ellipse(278, 227, 204, 159, 8), feather: soft },

@@ -53,7 +53,7 @@ export const SHOTS: DemoShot[] = [
   {
     name: 'shot-3-street',
     scene: 'street.pov',
-    frames: 60,
+    frames: 48,
     fps: 24,
     pieces: [{ name: 'scooter', matte: 3 }],
     passes: 3,
@@ -65,10 +65,10 @@ export const SHOTS: DemoShot[] = [
   {
     name: 'shot-4-turn',
     scene: 'turn.pov',
-    frames: 60,
+    frames: 48,
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
-    passes: 7,
+    passes: 5,
     surface: 'suitcase front',
     exposureStops: 0.2,
     grain: 0.0045,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ColourwayId, MediaId, PieceId, ProjectId, RecipeId, RequirementId, ShotId, SightingId } from './ids.ts';
-import { Layer } from './layer.ts';
+import { CleanUp, Layer, Spill } from './layer.ts';
 
 const name = z.string().trim().min(1).max(120);
 const position = z.number().int().min(0);
@@ -11,8 +11,19 @@ export type Project = z.infer<typeof Project>;
 
 export const Encoding = z.enum(['srgb', 'rec709', 'linear709']);
 export type Encoding = z.infer<typeof Encoding>;
-/** A shot in the reel; `position` is its place there. */
-export const Shot = z.object({ id: ShotId, projectId: ProjectId, mediaId: MediaId, name, position, encoding: Encoding });
+const rgb = (min: number, max: number) => z.tuple([z.number().min(min).max(max), z.number().min(min).max(max), z.number().min(min).max(max)]);
+/** A shot's base correction; see core/light/balance. */
+export const Balance = z.object({
+  exposureStops: z.number().min(-8).max(8),
+  warmthMired: z.number().min(-60).max(90),
+  slope: rgb(0, 8),
+  offset: rgb(-1, 1),
+  power: rgb(0.1, 8),
+  saturation: z.number().min(0).max(4),
+});
+export type Balance = z.infer<typeof Balance>;
+/** A shot in the reel; `position` is its place there. No balance: the picture as it came in. */
+export const Shot = z.object({ id: ShotId, projectId: ProjectId, mediaId: MediaId, name, position, encoding: Encoding, balance: Balance.nullable().default(null) });
 export type Shot = z.infer<typeof Shot>;
 
 export const PieceKind = z.enum(['product', 'garment', 'vehicle', 'prop']);
@@ -55,8 +66,16 @@ export type Shift = z.infer<typeof Shift>;
 export const Recipe = z.object({ id: RecipeId, projectId: ProjectId, pieceId: PieceId, colourwayId: ColourwayId, shift: Shift, strength: z.number().min(0).max(1) });
 export type Recipe = z.infer<typeof Recipe>;
 
-/** One piece in one shot: its matte stack, top first. */
-export const Sighting = z.object({ id: SightingId, projectId: ProjectId, pieceId: PieceId, shotId: ShotId, layers: z.array(Layer).max(100) });
+/** One piece in one shot: its matte stack, top first, the clean-up of the whole, and what becomes of the spill. Null: none. */
+export const Sighting = z.object({
+  id: SightingId,
+  projectId: ProjectId,
+  pieceId: PieceId,
+  shotId: ShotId,
+  layers: z.array(Layer).max(100),
+  cleanUp: CleanUp.nullable().default(null),
+  spill: Spill.nullable().default(null),
+});
 export type Sighting = z.infer<typeof Sighting>;
 
 /** Everything that is edited through the change log, by kind. */

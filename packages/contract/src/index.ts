@@ -7,3 +7,4 @@ export * from './problem.ts';
 export * from './projectDocument.ts';
 export * from './routes.ts';
 export * from './work.ts';
+export * from './rendersOfShot.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LayerId } from './ids.ts';
+import { LayerId, MediaId } from './ids.ts';
 
 const unit = z.number().min(0).max(1);
 const px = z.number().min(-100_000).max(100_000);
@@ -27,17 +27,38 @@ export const Pick = z.object({
 });
 export type Pick = z.infer<typeof Pick>;
 
-export const PathPoint = z.object({ x: px, y: px, inX: px, inY: px, outX: px, outY: px });
+export const PathPoint = z.object({ x: px, y: px, inX: px, inY: px, outX: px, outY: px, feather: z.number().min(0).max(100).optional() });
 export type PathPoint = z.infer<typeof PathPoint>;
 const placed = { cx: px, cy: px, width: z.number().min(0).max(100_000), height: z.number().min(0).max(100_000), turnDeg: z.number() };
 export const Geometry = z.discriminatedUnion('form', [
   z.object({ form: z.literal('rectangle'), ...placed }),
   z.object({ form: z.literal('ellipse'), ...placed }),
   z.object({ form: z.literal('spline'), points: z.array(PathPoint).min(3).max(2000) }),
+  z.object({ form: z.literal('gradient'), x0: px, y0: px, x1: px, y1: px }),
 ]);
 export type Geometry = z.infer<typeof Geometry>;
 export const Feather = z.object({ innerPx: z.number().min(0).max(2000), outerPx: z.number().min(0).max(2000), falloff: z.enum(['linear', 'smooth']) });
 export type Feather = z.infer<typeof Feather>;
+
+const areaPx = z.number().min(0).max(10_000_000);
+/** What is done to a matte; see core/matte/cleanUp. Lengths and areas in full-resolution pixels. */
+export const CleanUp = z
+  .object({
+    quietPx: z.number().min(0).max(200),
+    floor: unit,
+    ceiling: unit,
+    islandsPx: areaPx,
+    holesPx: areaPx,
+    edgePx: z.number().min(-500).max(500),
+    softenPx: z.number().min(0).max(500),
+    softenBias: z.number().min(-1).max(1),
+  })
+  .refine((c) => c.ceiling > c.floor, { message: 'the ceiling must lie above the floor', path: ['ceiling'] });
+export type CleanUp = z.infer<typeof CleanUp>;
+
+/** The piece's old colour outside its matte; see core/matte/spill. */
+export const Spill = z.object({ mode: z.enum(['off', 'follow', 'remove']), reachPx: z.number().min(0).max(1000), amount: unit, tolerance: z.number().min(0.001).max(0.4) });
+export type Spill = z.infer<typeof Spill>;
 
 const common = {
   id: LayerId,
@@ -46,11 +67,38 @@ const common = {
   mode: z.enum(['add', 'within', 'without']),
   invert: z.boolean(),
   strength: unit,
+  /** A locked layer is not changed by the hand on the picture nor by its controls. */
+  locked: z.boolean().optional(),
+  cleanUp: CleanUp.optional(),
 };
-export const KeyLayer = z.object({ ...common, kind: z.literal('range'), key: RangeKey.nullable(), picks: z.array(Pick).max(200) });
-export type KeyLayer = z.infer<typeof KeyLayer>;
+const keyed = { ...common, picks: z.array(Pick).max(200), reads: z.enum(['balanced', 'unbalanced']).optional() };
+const triple = z.tuple([z.number(), z.number(), z.number()]);
+const Ellipsoid = z.object({ mean: triple, precision: z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]) });
+
+export const RangeLayer = z.object({ ...keyed, kind: z.literal('range'), key: RangeKey.nullable() });
+export type RangeLayer = z.infer<typeof RangeLayer>;
+export const RgbLayer = z.object({ ...keyed, kind: z.literal('rgb'), key: z.object({ red: Window, green: Window, blue: Window }).nullable() });
+export type RgbLayer = z.infer<typeof RgbLayer>;
+export const LumaLayer = z.object({ ...keyed, kind: z.literal('luma'), key: z.object({ of: z.enum(['luma', 'lightness']), luma: Window }).nullable() });
+export type LumaLayer = z.infer<typeof LumaLayer>;
+export const SampleLayer = z.object({
+  ...keyed,
+  kind: z.literal('sample'),
+  key: z.object({ positive: z.array(Ellipsoid).max(200), negative: z.array(Ellipsoid).max(200), tolerance: z.number().min(0).max(20), softness: z.number().min(0).max(20) }).nullable(),
+});
+export type SampleLayer = z.infer<typeof SampleLayer>;
+export type KeyLayer = RangeLayer | RgbLayer | LumaLayer | SampleLayer;
 export const ShapeLayer = z.object({ ...common, kind: z.literal('shape'), geometry: Geometry, feather: Feather });
 export type ShapeLayer = z.infer<typeof ShapeLayer>;
+/** A matte made elsewhere. Frame f of the shot takes frame f + offset of the media. */
+export const PlateLayer = z.object({ ...common, kind: z.literal('plate'), mediaId: MediaId.nullable(), channel: z.enum(['luma', 'alpha']), offsetFrames: z.number().int().min(-1_000_000).max(1_000_000) });
+export type PlateLayer = z.infer<typeof PlateLayer>;
+const single = [RangeLayer, RgbLayer, LumaLayer, SampleLayer, ShapeLayer, PlateLayer] as const;
+export const SingleLayer = z.discriminatedUnion('kind', [...single]);
+export type SingleLayer = z.infer<typeof SingleLayer>;
+/** Layers combined with one another before they join the rest. Groups do not nest. */
+export const GroupLayer = z.object({ ...common, kind: z.literal('group'), layers: z.array(SingleLayer).max(50) });
+export type GroupLayer = z.infer<typeof GroupLayer>;
 /** A layer of a matte stack, top first. */
-export const Layer = z.discriminatedUnion('kind', [KeyLayer, ShapeLayer]);
+export const Layer = z.discriminatedUnion('kind', [...single, GroupLayer]);
 export type Layer = z.infer<typeof Layer>;

@@ -30,14 +30,17 @@ export const Media = z.object({
 });
 export type Media = z.infer<typeof Media>;
 
-/** Sizes in which frames are served: `proxy` (up to 960 px wide) and `thumb` (up to 240). */
-export const FrameSize = z.enum(['proxy', 'thumb']);
+/** Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and the alpha channel as grey at proxy size where there is one. */
+export const FrameSize = z.enum(['proxy', 'thumb', 'alpha']);
 export type FrameSize = z.infer<typeof FrameSize>;
 export const PROXY_WIDTH = 960;
 export const THUMB_WIDTH = 240;
 
 export const ProxyState = z.object({ state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']), jobId: JobId, done: z.number().int(), total: z.number().int(), message: z.string().nullable() });
 export type ProxyState = z.infer<typeof ProxyState>;
+
+/** Does a pixel format, in ffmpeg's words, carry an alpha channel? */
+export const hasAlpha = (pixelFormat: string): boolean => /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(pixelFormat);
 
 /** The proxy's size for a picture: no wider than PROXY_WIDTH, no wider than the picture. */
 export function proxySize(width: number, height: number, limit = PROXY_WIDTH): { width: number; height: number; scale: number } {

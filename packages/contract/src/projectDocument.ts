@@ -13,7 +13,10 @@ export const ProjectDocument = z.object({
   requirements: z.array(stored(Requirement)),
   recipes: z.array(stored(Recipe)),
   sightings: z.array(stored(Sighting)),
+  /** Footage of the shots and of the plates. */
   media: z.array(Media),
+  /** Media brought in as mattes, without a shot. */
+  plates: z.array(MediaId),
   proxies: z.record(MediaId, ProxyState),
   history: History,
 });

@@ -39,6 +39,7 @@ export const ROUTES = {
   redo: { method: 'post', path: '/api/projects/{projectId}/redo', summary: 'Redo the change undone last', answer: ChangeAnswer },
   events: { method: 'get', path: '/api/projects/{projectId}/events', summary: 'Server-sent events: change, job, measured', produces: 'text/event-stream' },
   uploadMedia: { method: 'post', path: '/api/projects/{projectId}/media', summary: 'Upload video files or numbered images; field name `files`, optional `fps` for images', consumes: 'multipart/form-data', answer: ImportAnswer, status: 201 },
+  uploadPlate: { method: 'post', path: '/api/projects/{projectId}/plates', summary: 'Upload a matte made elsewhere (video or numbered images); field name `files`', consumes: 'multipart/form-data', answer: z.object({ mediaIds: z.array(MediaId) }), status: 201 },
   importFromFolder: { method: 'post', path: '/api/projects/{projectId}/media/from-folder', summary: 'Import from the media folder', body: ImportFromFolder, answer: ImportAnswer, status: 201 },
   listFolder: { method: 'get', path: '/api/media-folder', summary: 'What lies in the media folder', query: z.object({ path: z.string().default('') }), answer: z.array(FolderEntry) },
   frame: { method: 'get', path: '/api/media/{mediaId}/frames/{size}/{frame}', summary: 'A frame as PNG, 8 bit code values, immutable; size is proxy or thumb', produces: 'image/png' },

@@ -14,10 +14,13 @@ export const WHITE_XYZ: Record<Illuminant, Triple> = {
 /** Bradford cone response: Lam (1985), as given in ICC.1:2022 Annex E. */
 const BRADFORD: Matrix3 = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];
 
-/** The matrix that carries XYZ seen under `from` to the XYZ that looks alike under `to`. */
-export function bradfordMatrix(from: Illuminant, to: Illuminant): Matrix3 {
-  const source = transform(BRADFORD, WHITE_XYZ[from]);
-  const target = transform(BRADFORD, WHITE_XYZ[to]);
+/** The von Kries scaling in Bradford's cone space that carries XYZ seen under the white `from` to what looks alike under `to`. */
+export function adaptationMatrix(from: Triple, to: Triple): Matrix3 {
+  const source = transform(BRADFORD, from);
+  const target = transform(BRADFORD, to);
   const scale: Matrix3 = [target[0] / source[0], 0, 0, 0, target[1] / source[1], 0, 0, 0, target[2] / source[2]];
   return multiply(inverse(BRADFORD), multiply(scale, BRADFORD));
 }
+
+/** `adaptationMatrix` between two named illuminants. */
+export const bradfordMatrix = (from: Illuminant, to: Illuminant): Matrix3 => adaptationMatrix(WHITE_XYZ[from], WHITE_XYZ[to]);

@@ -22,7 +22,7 @@ function normalisedPrimaryMatrix(p: typeof PRIMARIES_709): Matrix3 {
 }
 
 export const XYZ_FROM_LINEAR_709 = normalisedPrimaryMatrix(PRIMARIES_709);
-const LINEAR_709_FROM_XYZ = inverse(XYZ_FROM_LINEAR_709);
+export const LINEAR_709_FROM_XYZ = inverse(XYZ_FROM_LINEAR_709);
 
 /** CIE XYZ (Y of white = 1, D65) of linear BT.709 light. */
 export const xyzFromLinear709 = (rgb: Triple): [number, number, number] => transform(XYZ_FROM_LINEAR_709, rgb);

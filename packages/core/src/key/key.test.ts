@@ -1,10 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { oklabFromOklch, type Oklab } from '../colour/oklab.ts';
-import { keyFromFirstPick, keyFromPicks, keyWithAdded, keyWithRemoved } from './picks.ts';
-import { HUE_FADE_CHROMA, rangeKeyAt, rangeKeyInto, type RangeKey } from './rangeKey.ts';
+import { HUE_FADE_CHROMA, RANGE_KEY_SPEC, rangeKeyAt, rangeKeyInto, type RangeKey } from './rangeKey.ts';
+import { windowsFromFirstPick, windowsFromPicks, windowsWithAdded, windowsWithRemoved } from './solveWindows.ts';
 import { hueWindowAt, windowAt, type Window } from './window.ts';
 
+const keyFromFirstPick = (samples: Oklab[]) => windowsFromFirstPick(RANGE_KEY_SPEC, samples);
+const keyFromPicks = (picks: Parameters<typeof windowsFromPicks>[1]) => windowsFromPicks(RANGE_KEY_SPEC, picks);
+const keyWithAdded = (key: RangeKey, samples: Oklab[]) => windowsWithAdded(RANGE_KEY_SPEC, key, samples);
+const keyWithRemoved = (key: RangeKey, samples: Oklab[], wanted: Oklab[]) => windowsWithRemoved(RANGE_KEY_SPEC, key, samples, wanted);
 const open: Window = { on: false, lo: 0, hi: 0, softLo: 0, softHi: 0 };
 const teal = { hue: { on: true, lo: 170, hi: 200, softLo: 10, softHi: 20 }, chroma: { on: true, lo: 0.05, hi: 0.2, softLo: 0.02, softHi: 0.05 }, lightness: open } satisfies RangeKey;
 const at = (L: number, C: number, hDeg: number): Oklab => oklabFromOklch({ L, C, hDeg });

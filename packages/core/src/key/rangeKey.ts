@@ -1,14 +1,11 @@
 import { fastAngleDeg } from '../colour/angle.ts';
-import type { Oklab } from '../colour/oklab.ts';
+import { oklchFromOklab, type Oklab } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import type { WindowSpec } from './solveWindows.ts';
 import { hueWindowAt, smoothstep, windowAt, type Window } from './window.ts';
 
 /** A key of three windows in OKLCh: hue in degrees, chroma (0..about 0.33), lightness (0..1). */
-export interface RangeKey {
-  hue: Window;
-  chroma: Window;
-  lightness: Window;
-}
+export type RangeKey = { hue: Window; chroma: Window; lightness: Window };
 
 /**
  * A neutral has no hue, so a hue test cannot pass there: the factor fades in over this much OKLCh chroma, and the
@@ -70,3 +67,19 @@ export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: R
     out[i] = hue.on && alpha > 0 ? alpha * hueWindowAt(hue, fastAngleDeg(y, x)) * smoothstep(C / HUE_FADE_CHROMA) : alpha;
   }
 }
+
+/** How picks set a range key. Margins in degrees, chroma and lightness. */
+export const RANGE_KEY_SPEC: WindowSpec<RangeKey> = {
+  channels: [
+    { name: 'hue', margin: 7, soft: 12, wraps: true, of: (s) => oklchFromOklab(s).hDeg },
+    { name: 'chroma', margin: 0.025, soft: 0.035, of: (s) => Math.hypot(s.a, s.b) },
+    { name: 'lightness', margin: 0.07, soft: 0.08, of: (s) => s.L },
+  ],
+  at: rangeKeyAt,
+};
+
+/**
+ * Does a soft edge of the key run over the neutral axis? Then greys are partly selected and flicker with the noise. The
+ * hue test fades out there, so it is the chroma window that must keep clear of it.
+ */
+export const crossesNeutral = ({ hue, chroma }: RangeKey): boolean => (hue.on || chroma.on) && (!chroma.on || chroma.lo - chroma.softLo < HUE_FADE_CHROMA / 2);

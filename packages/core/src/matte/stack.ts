@@ -1,6 +1,12 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import { rangeKeyInto, type RangeKey } from '../key/rangeKey.ts';
+import { lumaKeyInto } from '../key/lumaKey.ts';
+import { rangeKeyInto } from '../key/rangeKey.ts';
+import { rgbKeyInto } from '../key/rgbKey.ts';
+import { sampleKeyInto } from '../key/sampleKey.ts';
+import type { Key } from '../key/solveKey.ts';
+import type { LinearPlanes } from '../recolour/recolourInto.ts';
 import { shapeMatteInto, type ShapeMatte } from '../shape/shapeMatte.ts';
+import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP, type CleanUp } from './cleanUp.ts';
 
 /** How a layer joins what lies above it: union, intersection, subtraction. */
 export const LAYER_MODES = ['add', 'within', 'without'] as const;
@@ -12,11 +18,19 @@ interface LayerCommon {
   invert: boolean;
   /** 0 = the layer has no effect in any mode, 1 = full. */
   strength: number;
+  /** Left out: none. */
+  cleanUp?: CleanUp | undefined;
 }
+/** Whether a key reads the picture as it came in or after the shot's balance. */
+export type KeyReads = 'balanced' | 'unbalanced';
 /** A key without picks has no windows yet; it takes no part in the stack. */
-export type KeyLayer = LayerCommon & { kind: 'range'; key: RangeKey | null };
+export type KeyLayer = LayerCommon & { reads?: KeyReads | undefined } & Key;
 export type ShapeLayer = LayerCommon & { kind: 'shape' } & ShapeMatte;
-export type Layer = KeyLayer | ShapeLayer;
+/** A matte made elsewhere: frame f of the shot takes frame f + `offsetFrames` of the media. */
+export type PlateLayer = LayerCommon & { kind: 'plate'; mediaId: string | null; channel: 'luma' | 'alpha'; offsetFrames: number };
+/** Layers combined with one another before they join the rest as one. */
+export type GroupLayer = LayerCommon & { kind: 'group'; layers: readonly Layer[] };
+export type Layer = KeyLayer | ShapeLayer | PlateLayer | GroupLayer;
 
 /** The picture as the layers see it. `scale` is this size over the full resolution. */
 export interface MatteSource {
@@ -24,17 +38,48 @@ export interface MatteSource {
   height: number;
   scale: number;
   /** OKLab of the picture, computed when a key first asks for it. */
-  oklab: () => OklabPlanes;
+  oklab: (reads: KeyReads) => OklabPlanes;
+  /** Encoded values (0..1 nominal) of the picture. */
+  encoded: (reads: KeyReads) => LinearPlanes;
+  /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
+  plate: (layer: PlateLayer) => Float32Array | undefined;
 }
 
-export const takesPart = (layer: Layer): boolean => layer.on && !(layer.kind === 'range' && !layer.key);
+const isKey = (layer: Layer): layer is KeyLayer => layer.kind !== 'shape' && layer.kind !== 'plate' && layer.kind !== 'group';
+export function takesPart(layer: Layer): boolean {
+  if (!layer.on) return false;
+  if (layer.kind === 'plate') return layer.mediaId !== null;
+  if (layer.kind === 'group') return layer.layers.some(takesPart);
+  return !(isKey(layer) && layer.key === null);
+}
 
-/** A layer's own α: key or shape, inverted if asked, before strength. */
-export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSource): void {
-  if (layer.kind === 'shape') shapeMatteInto(out, source.width, source.height, layer, source.scale);
-  else if (layer.key) rangeKeyInto(out, source.oklab(), layer.key);
-  else out.fill(0);
+function keyInto(out: Float32Array, layer: KeyLayer, source: MatteSource): void {
+  const reads = layer.reads ?? 'balanced';
+  if (layer.key === null) out.fill(0);
+  else if (layer.kind === 'range') rangeKeyInto(out, source.oklab(reads), layer.key);
+  else if (layer.kind === 'sample') sampleKeyInto(out, source.oklab(reads), layer.key);
+  else if (layer.kind === 'rgb') rgbKeyInto(out, source.encoded(reads), layer.key);
+  else lumaKeyInto(out, () => source.encoded(reads), () => source.oklab(reads), layer.key);
+}
+
+/** Gives a layer's own α; may come from a cache. */
+export type LayerMatte = (layer: Layer) => Float32Array;
+
+/**
+ * A layer's own α before strength: key, shape, plate or group, inverted if asked, then cleaned up. `inner` gives the
+ * mattes of a group's layers.
+ */
+export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSource, inner: LayerMatte): void {
+  const { width, height, scale } = source;
+  if (layer.kind === 'shape') shapeMatteInto(out, width, height, layer, scale);
+  else if (layer.kind === 'group') stackMatteInto(out, layer.layers, inner);
+  else if (layer.kind === 'plate') {
+    const plate = layer.mediaId === null ? undefined : source.plate(layer);
+    if (plate) out.set(plate);
+    else out.fill(0);
+  } else keyInto(out, layer, source);
   if (layer.invert) for (let i = 0; i < out.length; i++) out[i] = 1 - out[i]!;
+  if (layer.cleanUp && !isCleanUpOff(layer.cleanUp)) cleanUpInPlace(out, width, height, layer.cleanUp, scale, () => source.oklab('balanced').L);
 }
 
 /** Joins a layer's α into the α from above, in place. */
@@ -46,10 +91,22 @@ export function combineInto(stack: Float32Array, layer: Float32Array, mode: Laye
 
 /**
  * α of a whole stack, top to bottom. It starts from nothing for a first layer that adds, from everything for one that
- * keeps within or without. `layerMatte` gives a layer's own α and may come from a cache. No layer: nothing is selected.
+ * keeps within or without. No layer: nothing is selected.
  */
-export function stackMatteInto(out: Float32Array, layers: readonly Layer[], layerMatte: (layer: Layer) => Float32Array): void {
+export function stackMatteInto(out: Float32Array, layers: readonly Layer[], layerMatte: LayerMatte): void {
   const active = layers.filter(takesPart);
   out.fill(active.length > 0 && active[0]!.mode !== 'add' ? 1 : 0);
   for (const layer of active) combineInto(out, layerMatte(layer), layer.mode, layer.strength);
 }
+
+/** The stack, then the clean-up of the whole. */
+export function cleanedStackMatteInto(out: Float32Array, layers: readonly Layer[], cleanUp: CleanUp | undefined, source: MatteSource, layerMatte: LayerMatte): void {
+  stackMatteInto(out, layers, layerMatte);
+  if (layers.some(takesPart)) cleanUpInPlace(out, source.width, source.height, cleanUp ?? NO_CLEAN_UP, source.scale, () => source.oklab('balanced').L);
+}
+
+/** Names the frames a plate layer reads: layers with the same key share them. */
+export const plateKey = (layer: PlateLayer): string => `${layer.mediaId} ${layer.channel} ${layer.offsetFrames}`;
+
+/** Every plate layer of a stack, those in groups included. */
+export const platesOf = (layers: readonly Layer[]): PlateLayer[] => layers.flatMap((l) => (l.kind === 'plate' && l.mediaId !== null ? [l] : l.kind === 'group' ? platesOf(l.layers) : []));

@@ -6,13 +6,18 @@ export interface PathPoint {
   inY: number;
   outX: number;
   outY: number;
+  /** Factor on the feather's widths here, ≥ 0, linear along the path to the next point's; 1 when left out. */
+  feather?: number | undefined;
 }
 
 /** What a shape may be. Rectangle and ellipse are given by centre, full size and turn (degrees, clockwise on screen). */
 export type Geometry =
   | { form: 'rectangle'; cx: number; cy: number; width: number; height: number; turnDeg: number }
   | { form: 'ellipse'; cx: number; cy: number; width: number; height: number; turnDeg: number }
-  | { form: 'spline'; points: PathPoint[] };
+  | { form: 'spline'; points: PathPoint[] }
+  /** α is 1 on the side of the first place and 0 on the side of the second, over the whole picture. */
+  | { form: 'gradient'; x0: number; y0: number; x1: number; y1: number };
+export type BoxGeometry = Extract<Geometry, { form: 'rectangle' | 'ellipse' }>;
 
 /**
  * Handle length of a quarter circle of radius 1: (4/3)·tan(π/8) makes the curve meet the circle at 45° too; the radius
@@ -33,8 +38,9 @@ function unitPath(form: 'rectangle' | 'ellipse'): PathPoint[] {
   ];
 }
 
-/** The closed path of a geometry, in picture pixels. */
+/** The closed path of a geometry, in picture pixels; a gradient has none. */
 export function pathOf(geometry: Geometry): PathPoint[] {
+  if (geometry.form === 'gradient') return [];
   if (geometry.form === 'spline') return geometry.points;
   const { cx, cy, width, height, turnDeg } = geometry;
   const cos = Math.cos((turnDeg * Math.PI) / 180);
@@ -55,8 +61,12 @@ export type Polygon = Float64Array;
  * The path as a polygon in units of `scale` pixels, no further than `tolerance` from the curve. The step count is
  * Wang's bound (G. Wang 1984; R. Goldman, "Pyramid Algorithms", 2003, ch. 5): n² ≥ (3·2/8)·max‖second difference‖ / tolerance.
  */
-export function polygonFromPath(points: readonly PathPoint[], scale = 1, tolerance = 0.01): Polygon {
+export const polygonFromPath = (points: readonly PathPoint[], scale = 1, tolerance = 0.01): Polygon => featheredPolygon(points, scale, tolerance).polygon;
+
+/** `polygonFromPath`, with the feather factor at each of its corners; undefined where it is 1 all along. */
+export function featheredPolygon(points: readonly PathPoint[], scale = 1, tolerance = 0.01): { polygon: Polygon; weights: Float64Array | undefined } {
   const out: number[] = [];
+  const weights: number[] = [];
   points.forEach((p, i) => {
     const q = points[(i + 1) % points.length]!;
     const xs = [p.x, p.x + p.outX, q.x + q.inX, q.x].map((v) => v * scale) as [number, number, number, number];
@@ -67,9 +77,13 @@ export function polygonFromPath(points: readonly PathPoint[], scale = 1, toleran
     );
     const straight = p.outX === 0 && p.outY === 0 && q.inX === 0 && q.inY === 0;
     const n = straight ? 1 : Math.max(Math.ceil(Math.sqrt((0.75 * second) / tolerance)), 1);
-    for (let k = 0; k < n; k++) out.push(bezier(xs, k / n), bezier(ys, k / n));
+    const [from, to] = [p.feather ?? 1, q.feather ?? 1];
+    for (let k = 0; k < n; k++) {
+      out.push(bezier(xs, k / n), bezier(ys, k / n));
+      weights.push(from + ((to - from) * k) / n);
+    }
   });
-  return Float64Array.from(out);
+  return { polygon: Float64Array.from(out), weights: weights.some((w) => w !== 1) ? Float64Array.from(weights) : undefined };
 }
 
 /** One coordinate of a cubic Bézier at `t` in 0..1, by its Bernstein form. */
@@ -79,13 +93,15 @@ export function bezier([p0, p1, p2, p3]: readonly [number, number, number, numbe
 }
 
 /**
- * A point added at `t` of segment `index` by de Casteljau's subdivision: the curve stays exactly as it was.
+ * A point added at `t` of segment `index` by de Casteljau's subdivision: the curve stays exactly as it was. On a straight
+ * segment it is a corner.
  */
 export function withPointAdded(points: readonly PathPoint[], index: number, t: number): PathPoint[] {
   const p = points[index]!;
   const nextIndex = (index + 1) % points.length;
   const q = points[nextIndex]!;
   const mix = (a: number, b: number) => a + (b - a) * t;
+  const straight = p.outX === 0 && p.outY === 0 && q.inX === 0 && q.inY === 0;
   const split = (p0: number, p1: number, p2: number, p3: number) => {
     const [p01, p12, p23] = [mix(p0, p1), mix(p1, p2), mix(p2, p3)];
     const [p012, p123] = [mix(p01, p12), mix(p12, p23)];
@@ -93,7 +109,8 @@ export function withPointAdded(points: readonly PathPoint[], index: number, t: n
   };
   const x = split(p.x, p.x + p.outX, q.x + q.inX, q.x);
   const y = split(p.y, p.y + p.outY, q.y + q.inY, q.y);
-  const added: PathPoint = { x: x.at, y: y.at, inX: x.left - x.at, inY: y.left - y.at, outX: x.right - x.at, outY: y.right - y.at };
+  const added: PathPoint = { x: x.at, y: y.at, inX: x.left - x.at, inY: y.left - y.at, outX: x.right - x.at, outY: y.right - y.at, feather: mix(p.feather ?? 1, q.feather ?? 1) };
+  if (straight) return [...points.slice(0, index + 1), { ...added, inX: 0, inY: 0, outX: 0, outY: 0 }, ...points.slice(index + 1)];
   const result = points.map((each, i) => {
     if (i === index && i === nextIndex) return { ...each, outX: x.firstOut, outY: y.firstOut, inX: x.secondIn, inY: y.secondIn };
     if (i === index) return { ...each, outX: x.firstOut, outY: y.firstOut };

@@ -1,29 +1,44 @@
+import { nearestSite } from './nearestSite.ts';
 import type { Polygon } from './path.ts';
 
 /**
  * Distance from each pixel centre to the polygon's outline, in pixels, unsigned; `out` is `width × height`.
  *
  * Near the outline (within about a pixel) the distance to the edges is computed directly. From there it is carried
- * outwards by the exact two-pass transform of P. Felzenszwalb and D. Huttenlocher, "Distance Transforms of Sampled
- * Functions", Theory of Computing 8 (2012), keeping for each pixel *which* outline pixel won; from that pixel's edge we
- * walk along the outline while the true distance shrinks, so it stays sub-pixel exact however far away. Time does not
- * grow with the distance.
- * Outline outside the picture is seen through a border of `pad` pixels; give at least the widest distance wanted.
+ * outwards by `nearestSite`; from the winning pixel's edge we walk along the outline while the true distance shrinks, so
+ * it stays sub-pixel exact however far away. Time does not grow with the distance.
+ * Outline outside the picture is seen through a border of `pad` pixels; give at least the widest distance wanted. With `weights`, one a polygon
+ * corner, `weightOut` gets the weight of the nearest place on the outline, linear along each edge.
  */
-export function pathDistanceInto(out: Float32Array, width: number, height: number, polygon: Polygon, pad: number): void {
+export function pathDistanceInto(out: Float32Array, width: number, height: number, polygon: Polygon, pad: number, weights?: ArrayLike<number>, weightOut?: Float32Array): void {
   const border = Math.ceil(pad) + 2;
   const w = width + 2 * border;
   const h = height + 2 * border;
   const { squared, edge } = seedOutline(polygon, w, h, border);
-  const nearest = nearestSeed(squared, w, h);
+  const nearest = nearestSite(squared, w, h);
+  const [found, trial] = [noFoot(), noFoot()];
+  const corners = polygon.length / 2;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const seed = nearest[(y + border) * w + x + border]!;
-      out[y * width + x] = seed < 0 ? Infinity : Math.sqrt(squaredDistanceFrom(polygon, edge[seed]!, x + 0.5, y + 0.5));
+      if (seed < 0) {
+        out[y * width + x] = Infinity;
+        continue;
+      }
+      footFrom(found, trial, polygon, edge[seed]!, x + 0.5, y + 0.5);
+      out[y * width + x] = Math.sqrt(found.squared);
+      if (weights && weightOut) weightOut[y * width + x] = weights[found.edge]! * (1 - found.t) + weights[(found.edge + 1) % corners]! * found.t;
     }
 }
 
-function squaredDistanceToEdge(polygon: Polygon, edge: number, px: number, py: number): number {
+/** The place on the outline nearest to a point: which edge, where along it (0..1), how far squared. */
+interface Foot {
+  edge: number;
+  t: number;
+  squared: number;
+}
+
+function footOnEdge(out: Foot, polygon: Polygon, edge: number, px: number, py: number): void {
   const n = polygon.length;
   const x0 = polygon[2 * edge]!;
   const y0 = polygon[2 * edge + 1]!;
@@ -33,27 +48,33 @@ function squaredDistanceToEdge(polygon: Polygon, edge: number, px: number, py: n
   const t = along === 0 ? 0 : Math.min(Math.max(((px - x0) * dx + (py - y0) * dy) / along, 0), 1);
   const ex = px - x0 - t * dx;
   const ey = py - y0 - t * dy;
-  return ex * ex + ey * ey;
+  out.edge = edge;
+  out.t = t;
+  out.squared = ex * ex + ey * ey;
 }
 
-/** Squared distance from a point to the outline, found by descent from the edge `start` in both directions. */
-function squaredDistanceFrom(polygon: Polygon, start: number, px: number, py: number): number {
+const noFoot = (): Foot => ({ edge: 0, t: 0, squared: 0 });
+/** The nearest place on the outline, found by descent from the edge `start` in both directions; `trial` is scratch. */
+function footFrom(out: Foot, trial: Foot, polygon: Polygon, start: number, px: number, py: number): void {
   const edges = polygon.length / 2;
-  let best = squaredDistanceToEdge(polygon, start, px, py);
-  for (const step of [1, edges - 1]) {
+  footOnEdge(out, polygon, start, px, py);
+  for (let way = 0; way < 2; way++) {
+    const step = way === 0 ? 1 : edges - 1;
     for (let edge = (start + step) % edges; edge !== start; edge = (edge + step) % edges) {
-      const d = squaredDistanceToEdge(polygon, edge, px, py);
-      if (d > best) break;
-      best = d;
+      footOnEdge(trial, polygon, edge, px, py);
+      if (trial.squared > out.squared) break;
+      out.edge = trial.edge;
+      out.t = trial.t;
+      out.squared = trial.squared;
     }
   }
-  return best;
 }
 
 /** Squared distance and nearest edge of the pixels that an edge passes through or beside; Infinity elsewhere. */
 function seedOutline(polygon: Polygon, w: number, h: number, border: number): { squared: Float64Array; edge: Int32Array } {
   const squared = new Float64Array(w * h).fill(Infinity);
   const edge = new Int32Array(w * h).fill(-1);
+  const trial = noFoot();
   const n = polygon.length / 2;
   for (let i = 0; i < n; i++) {
     const j = (i + 1) % n;
@@ -64,73 +85,13 @@ function seedOutline(polygon: Polygon, w: number, h: number, border: number): { 
       const cy = Math.floor(y0 + ((y1 - y0) * k) / steps) + border;
       for (let y = Math.max(cy - 1, 0); y <= Math.min(cy + 1, h - 1); y++)
         for (let x = Math.max(cx - 1, 0); x <= Math.min(cx + 1, w - 1); x++) {
-          const d = squaredDistanceToEdge(polygon, i, x - border + 0.5, y - border + 0.5);
-          if (d < squared[y * w + x]!) {
-            squared[y * w + x] = d;
+          footOnEdge(trial, polygon, i, x - border + 0.5, y - border + 0.5);
+          if (trial.squared < squared[y * w + x]!) {
+            squared[y * w + x] = trial.squared;
             edge[y * w + x] = i;
           }
         }
     }
   }
   return { squared, edge };
-}
-
-/** For each pixel the index of the seed that minimises (distance to seed)² + the seed's own squared distance; −1 without seeds. */
-function nearestSeed(squared: Float64Array, w: number, h: number): Int32Array {
-  const cost = new Float64Array(w * h);
-  const seed = new Int32Array(w * h).fill(-1);
-  const n = Math.max(w, h);
-  const envelope: Envelope = { site: new Int32Array(n), from: new Float64Array(n + 1), f: new Float64Array(n), id: new Int32Array(n) };
-  for (let x = 0; x < w; x++) {
-    for (let y = 0; y < h; y++) {
-      envelope.f[y] = squared[y * w + x]!;
-      envelope.id[y] = y * w + x;
-    }
-    lowerEnvelope(envelope, h, (y, value, id) => {
-      cost[y * w + x] = value;
-      seed[y * w + x] = id;
-    });
-  }
-  for (let y = 0; y < h; y++) {
-    for (let x = 0; x < w; x++) {
-      envelope.f[x] = seed[y * w + x]! < 0 ? Infinity : cost[y * w + x]!;
-      envelope.id[x] = seed[y * w + x]!;
-    }
-    lowerEnvelope(envelope, w, (x, _value, id) => (seed[y * w + x] = id));
-  }
-  return seed;
-}
-
-interface Envelope {
-  site: Int32Array;
-  from: Float64Array;
-  f: Float64Array;
-  id: Int32Array;
-}
-
-/** One-dimensional transform, Algorithm 1 of the paper; sites with an infinite cost are left out. */
-function lowerEnvelope({ site, from, f, id }: Envelope, n: number, emit: (q: number, value: number, id: number) => void): void {
-  let k = -1;
-  for (let q = 0; q < n; q++) {
-    const fq = f[q]!;
-    if (fq === Infinity) continue;
-    let s = -Infinity;
-    while (k >= 0) {
-      const v = site[k]!;
-      s = (fq + q * q - f[v]! - v * v) / (2 * (q - v));
-      if (s > from[k]!) break;
-      k--;
-      s = -Infinity;
-    }
-    k++;
-    site[k] = q;
-    from[k] = s;
-  }
-  if (k < 0) return;
-  let j = 0;
-  for (let q = 0; q < n; q++) {
-    while (j < k && from[j + 1]! < q) j++;
-    const v = site[j]!;
-    emit(q, (q - v) ** 2 + f[v]!, id[v]!);
-  }
 }

@@ -1,6 +1,6 @@
 import { smoothstep } from '../key/window.ts';
 import { coverageInto } from './coverage.ts';
-import { pathOf, polygonFromPath, type Geometry, type Polygon } from './path.ts';
+import { featheredPolygon, pathOf, type Geometry, type Polygon } from './path.ts';
 import { pathDistanceInto } from './pathDistance.ts';
 
 /** How α falls from the inner to the outer edge of the feather. */
@@ -50,34 +50,49 @@ function touchedBox(polygon: Polygon, reach: number, width: number, height: numb
  */
 export function shapeMatteInto(out: Float32Array, width: number, height: number, { geometry, feather }: ShapeMatte, scale: number): void {
   out.fill(0);
+  if (geometry.form === 'gradient') return gradientInto(out, width, height, geometry, feather.falloff, scale);
   const path = pathOf(geometry);
   if (path.length < 3) return;
-  const polygon = polygonFromPath(path, scale);
-  const box = touchedBox(polygon, feather.outerPx * scale + 1, width, height);
+  const { polygon, weights } = featheredPolygon(path, scale);
+  const widest = weights ? Math.max(...weights) : 1;
+  const box = touchedBox(polygon, feather.outerPx * widest * scale + 1, width, height);
   if (!box) return;
   const local = polygon.map((v, i) => v - (i % 2 === 0 ? box.x0 : box.y0));
   const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
   const alpha = new Float32Array(w * h);
   coverageInto(alpha, w, h, local);
-  if (feather.innerPx + feather.outerPx > 0) featherInto(alpha, w, h, local, feather, scale);
+  if (feather.innerPx + feather.outerPx > 0) featherInto(alpha, w, h, local, weights, widest, feather, scale);
   for (let y = 0; y < h; y++) out.set(alpha.subarray(y * w, (y + 1) * w), (y + box.y0) * width + box.x0);
 }
 
+/** A ramp along a line: 1 at and before its first place, 0 at and past its second. Places that coincide make a hard edge across nothing: all 1. */
+function gradientInto(out: Float32Array, width: number, height: number, line: Extract<Geometry, { form: 'gradient' }>, falloff: Falloff, scale: number): void {
+  const [dx, dy] = [(line.x1 - line.x0) * scale, (line.y1 - line.y0) * scale];
+  const squared = dx * dx + dy * dy;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const along = squared === 0 ? 0 : ((x + 0.5 - line.x0 * scale) * dx + (y + 0.5 - line.y0 * scale) * dy) / squared;
+      const t = Math.min(Math.max(1 - along, 0), 1);
+      out[y * width + x] = falloff === 'smooth' ? smoothstep(t) : t;
+    }
+}
+
 /** Turns coverage, in place, into a ramp over the signed distance to the outline. */
-function featherInto(alpha: Float32Array, width: number, height: number, polygon: Polygon, feather: Feather, scale: number): void {
-  const inner = feather.innerPx * scale;
-  const outer = feather.outerPx * scale;
-  const total = inner + outer;
+function featherInto(alpha: Float32Array, width: number, height: number, polygon: Polygon, weights: Float64Array | undefined, widest: number, feather: Feather, scale: number): void {
   const distance = new Float32Array(alpha.length);
-  pathDistanceInto(distance, width, height, polygon, Math.max(inner, outer) + 1);
-  // under a pixel wide, a ramp would alias: widen it about its middle to one pixel and blend with the coverage
-  const ramp = Math.max(total, 1);
-  const outerEdge = outer + (ramp - total) / 2;
-  const share = Math.min(total, 1);
+  const factor = weights && new Float32Array(alpha.length);
+  pathDistanceInto(distance, width, height, polygon, Math.max(feather.innerPx, feather.outerPx) * widest * scale + 1, weights, factor);
   for (let i = 0; i < alpha.length; i++) {
+    const k = factor ? scale * factor[i]! : scale;
+    const inner = feather.innerPx * k;
+    const outer = feather.outerPx * k;
+    const total = inner + outer;
+    // under a pixel wide, a ramp would alias: widen it about its middle to one pixel and blend with the coverage
+    const ramp = Math.max(total, 1);
+    const outerEdge = outer + (ramp - total) / 2;
     const covered = alpha[i]!;
     const signed = covered >= 0.5 ? distance[i]! : -distance[i]!;
     const t = Math.min(Math.max((signed + outerEdge) / ramp, 0), 1);
-    alpha[i] = covered + ((feather.falloff === 'smooth' ? smoothstep(t) : t) - covered) * share;
+    alpha[i] = covered + ((feather.falloff === 'smooth' ? smoothstep(t) : t) - covered) * Math.min(total, 1);
   }
 }

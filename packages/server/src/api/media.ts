@@ -2,14 +2,14 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import type { Router } from 'express';
+import type { Request, Router } from 'express';
 import multer from 'multer';
 import { FrameSize, ROUTES, type ChangeId, type ImportAnswer, type JobId, type MediaId, type ProjectId, type Shot, type ShotId } from '@mellow/contract';
 import type { AppServices } from '../app.ts';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots } from '../db/entities.ts';
 import { latestJobOf } from '../db/jobs.ts';
-import { findMedia, type StoredMedia } from '../db/media.ts';
+import { addPlate, findMedia, type StoredMedia } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject } from '../db/projects.ts';
 import { scheduleStaleMeasurements } from '../jobs/measureWork.ts';
@@ -38,7 +38,7 @@ export async function addShots({ pool, store }: Pick<AppServices, 'pool' | 'stor
         id: randomUUID() as ChangeId,
         label: imported.length === 1 ? `Import ${imported[0]!.media.name}` : `Import ${imported.length} shots`,
         edits: imported.map(({ media }, i) => {
-          const value: Shot = { id: shotIds[i]!, projectId: projectId as ProjectId, mediaId: media.id, name: shotName(media.name), position: next + i, encoding: media.proposedEncoding };
+          const value: Shot = { id: shotIds[i]!, projectId: projectId as ProjectId, mediaId: media.id, name: shotName(media.name), position: next + i, encoding: media.proposedEncoding, balance: null };
           return { kind: 'shot' as const, id: value.id, revision: null, value };
         }),
       },
@@ -65,26 +65,49 @@ export function mediaRoutes(router: Router, services: AppServices): void {
   const { pool, store } = services;
   const upload = multer({ storage: multer.diskStorage({ destination: store.staging, filename: (_q, _f, done) => done(null, `${randomUUID()}.upload`) }), limits: { fileSize: MAX_FILE_BYTES, files: MAX_FILES } });
 
+  /** Files of a multipart request, under the names the user knows; always removed from staging afterwards. */
+  const withUpload = async <T>(request: Request, use: (incoming: IncomingFile[], fps: number | undefined) => Promise<T>): Promise<T> => {
+    const files = (request.files ?? []) as Express.Multer.File[];
+    try {
+      if (files.length === 0) throw new Refused('invalid-input', 'No file was sent in the field “files”.', [{ path: 'files', message: 'required' }]);
+      const fps = (request.body as { fps?: string }).fps;
+      const { fps: rate } = parseInput(ROUTES.importFromFolder.body.pick({ fps: true }), { fps: fps ? Number(fps) : undefined });
+      // browsers send UTF-8 names, which busboy reads as Latin-1
+      return await use(files.map((f) => ({ path: f.path, name: Buffer.from(f.originalname, 'latin1').toString('utf8') })), rate);
+    } finally {
+      await Promise.all(files.map((f) => rm(f.path, { force: true })));
+    }
+  };
   const importInto = async (projectId: string, incoming: IncomingFile[], options: { fps?: number; keep: boolean }): Promise<ImportAnswer> => addShots(services, projectId, await importFiles(pool, store, incoming, options), 'local');
 
   register(
     router,
     'uploadMedia',
-    async ({ params, request }) => {
-      const files = (request.files ?? []) as Express.Multer.File[];
-      try {
+    ({ params, request }) =>
+      withUpload(request, async (incoming, fps) => {
         const projectId = assertId('project', params.projectId);
         await assertProject(pool, projectId);
-        if (files.length === 0) throw new Refused('invalid-input', 'No file was sent in the field “files”.', [{ path: 'files', message: 'required' }]);
-        const fps = (request.body as { fps?: string }).fps;
-        const { fps: rate } = parseInput(ROUTES.importFromFolder.body.pick({ fps: true }), { fps: fps ? Number(fps) : undefined });
-        // browsers send UTF-8 names, which busboy reads as Latin-1
-        const incoming = files.map((f) => ({ path: f.path, name: Buffer.from(f.originalname, 'latin1').toString('utf8') }));
-        return await importInto(projectId, incoming, { keep: false, ...(rate && { fps: rate }) });
-      } finally {
-        await Promise.all(files.map((f) => rm(f.path, { force: true })));
-      }
-    },
+        return importInto(projectId, incoming, { keep: false, ...(fps && { fps }) });
+      }),
+    upload.array('files'),
+  );
+
+  register(
+    router,
+    'uploadPlate',
+    ({ params, request }) =>
+      withUpload(request, async (incoming, fps) => {
+        const projectId = assertId('project', params.projectId);
+        await assertProject(pool, projectId);
+        const imported = await importFiles(pool, store, incoming, { keep: false, ...(fps && { fps }) });
+        await inTransaction(pool, async (db) => {
+          for (const stored of imported) {
+            await addPlate(db, projectId, stored.media.id);
+            await ensureProxies(db, { store }, projectId, stored);
+          }
+        });
+        return { mediaIds: imported.map((m) => m.media.id) };
+      }),
     upload.array('files'),
   );
 

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
-import { PRESETS, type Delivery, type JobId } from '@mellow/contract';
+import { balanceOf, PRESETS, rendersOfShot, type Delivery, type JobId } from '@mellow/contract';
 import type { AppServices } from '../app.ts';
 import { findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
 import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
@@ -12,7 +12,6 @@ import { assertProject, projectDocument } from '../db/projects.ts';
 import { queueJob, requeueJob } from '../jobs/queue.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { deliveryFileName } from '../render/presets.ts';
-import { sightingsOfShot } from '../render/sightingsOfShot.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from './problem.ts';
 import { register } from './route.ts';
@@ -65,7 +64,7 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
           subject: id,
           title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[body.preset].label}`,
           total: media.frames,
-          payload: { deliveryId: id, mediaId: media.id, encoding: shot.encoding, preset: body.preset, fileName, sightings: sightingsOfShot(document, shot.id, colourway.id).renders },
+          payload: { deliveryId: id, mediaId: media.id, encoding: shot.encoding, balance: balanceOf(shot), preset: body.preset, fileName, sightings: rendersOfShot(document, shot.id, colourway.id).renders },
         });
         await insertDelivery(db, { id, projectId, shotId, shotName: shot.name, colourwayName: colourway.name, preset: body.preset, jobId, fileName });
         ids.push(id);

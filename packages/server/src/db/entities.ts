@@ -13,7 +13,7 @@ export const shots = aggregate<Shot>({
   table: 'shot',
   schema: Shot,
   order: 'position, id',
-  columns: { ...owned, mediaId: { column: 'media_id' }, name: { column: 'name' }, position: { column: 'position' }, encoding: { column: 'encoding' } },
+  columns: { ...owned, mediaId: { column: 'media_id' }, name: { column: 'name' }, position: { column: 'position' }, encoding: { column: 'encoding' }, balance: { column: 'balance', json: true } },
 });
 export const pieces = aggregate<Piece>({
   table: 'piece',
@@ -44,7 +44,7 @@ export const sightings = aggregate<Sighting>({
   table: 'sighting',
   schema: Sighting,
   order: 'id',
-  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true } },
+  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true }, cleanUp: { column: 'clean_up', json: true }, spill: { column: 'spill', json: true } },
 });
 
 const AGGREGATES = { project: projects, shot: shots, piece: pieces, colourway: colourways, requirement: requirements, recipe: recipes, sighting: sightings };

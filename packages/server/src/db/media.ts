@@ -28,10 +28,17 @@ export async function findMediaByHash(db: Queryable, sha256: string): Promise<St
 export async function listMediaOfProject(db: Queryable, projectId: string): Promise<Media[]> {
   const { rows } = await db.query<MediaRow>({
     name: 'media.listOfProject',
-    text: 'select description, files from media where id in (select media_id from shot where project_id = $1)',
+    text: 'select description, files from media where id in (select media_id from shot where project_id = $1 union select media_id from plate where project_id = $1)',
     values: [projectId],
   });
   return rows.map((row) => toStored(row).media);
+}
+export async function listPlates(db: Queryable, projectId: string): Promise<MediaId[]> {
+  const { rows } = await db.query<{ media_id: MediaId }>({ name: 'media.listPlates', text: 'select media_id from plate where project_id = $1 order by created_at', values: [projectId] });
+  return rows.map((row) => row.media_id);
+}
+export async function addPlate(db: Queryable, projectId: string, mediaId: MediaId): Promise<void> {
+  await db.query('insert into plate (project_id, media_id) values ($1, $2) on conflict do nothing', [projectId, mediaId]);
 }
 export async function insertMedia(db: Queryable, { media, files }: StoredMedia): Promise<void> {
   await db.query('insert into media (id, sha256, description, files) values ($1, $2, $3, $4)', [media.id, media.sha256, JSON.stringify(media), JSON.stringify(files)]);

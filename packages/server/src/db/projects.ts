@@ -4,7 +4,7 @@ import { NotFound } from '../api/problem.ts';
 import { historyOf } from './changes.ts';
 import { colourways, pieces, projects, recipes, requirements, shots, sightings } from './entities.ts';
 import { latestProxyJobs } from './jobs.ts';
-import { listMediaOfProject } from './media.ts';
+import { listMediaOfProject, listPlates } from './media.ts';
 import type { Queryable } from './pool.ts';
 
 /** Throws NotFound. Run it inside a repeatable-read transaction when it must be one moment's state. */
@@ -22,6 +22,7 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
     recipes: await recipes.listByProject(db, projectId),
     sightings: await sightings.listByProject(db, projectId),
     media: await listMediaOfProject(db, projectId),
+    plates: await listPlates(db, projectId),
     proxies,
     history: await historyOf(db, projectId),
   };

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { proxySize, SightingId, type FrameMeasurement, type ProjectDocument } from '@mellow/contract';
+import { balanceOf, proxySize, rendersOfShot, SightingId, type FrameMeasurement, type ProjectDocument } from '@mellow/contract';
 import { findMedia } from '../db/media.ts';
 import { saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { sightings as sightingStore } from '../db/entities.ts';
@@ -8,7 +8,7 @@ import type { Queryable } from '../db/pool.ts';
 import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
-import { sightingsOfShot } from '../render/sightingsOfShot.ts';
+import { openPlates } from '../render/plates.ts';
 import { notify, queueKeyed, type KeyedWork } from './queue.ts';
 
 const Payload = z.object({ sightingId: SightingId });
@@ -29,9 +29,9 @@ export function measurementInputs(document: ProjectDocument, sightingId: string,
   const shot = sighting && document.shots.find((s) => s.value.id === sighting.value.shotId);
   const media = shot && document.media.find((m) => m.id === shot.value.mediaId);
   if (!shot || !media) return undefined;
-  const { renders, ids } = sightingsOfShot(document, shot.value.id, colourwayId);
-  const upTo = ids.indexOf(sighting.value.id);
-  return createHash('sha256').update(JSON.stringify([1, media.sha256, shot.value.encoding, MEASURE_WIDTH, renders.slice(0, upTo + 1)])).digest('hex');
+  const { renders, sightings } = rendersOfShot(document, shot.value.id, colourwayId);
+  const upTo = sightings.findIndex((s) => s.id === sighting.value.id);
+  return createHash('sha256').update(JSON.stringify([2, media.sha256, shot.value.encoding, shot.value.balance, MEASURE_WIDTH, renders.slice(0, upTo + 1)])).digest('hex');
 }
 
 export async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
@@ -72,8 +72,8 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   if (stale.length === 0) return;
   const shot = document.shots.find((s) => s.value.id === sighting.value.shotId)!.value;
   const stored = (await findMedia(pool, shot.mediaId))!;
-  const index = sightingsOfShot(document, shot.id, stale[0]!.colourwayId).ids.indexOf(sightingId);
-  const variants = stale.map(({ colourwayId }) => sightingsOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1));
+  const index = rendersOfShot(document, shot.id, stale[0]!.colourwayId).sightings.findIndex((s) => s.id === sightingId);
+  const variants = stale.map(({ colourwayId }) => rendersOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1));
   const colourways = variants.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
   const { width, height, scale } = proxySize(stored.media.width, stored.media.height, MEASURE_WIDTH);
 
@@ -87,13 +87,14 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const check = setInterval(() => void isOvertaken().then((yes) => yes && overtaken.abort(), () => undefined), 500);
   const frames = stale.map((): FrameMeasurement[] => []);
   let done = 0;
+  const plates = await openPlates(pool, store, variants[0]!, { width, height }, overtaken.signal);
   try {
     const pending: Promise<void>[] = [];
     let frame = 0;
     for await (const codes of decodeFrames(store, stored, { width, height }, overtaken.signal)) {
       const at = frame++;
       pending.push(
-        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: variants[0]!, index, colourways }).then((measured) => {
+        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: variants[0]!, index, colourways, balance: balanceOf(shot), plates: await plates.frame(at) }).then((measured) => {
           done++;
           measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
           if (done % 8 === 0) void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(() => undefined);
@@ -107,6 +108,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     throw error;
   } finally {
     clearInterval(check);
+    await plates.close();
     stopping.removeEventListener('abort', stop);
   }
   for (const [c, { colourwayId, inputs }] of stale.entries())

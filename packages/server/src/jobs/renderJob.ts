@@ -1,7 +1,7 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { Encoding, Layer, MediaId, Preset, Shift } from '@mellow/contract';
+import { Balance, CleanUp, Encoding, Layer, MediaId, Preset, Shift, Spill } from '@mellow/contract';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import { deliveryFolder } from '../media/store.ts';
@@ -14,9 +14,10 @@ export const RenderPayload = z.object({
   deliveryId: z.uuid(),
   mediaId: MediaId,
   encoding: Encoding,
+  balance: Balance.optional(),
   preset: Preset,
   fileName: z.string(),
-  sightings: z.array(z.object({ layers: z.array(Layer), shift: Shift, strength: z.number() })),
+  sightings: z.array(z.object({ layers: z.array(Layer), cleanUp: CleanUp.optional(), spill: Spill.optional(), shift: Shift, strength: z.number() })),
 });
 
 async function folderBytes(folder: string): Promise<number> {
@@ -30,6 +31,6 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
   const folder = deliveryFolder(store, deliveryId);
-  await renderShot(store, sharedRenderPool(), { media, folder, ...job }, report, signal);
+  await renderShot(pool, store, sharedRenderPool(), { media, folder, ...job }, report, signal);
   await setDeliveryBytes(pool, deliveryId, await folderBytes(folder));
 };

@@ -24,3 +24,7 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
   }
   return `zscale=${scaled}matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}:matrix=gbr:range=full:${same},format=${format}`;
 }
+
+/** The filter chain from a media's alpha channel to grey of full range, scaled to `size`. */
+export const alphaFilters = (size: { width: number; height: number }, format: 'gray' | 'gray16le'): string =>
+  `alphaextract,scale=${size.width}:${size.height}:flags=bicubic:in_range=full:out_range=full,format=${format}`;

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
-import { rawFormat, toRgbFilters } from './conversion.ts';
+import { alphaFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
 import { mediaFolder, type MediaStore } from './store.ts';
 
@@ -25,8 +25,18 @@ export async function* decodeFrames(store: MediaStore, stored: StoredMedia, size
   const { width, height } = size ?? media;
   const format = rawFormat(media);
   const float = format === 'gbrpf32le';
-  const bytesPerFrame = width * height * 3 * (float ? 4 : 2);
-  const child = spawnDecoder([...inputOf(store, stored), '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', toRgbFilters(media, format, size), '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
+  for await (const frame of rawFrames(store, stored, toRgbFilters(media, format, size), format, width * height * 3 * (float ? 4 : 2), signal)) yield pictureFromRaw(frame, width, height, float);
+}
+
+/** The alpha channel of a media's frames as 16-bit codes, scaled to `size`. */
+export async function* decodeAlpha(store: MediaStore, stored: StoredMedia, size: { width: number; height: number }, signal?: AbortSignal): AsyncGenerator<Uint16Array> {
+  const n = size.width * size.height;
+  for await (const frame of rawFrames(store, stored, alphaFilters(size, 'gray16le'), 'gray16le', n * 2, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+}
+
+/** Decoded frames as raw bytes, each in memory of its own. */
+async function* rawFrames(store: MediaStore, stored: StoredMedia, filters: string, format: string, bytesPerFrame: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
+  const child = spawnDecoder([...inputOf(store, stored), '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
   let stderr = '';
   child.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
   const ended = new Promise<number | null>((resolve) => child.on('close', resolve));
@@ -42,7 +52,7 @@ export async function* decodeFrames(store: MediaStore, stored: StoredMedia, size
         filled += taken;
         at += taken;
         if (filled < bytesPerFrame) continue;
-        yield pictureFromRaw(frame, width, height, float);
+        yield frame;
         frame = Buffer.from(new ArrayBuffer(bytesPerFrame));
         filled = 0;
       }

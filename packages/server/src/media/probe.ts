@@ -116,7 +116,7 @@ function colourOf(name: string, stream: z.infer<typeof Stream>, pixelFormat: str
   let range = known(stream.color_range);
   if (!range) range = rgb || pixelFormat.startsWith('yuvj') ? 'pc' : 'tv';
   if (!rgb && !known(stream.color_range) && !pixelFormat.startsWith('yuvj')) notes.push('The range is not stated; limited was assumed.');
-  if (/a(?:\d|f|$|p)|rgba|bgra|argb|abgr|^ya|gbrap/.test(pixelFormat.replace(/^gray/, '')) && !/^pal8$/.test(pixelFormat)) notes.push('The alpha channel is not used and not written to renders.');
+  if (/a(?:\d|f|$|p)|rgba|bgra|argb|abgr|^ya|gbrap/.test(pixelFormat.replace(/^gray/, '')) && !/^pal8$/.test(pixelFormat)) notes.push('The alpha channel is used by plate mattes only and not written to renders.');
   const image = ['png', 'mjpeg', 'tiff', 'jpegls', 'bmp', 'webp'].includes(stream.codec_name ?? '');
   const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);
   // many 8 and 10 bit files are tagged linear that cannot be: that few bits do not hold linear light

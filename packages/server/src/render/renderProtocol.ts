@@ -1,4 +1,4 @@
-import type { CodePicture, Encoding, measureSighting, Shift, SightingRender } from '@mellow/core';
+import type { Balance, CodePicture, Encoding, measureSighting, Shift, SightingRender } from '@mellow/core';
 
 export interface FrameTask {
   codes: CodePicture;
@@ -6,6 +6,9 @@ export interface FrameTask {
   /** This size over the full resolution. */
   scale: number;
   sightings: readonly SightingRender[];
+  balance?: Balance | undefined;
+  /** α of the plates on this frame, by core's `plateKey`. */
+  plates: Record<string, Float32Array>;
 }
 /** A frame measured in several colourways at once: one matte, one decode, a recolour each. */
 export interface MeasureTask extends FrameTask {

@@ -2,18 +2,21 @@ import { once } from 'node:events';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { Preset } from '@mellow/contract';
-import type { CodePicture, CodePlane, Encoding, SightingRender } from '@mellow/core';
+import type { Balance, CodePicture, CodePlane, Encoding, SightingRender } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
+import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { FfmpegFailed, spawnEncoder } from '../media/ffmpeg.ts';
 import type { MediaStore } from '../media/store.ts';
 import { encoderArgs, outputPath } from './presets.ts';
+import { openPlates } from './plates.ts';
 import type { RenderPool } from './renderPool.ts';
 
 export interface ShotRender {
   media: StoredMedia;
   encoding: Encoding;
   sightings: readonly SightingRender[];
+  balance?: Balance | undefined;
   preset: Preset;
   /** Folder of the delivery, made here; it holds only finished work once this returns. */
   folder: string;
@@ -30,7 +33,7 @@ function bytesOf(plane: CodePlane): Buffer {
  * Decodes, renders and encodes a shot, frame by frame and in order: no more frames are in memory than threads want.
  * It is written under a name of its own and renamed when complete, so half a file is never taken for a finished one.
  */
-export async function renderShot(store: MediaStore, pool: RenderPool, job: ShotRender, onFrame: (done: number) => void, signal: AbortSignal): Promise<void> {
+export async function renderShot(db: Queryable, store: MediaStore, pool: RenderPool, job: ShotRender, onFrame: (done: number) => void, signal: AbortSignal): Promise<void> {
   const part = `${job.folder}.part`;
   await rm(part, { recursive: true, force: true });
   const output = outputPath(part, job.fileName, job.preset);
@@ -50,13 +53,15 @@ export async function renderShot(store: MediaStore, pool: RenderPool, job: ShotR
     if (encoder.exitCode !== null) throw new FfmpegFailed(stderr);
     onFrame(++done);
   };
+  const plates = await openPlates(db, store, job.sightings, job.media.media, signal);
   try {
     const inFlight: Promise<CodePicture>[] = [];
+    let frame = 0;
     for await (const codes of decodeFrames(store, job.media, undefined, signal)) {
-      inFlight.push(pool.render({ codes, encoding: job.encoding, scale: 1, sightings: job.sightings }));
+      inFlight.push(pool.render({ codes, encoding: job.encoding, scale: 1, sightings: job.sightings, balance: job.balance, plates: await plates.frame(frame++) }));
       if (inFlight.length > pool.size) await write(await inFlight.shift()!);
     }
-    for (const frame of inFlight) await write(await frame);
+    for (const last of inFlight) await write(await last);
     encoder.stdin.end();
     if ((await closed) !== 0) throw new FfmpegFailed(stderr);
     signal.throwIfAborted();
@@ -66,6 +71,7 @@ export async function renderShot(store: MediaStore, pool: RenderPool, job: ShotR
   } finally {
     signal.removeEventListener('abort', stop);
     stop();
+    await plates.close();
     await rm(part, { recursive: true, force: true });
   }
 }

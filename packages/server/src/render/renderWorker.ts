@@ -1,15 +1,15 @@
 // A render thread: unpacks a request, calls core, sends the planes back.
 import { parentPort } from 'node:worker_threads';
-import { frameMatte, makeTables, measureSighting, recolourFrame, renderFrame, sourceFrame, type SourceFrame } from '@mellow/core';
+import { frameMatte, makeTables, measureSighting, plateKey, recolourFrame, renderFrame, sourceFrame, type SourceFrame } from '@mellow/core';
 import type { Answer, Measured, MeasureTask, Request } from './renderProtocol.ts';
 
 const tables = makeTables();
 
 function measureColourways(source: SourceFrame, { sightings, index, colourways }: MeasureTask): Measured[] {
-  const mattes = sightings.map(({ layers }) => frameMatte(source, layers));
+  const mattes = sightings.map(({ layers, cleanUp }) => frameMatte(source, layers, cleanUp));
   const measured: Measured[] = [];
   for (const recipes of colourways) {
-    const renders = sightings.map(({ layers }, i) => ({ layers, ...recipes[i]! }));
+    const renders = sightings.map((s, i) => ({ ...s, ...recipes[i]! }));
     measured.push(measureSighting(source, recolourFrame(source, renders, tables, (_, i) => mattes[i]!), index, measured[0]?.before));
   }
   return measured;
@@ -18,7 +18,7 @@ function measureColourways(source: SourceFrame, { sightings, index, colourways }
 parentPort!.on('message', (request: Request) => {
   let answer: Answer;
   try {
-    const source = sourceFrame(request.codes, request.encoding, request.scale, tables);
+    const source = sourceFrame(request.codes, request.encoding, request.scale, tables, { balance: request.balance, plate: (layer) => request.plates[plateKey(layer)] });
     answer =
       request.kind === 'render'
         ? { id: request.id, ok: true, codes: renderFrame(source, request.sightings, tables).codes }

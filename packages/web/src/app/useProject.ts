@@ -1,8 +1,10 @@
 import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
-import type { Media, ProjectDocument, Recipe, Requirement, Shot, Sighting } from '@mellow/contract';
-import { NEUTRAL_SHIFT } from '@mellow/core';
+import { balanceOf, hasAlpha, rendersOfShot, type Media, type ProjectDocument, type Recipe, type Requirement, type Shot, type Sighting } from '@mellow/contract';
+import { plateKey, platesOf, type SightingRender } from '@mellow/core';
 import { api, useGetProjectQuery } from './api.ts';
+import { frameUrl } from '../engine/frameClient.ts';
+import type { FrameRef } from '../engine/frameProtocol.ts';
 import { hasUnsent } from './editing.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { placeChanged, projectOpened, type Draft } from './viewSlice.ts';
@@ -66,26 +68,39 @@ export function useInHand(document: ProjectDocument): InHand {
 }
 
 function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
-  if (!draft.layers && !draft.recipe) return document;
-  const { layers, recipe } = draft;
+  const { sighting, balance, recipe } = draft;
+  if (!sighting && !balance && !recipe) return document;
   const recipes = recipe
     ? [
         ...document.recipes.filter((r) => r.value.pieceId !== recipe.pieceId || r.value.colourwayId !== recipe.colourwayId),
         { revision: 0, value: { ...document.recipes.find((r) => r.value.pieceId === recipe.pieceId && r.value.colourwayId === recipe.colourwayId)?.value, ...recipe } as Recipe },
       ]
     : document.recipes;
-  const sightings = layers ? document.sightings.map((s) => (s.value.id === layers.sightingId ? { ...s, value: { ...s.value, layers: layers.layers } } : s)) : document.sightings;
-  return { ...document, recipes, sightings };
+  const sightings = sighting
+    ? document.sightings.map((s) => {
+        if (s.value.id !== sighting.sightingId) return s;
+        const { sightingId: _id, ...changed } = sighting;
+        return { ...s, value: { ...s.value, ...changed } };
+      })
+    : document.sightings;
+  const shots = balance ? document.shots.map((s) => (s.value.id === balance.shotId ? { ...s, value: { ...s.value, balance: balance.balance } } : s)) : document.shots;
+  return { ...document, recipes, sightings, shots };
 }
 
 /** The pieces of a shot as the renderer takes them, in recolouring order; and which of them is in hand. */
-export function rendersOfShot(document: ProjectDocument, shotId: string, colourwayId: string | undefined, pieceId: string | undefined) {
-  const order = new Map(document.pieces.map((p, i) => [p.value.id as string, i]));
-  const inShot = document.sightings.filter((s) => s.value.shotId === shotId).sort((a, b) => order.get(a.value.pieceId)! - order.get(b.value.pieceId)!);
-  const sightings = inShot.map(({ value }) => {
-    const recipe = document.recipes.find((r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId)?.value;
-    return { layers: value.layers, shift: recipe?.shift ?? NEUTRAL_SHIFT, strength: recipe?.strength ?? 1 };
-  });
-  return { sightings, index: inShot.findIndex((s) => s.value.pieceId === pieceId) };
+export function rendersInHand(document: ProjectDocument, shotId: string, colourwayId: string | undefined, pieceId: string | undefined): { sightings: SightingRender[]; index: number } {
+  const { renders, sightings } = rendersOfShot(document, shotId, colourwayId);
+  return { sightings: renders, index: sightings.findIndex((s) => s.pieceId === pieceId) };
+}
+
+/** A frame of a shot as the engine reads it, with the shot's balance and the frames of the plates its stacks name. */
+export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, frame: number): FrameRef {
+  const plates: Record<string, string> = {};
+  for (const layer of document.sightings.filter((s) => s.value.shotId === shot.id).flatMap((s) => platesOf(s.value.layers))) {
+    const footage = document.media.find((m) => m.id === layer.mediaId);
+    const at = frame + layer.offsetFrames;
+    if (footage && at >= 0 && at < footage.frames && document.proxies[footage.id]?.state === 'done') plates[plateKey(layer)] = frameUrl(footage.id, at, layer.channel === 'alpha' && hasAlpha(footage.pixelFormat) ? 'alpha' : 'proxy');
+  }
+  return { url: frameUrl(media.id, Math.min(frame, media.frames - 1)), encoding: shot.encoding, fullWidth: media.width, balance: balanceOf(shot), plates };
 }
 export { placeChanged };

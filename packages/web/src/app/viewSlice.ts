@@ -1,10 +1,13 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Layer, Shift } from '@mellow/contract';
+import type { Balance, CleanUp, Layer, Shift, Spill } from '@mellow/contract';
 import type { Surround } from './theme.ts';
 
-export const VIEWS = ['Result', 'Source', 'Matte', 'Tint'] as const;
+export const VIEWS = ['Result', 'Source', 'Matte', 'Tint', 'Cut-out', 'Difference'] as const;
 export type View = (typeof VIEWS)[number];
-export const TOOLS = ['select', 'pick-add', 'pick-remove', 'rectangle', 'ellipse', 'spline', 'hand'] as const;
+export const TOOLS = ['select', 'pick-add', 'pick-remove', 'rectangle', 'ellipse', 'spline', 'gradient', 'hand'] as const;
+export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
+export type Compare = (typeof COMPARES)[number];
+export const GROUNDS = ['grey', 'black', 'white'] as const;
 export type Tool = (typeof TOOLS)[number];
 
 /** Where the user is in a project; brought back after a reload. */
@@ -15,10 +18,22 @@ export interface Place {
   layerId: string | null;
   frame: number;
   view: View;
+  /** Tint strength, 0..1. */
+  tint: number;
+  /** What a cut-out lies on. */
+  ground: (typeof GROUNDS)[number];
+  compare: Compare;
+  /** Where the wipe's line passes (0..1 of the picture) and its direction, degrees from upright. */
+  wipe: { x: number; y: number; deg: number };
+  /** Brightness of the view only, stops, for drawing in the dark. */
+  liftStops: number;
+  /** A layer whose own matte is shown instead of the stack's. */
+  soloId: string | null;
 }
 /** What a hand is moving right now: shown at once, saved as one step when it lets go. */
 export interface Draft {
-  layers?: { sightingId: string; layers: Layer[] };
+  sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill };
+  balance?: { shotId: string; balance: Balance };
   recipe?: { pieceId: string; colourwayId: string; shift: Shift; strength: number };
 }
 interface ViewState {
@@ -30,12 +45,17 @@ interface ViewState {
   surround: Surround;
   saving: 'saved' | 'saving' | 'offline';
   draft: Draft;
+  /** What lies under the pointer in the picture, in OKLab; where the pointer is in the key field. */
+  probe: { L: number; a: number; b: number } | null;
+  near: { a: number; b: number } | null;
+  /** A copied layer, ready to be pasted in any stack. */
+  clipboard: Layer | null;
   /** Colour of the piece on the shown frame, measured live. */
   live: { before: Lab3; after: Lab3; pixels: number } | null;
 }
 type Lab3 = { meanLinear: [number, number, number]; lab: { L: number; a: number; b: number } };
 
-const nowhere: Place = { shotId: null, pieceId: null, colourwayId: null, layerId: null, frame: 0, view: 'Result' };
+const nowhere: Place = { shotId: null, pieceId: null, colourwayId: null, layerId: null, frame: 0, view: 'Result', tint: 0.6, ground: 'grey', compare: 'off', wipe: { x: 0.5, y: 0.5, deg: 0 }, liftStops: 0, soloId: null };
 const stored = <T>(key: string, fallback: T): T => {
   try {
     return { ...fallback, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as T) };
@@ -53,6 +73,9 @@ const initial: ViewState = {
   surround: (globalThis.localStorage?.getItem('mellow:surround') as Surround | null) ?? 'dim',
   saving: 'saved',
   draft: {},
+  probe: null,
+  near: null,
+  clipboard: null,
   live: null,
 };
 
@@ -70,7 +93,7 @@ export const viewSlice = createSlice({
     },
     placeChanged(state, { payload }: PayloadAction<Partial<Place>>) {
       const moved = payload.shotId !== undefined && payload.shotId !== state.place.shotId;
-      state.place = { ...state.place, ...(moved && { frame: 0, layerId: null }), ...payload };
+      state.place = { ...state.place, ...(moved && { frame: 0, layerId: null, soloId: null }), ...payload };
       if (moved || payload.pieceId) state.live = null;
       if (moved) state.playing = false;
     },
@@ -89,8 +112,20 @@ export const viewSlice = createSlice({
     savingChanged(state, { payload }: PayloadAction<ViewState['saving']>) {
       state.saving = payload;
     },
-    layersDragged(state, { payload }: PayloadAction<Draft['layers']>) {
-      state.draft.layers = payload;
+    sightingDragged(state, { payload }: PayloadAction<NonNullable<Draft['sighting']>>) {
+      state.draft.sighting = payload;
+    },
+    balanceDragged(state, { payload }: PayloadAction<NonNullable<Draft['balance']>>) {
+      state.draft.balance = payload;
+    },
+    probed(state, { payload }: PayloadAction<ViewState['probe']>) {
+      state.probe = payload;
+    },
+    fieldHovered(state, { payload }: PayloadAction<ViewState['near']>) {
+      state.near = payload;
+    },
+    layerCopied(state, { payload }: PayloadAction<Layer>) {
+      state.clipboard = payload;
     },
     recipeDragged(state, { payload }: PayloadAction<Draft['recipe']>) {
       state.draft.recipe = payload;
@@ -103,4 +138,4 @@ export const viewSlice = createSlice({
     },
   },
 });
-export const { projectOpened, placeChanged, toolChosen, sourceHeld, playToggled, surroundChosen, savingChanged, layersDragged, recipeDragged, draftDropped, measuredLive } = viewSlice.actions;
+export const { projectOpened, placeChanged, toolChosen, sourceHeld, playToggled, surroundChosen, savingChanged, sightingDragged, balanceDragged, probed, fieldHovered, layerCopied, recipeDragged, draftDropped, measuredLive } = viewSlice.actions;

@@ -1,121 +1,100 @@
 // Unpacks a request, calls core, sends the buffers back. Keeps the frames last used, decoded, within a bound.
-import { frameMatte, linearFromCode, makeTables, measureSighting, ownMatte, pictureFromRgba, renderFrame, sourceFrame, srgbCodeFromLinear, type CodePicture, type Encoding, type Layer, type SourceFrame } from '@mellow/core';
-import { FIELD_REACH, type Answer, type AnswerOf, type CropAnswer, type DensityAnswer, type FrameRef, type Picture, type Request, type Task } from './frameProtocol.ts';
+import { clippingOf, frameMatte, labFromLinear709, lumaOf, makeTables, measureSighting, meterMatte, oklabFromLinear709, ownMatte, renderFrame, srgbCodeFromLinear, type Layer, type RenderedFrame, type SightingRender, type SourceFrame } from '@mellow/core';
+import { FIELD_REACH, type Answer, type AnswerOf, type CropAnswer, type DensityAnswer, type Picture, type ProbeAnswer, type Request, type ShowTask, type Task } from './frameProtocol.ts';
+import { FrameStore, Recent } from './frameStore.ts';
+import { cutOutInPlace, difference, greyOnScreen, markNearInPlace, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
 
-const MAX_FRAMES = 24;
 const tables = makeTables();
-const frames = new Map<string, SourceFrame>();
-const layerMattes = new WeakMap<SourceFrame, Map<string, Float32Array>>();
+const store = new FrameStore(tables);
+/** Mattes of layers and of whole stacks, kept as long as their frame is: moving one layer leaves the others' as they are. */
+const mattes = new WeakMap<SourceFrame, Recent<Float32Array>>();
+const KEPT_MATTES = 12;
+/** What was shown last, for the probe. */
+let shown: { frame: SourceFrame; rendered: RenderedFrame | undefined; index: number } | undefined;
 
-async function frameOf(ref: FrameRef, step: 1 | 2 = 1): Promise<SourceFrame> {
-  const key = `${ref.url} ${ref.encoding} ${step}`;
-  const known = frames.get(key);
-  if (known) {
-    frames.delete(key);
-    frames.set(key, known);
-    return known;
-  }
-  const picture = step === 1 ? await fetchPicture(ref.url) : halved((await frameOf(ref)).codes);
-  const frame = sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, tables);
-  frames.set(key, frame);
-  for (const oldest of frames.keys()) {
-    if (frames.size <= MAX_FRAMES) break;
-    frames.delete(oldest);
-  }
-  return frame;
-}
+/** What a layer's own matte depends on: not its name, nor how it joins. */
+const contentOf = ({ id: _i, name: _n, mode: _m, strength: _s, on: _o, locked: _l, picks: _p, ...rest }: Record<string, unknown>): unknown =>
+  'layers' in rest ? { ...rest, layers: (rest.layers as Record<string, unknown>[]).map((l) => [l.mode, l.strength, l.on, contentOf(l)]) } : rest;
 
-async function fetchPicture(url: string): Promise<CodePicture> {
-  const response = await fetch(url);
-  if (!response.ok) throw new Error(response.status === 409 ? 'The proxies of this shot are not made yet.' : `The frame could not be loaded (${response.status}).`);
-  const bitmap = await createImageBitmap(await response.blob(), { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  context.drawImage(bitmap, 0, 0);
-  bitmap.close();
-  return pictureFromRgba(context.getImageData(0, 0, canvas.width, canvas.height).data, canvas.width, canvas.height);
+function cached(frame: SourceFrame, key: string, make: () => Float32Array): Float32Array {
+  const own = mattes.get(frame) ?? new Recent<Float32Array>(KEPT_MATTES);
+  mattes.set(frame, own);
+  return own.get(key) ?? own.set(key, make());
 }
+const layerMatte = (frame: SourceFrame, layer: Layer): Float32Array => cached(frame, JSON.stringify(contentOf(layer as unknown as Record<string, unknown>)), () => ownMatte(frame, layer, (inner) => layerMatte(frame, inner)));
+const stackMatte = (frame: SourceFrame, { layers, cleanUp }: SightingRender): Float32Array =>
+  cached(frame, JSON.stringify([cleanUp, contentOf({ layers })]), () => frameMatte(frame, layers, cleanUp, (layer) => layerMatte(frame, layer)));
 
-/** Every second pixel of every second row: quick to make and enough while a hand moves. */
-function halved({ width, height, r, g, b }: CodePicture): CodePicture {
-  const [w, h] = [width >> 1, height >> 1];
-  const pick = (plane: CodePicture['r']) => {
-    const out = new Uint8Array(w * h);
-    for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) out[y * w + x] = plane[2 * y * width + 2 * x]!;
-    return out;
-  };
-  return { width: w, height: h, r: pick(r), g: pick(g), b: pick(b) };
-}
-
-/** A layer's own matte, kept as long as the frame is: moving one layer leaves the others' as they are. */
-function cachedMatte(frame: SourceFrame, layer: Layer): Float32Array {
-  const own = layerMattes.get(frame) ?? new Map<string, Float32Array>();
-  layerMattes.set(frame, own);
-  const what = layer.kind === 'shape' ? [layer.geometry, layer.feather] : [layer.key];
-  const key = JSON.stringify([layer.kind, layer.invert, what]);
-  let matte = own.get(key);
-  if (!matte) {
-    matte = ownMatte(frame, layer);
-    if (own.size > 6) own.delete(own.keys().next().value!);
-    own.set(key, matte);
-  }
-  return matte;
-}
-const matteOf = (frame: SourceFrame, layers: readonly Layer[]) => frameMatte(frame, layers, (layer) => cachedMatte(frame, layer));
-
-/** Codes of an encoding as sRGB codes of the same light, for the screen. */
-const toScreen = new Map<Encoding, Uint8Array>();
-function screenTable(encoding: Encoding): Uint8Array {
-  const known = toScreen.get(encoding) ?? Uint8Array.from({ length: 256 }, (_, code) => Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / 255))));
-  toScreen.set(encoding, known);
-  return known;
-}
-function onScreen({ width, height, r, g, b }: CodePicture, encoding: Encoding): Picture {
-  const table = screenTable(encoding);
-  const rgba = new Uint8ClampedArray(width * height * 4);
-  for (let i = 0, j = 0; i < r.length; i++, j += 4) {
-    rgba[j] = table[r[i]!]!;
-    rgba[j + 1] = table[g[i]!]!;
-    rgba[j + 2] = table[b[i]!]!;
-    rgba[j + 3] = 255;
-  }
-  return { rgba, width, height };
-}
-function greyOnScreen(alpha: Float32Array, width: number, height: number): Picture {
-  const rgba = new Uint8ClampedArray(width * height * 4);
-  for (let i = 0, j = 0; i < alpha.length; i++, j += 4) {
-    rgba[j] = rgba[j + 1] = rgba[j + 2] = alpha[i]! * 255;
-    rgba[j + 3] = 255;
-  }
-  return { rgba, width, height };
-}
-/** The tint lies over what is selected: a light violet no garment or product has, at 60 %. */
-function tint({ rgba }: Picture, alpha: Float32Array): void {
-  for (let i = 0, j = 0; i < alpha.length; i++, j += 4) {
-    const a = alpha[i]! * 0.6;
-    rgba[j] = rgba[j]! * (1 - a) + 214 * a;
-    rgba[j + 1] = rgba[j + 1]! * (1 - a) + 92 * a;
-    rgba[j + 2] = rgba[j + 2]! * (1 - a) + 255 * a;
-  }
-}
-
-async function show(task: Extract<Task, { kind: 'show' }>): Promise<AnswerOf['show']> {
-  const frame = await frameOf(task.frame, task.step);
+function inView(frame: SourceFrame, task: ShowTask): { picture: Picture; rendered: RenderedFrame | undefined } {
   const { width, height } = frame.codes;
-  if (task.show === 'Matte') {
-    const alpha = task.index < 0 ? new Float32Array(width * height) : matteOf(frame, task.sightings[task.index]!.layers);
-    return { picture: greyOnScreen(alpha, width, height), measured: undefined };
+  const { show, index, sightings } = task;
+  const own = task.solo && layerMatte(frame, task.solo);
+  if (show === 'Matte' && !task.measure) {
+    const alpha = own ?? (index < 0 ? new Float32Array(width * height) : stackMatte(frame, sightings[index]!));
+    return { picture: greyOnScreen(alpha, width, height), rendered: undefined };
   }
-  if (task.show === 'Source' && !task.measure) return { picture: onScreen(frame.codes, frame.encoding), measured: undefined };
-  const rendered = renderFrame(frame, task.sightings, tables, (s) => matteOf(frame, s.layers));
-  const picture = onScreen(task.show === 'Result' ? rendered.codes : frame.codes, frame.encoding);
-  if (task.show === 'Tint' && task.index >= 0) tint(picture, rendered.mattes[task.index]!);
-  return { picture, measured: task.measure && task.index >= 0 ? measureSighting(frame, rendered, task.index) : undefined };
+  if (show === 'Source' && !task.measure) return { picture: onScreen(frame.codes, frame.encoding), rendered: undefined };
+  const rendered = renderFrame(frame, sightings, tables, (s) => stackMatte(frame, s));
+  const alpha = own ?? (index < 0 ? new Float32Array(width * height) : rendered.mattes[index]!);
+  const source = () => onScreen(frame.codes, frame.encoding);
+  const result = () => onScreen(rendered.codes, frame.encoding);
+  switch (show) {
+    case 'Source':
+      return { picture: source(), rendered };
+    case 'Matte':
+      return { picture: greyOnScreen(alpha, width, height), rendered };
+    case 'Difference':
+      return { picture: difference(source(), result()), rendered };
+    case 'Result':
+      return { picture: result(), rendered };
+    case 'Cut-out': {
+      const picture = result();
+      cutOutInPlace(picture, alpha, task.ground);
+      return { picture, rendered };
+    }
+    case 'Tint': {
+      const picture = source();
+      tintInPlace(picture, alpha, TINT, task.tint);
+      const spill = index < 0 || own ? undefined : rendered.spills[index];
+      if (spill) tintInPlace(picture, spill.share, SPILL_TINT, Math.min(task.tint * 1.4, 1));
+      return { picture, rendered };
+    }
+  }
+}
+
+async function show(task: ShowTask): Promise<AnswerOf['show']> {
+  const frame = await store.frame(task.frame, task.step);
+  const { picture, rendered } = inView(frame, task);
+  if (task.near) markNearInPlace(picture, frame.oklab().a, frame.oklab().b, task.near);
+  shown = { frame, rendered, index: task.index };
+  return {
+    picture,
+    source: task.withSource ? onScreen(frame.codes, frame.encoding) : undefined,
+    measured: task.measure && task.index >= 0 && rendered ? measureSighting(frame, rendered, task.index) : undefined,
+  };
+}
+
+function probe({ x, y }: Extract<Task, { kind: 'probe' }>): ProbeAnswer | null {
+  if (!shown) return null;
+  const { frame, rendered, index } = shown;
+  const { width, height, r, g, b } = frame.codes;
+  const [px, py] = [Math.floor(x * frame.scale), Math.floor(y * frame.scale)];
+  if (px < 0 || py < 0 || px >= width || py >= height) return null;
+  const i = py * width + px;
+  const linear = frame.linear();
+  const at = (planes: { r: ArrayLike<number>; g: ArrayLike<number>; b: ArrayLike<number> }): [number, number, number] => [planes.r[i]!, planes.g[i]!, planes.b[i]!];
+  const side = (codes: [number, number, number], light: [number, number, number]) => ({ codes, linear: light, lab: labFromLinear709(light) });
+  return {
+    before: side(at({ r, g, b }), at(linear)),
+    after: rendered && side(at(rendered.codes), at(rendered.linear)),
+    alpha: rendered && index >= 0 ? rendered.mattes[index]![i]! : undefined,
+    oklab: oklabFromLinear709(at(linear)),
+  };
 }
 
 async function layerPicture({ frame: ref, layer, width }: Extract<Task, { kind: 'layer' }>): Promise<Picture> {
-  const frame = await frameOf(ref);
-  const alpha = cachedMatte(frame, layer);
+  const frame = await store.frame(ref);
+  const alpha = layerMatte(frame, layer);
   const height = Math.round((width * frame.codes.height) / frame.codes.width);
   const small = new Float32Array(width * height);
   for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) small[y * width + x] = alpha[Math.floor(((y + 0.5) * frame.codes.height) / height) * frame.codes.width + Math.floor(((x + 0.5) * frame.codes.width) / width)]!;
@@ -123,10 +102,10 @@ async function layerPicture({ frame: ref, layer, width }: Extract<Task, { kind: 
 }
 
 /** Up to 25 colours spread evenly over a rectangle in full-resolution pixels; a point is grown to 5 × 5 pixels of the proxy. */
-async function sample({ frame: ref, ...rect }: Extract<Task, { kind: 'sample' }>): Promise<AnswerOf['sample']> {
-  const frame = await frameOf(ref);
+async function sample({ frame: ref, reads, ...rect }: Extract<Task, { kind: 'sample' }>): Promise<AnswerOf['sample']> {
+  const frame = await store.frame(ref);
   const { width, height } = frame.codes;
-  const lab = frame.oklab();
+  const lab = frame.oklab(reads);
   const span = (from: number, to: number, limit: number): number[] => {
     const [lo, hi] = [Math.floor(Math.min(from, to) * frame.scale), Math.floor(Math.max(from, to) * frame.scale)];
     const [a, b] = hi - lo < 4 ? [Math.floor((lo + hi) / 2) - 2, Math.floor((lo + hi) / 2) + 2] : [lo, hi];
@@ -136,17 +115,26 @@ async function sample({ frame: ref, ...rect }: Extract<Task, { kind: 'sample' }>
   return { samples };
 }
 
-async function density({ frame: ref }: Extract<Task, { kind: 'density' }>): Promise<DensityAnswer> {
-  const frame = await frameOf(ref);
-  const { L, a, b } = frame.oklab();
+const BINS = 64;
+async function density({ frame: ref, reads }: Extract<Task, { kind: 'density' }>): Promise<DensityAnswer> {
+  const frame = await store.frame(ref);
+  const { L, a, b } = frame.oklab(reads);
+  const encoded = frame.matteSource.encoded(reads);
   const linear = frame.linear();
   const size = 128;
   const sums = new Float32Array(size * size * 4);
-  const lightness = new Array<number>(64).fill(0);
+  const bins = () => new Array<number>(BINS).fill(0);
+  const [lightness, red, green, blue, luma] = [bins(), bins(), bins(), bins(), bins()];
+  const bin = (v: number) => Math.min(Math.max(Math.floor(v * BINS), 0), BINS - 1);
   for (let i = 0; i < L.length; i += 2) {
     const x = Math.floor(((a[i]! / FIELD_REACH + 1) / 2) * size);
     const y = Math.floor(((1 - b[i]! / FIELD_REACH) / 2) * size);
-    lightness[Math.min(Math.max(Math.floor(L[i]! * 64), 0), 63)]!++;
+    const [er, eg, eb] = [encoded.r[i]!, encoded.g[i]!, encoded.b[i]!];
+    lightness[bin(L[i]!)]!++;
+    red[bin(er)]!++;
+    green[bin(eg)]!++;
+    blue[bin(eb)]!++;
+    luma[bin(lumaOf(er, eg, eb))]!++;
     if (x < 0 || y < 0 || x >= size || y >= size) continue;
     const j = 4 * (y * size + x);
     sums[j]! += linear.r[i]!;
@@ -161,14 +149,19 @@ async function density({ frame: ref }: Extract<Task, { kind: 'density' }>): Prom
     for (let c = 0; c < 3; c++) rgba[j + c] = 255 * srgbCodeFromLinear(sums[j + c]! / n);
     rgba[j + 3] = 90 + 165 * Math.min(Math.log1p(n) / 5, 1);
   }
-  return { size, reach: FIELD_REACH, rgba, lightness };
+  return { size, reach: FIELD_REACH, rgba, lightness, encoded: { red, green, blue, luma } };
+}
+
+async function meter({ frame: ref, sighting }: Extract<Task, { kind: 'meter' }>): Promise<AnswerOf['meter']> {
+  const frame = await store.frame(ref);
+  return meterMatte(stackMatte(frame, sighting), frame.codes.width, frame.codes.height, clippingOf(frame.codes));
 }
 
 /** The piece cut out of source and result: its matte's bounds with a margin. Null where nothing is selected. */
 async function crop({ frame: ref, sightings, index }: Extract<Task, { kind: 'crop' }>): Promise<CropAnswer | null> {
-  const frame = await frameOf(ref);
+  const frame = await store.frame(ref);
   const { width, height } = frame.codes;
-  const rendered = renderFrame(frame, sightings, tables, (s) => matteOf(frame, s.layers));
+  const rendered = renderFrame(frame, sightings, tables, (s) => stackMatte(frame, s));
   const alpha = rendered.mattes[index]!;
   let [x0, y0, x1, y1] = [width, height, 0, 0];
   for (let y = 0; y < height; y++)
@@ -191,15 +184,17 @@ async function crop({ frame: ref, sightings, index }: Extract<Task, { kind: 'cro
   return { before: cut(onScreen(frame.codes, frame.encoding)), after: cut(onScreen(rendered.codes, frame.encoding)) };
 }
 
-const run = (task: Task): Promise<AnswerOf[keyof AnswerOf]> => {
+async function run(task: Task): Promise<AnswerOf[keyof AnswerOf]> {
   switch (task.kind) {
     case 'show': return show(task);
     case 'layer': return layerPicture(task);
     case 'sample': return sample(task);
     case 'density': return density(task);
+    case 'meter': return meter(task);
+    case 'probe': return probe(task);
     case 'crop': return crop(task);
   }
-};
+}
 
 self.onmessage = async ({ data: { id, task } }: MessageEvent<Request>) => {
   let message: Answer;

@@ -1,4 +1,5 @@
-import type { Answer, AnswerOf, Request, Task } from './frameProtocol.ts';
+import type { FrameSize } from '@mellow/contract';
+import type { Answer, AnswerOf, Request, ShowTask, Task } from './frameProtocol.ts';
 
 interface Waiting {
   resolve: (answer: never) => void;
@@ -36,10 +37,10 @@ class FrameClient {
   readonly #lead = new Hand();
   readonly #others = Array.from({ length: Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1) }, () => new Hand());
   #busy = false;
-  #latest: { task: Extract<Task, { kind: 'show' }>; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
+  #latest: { task: ShowTask; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
 
   /** Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered. */
-  show(task: Extract<Task, { kind: 'show' }>, done: (answer: AnswerOf['show'] | Error) => void): void {
+  show(task: ShowTask, done: (answer: AnswerOf['show'] | Error) => void): void {
     this.#latest = { task, done };
     if (!this.#busy) void this.#work();
   }
@@ -64,4 +65,4 @@ class FrameClient {
 let client: FrameClient | undefined;
 export const frameClient = (): FrameClient => (client ??= new FrameClient());
 
-export const frameUrl = (mediaId: string, frame: number, size: 'proxy' | 'thumb' = 'proxy'): string => `/api/media/${mediaId}/frames/${size}/${frame}.png`;
+export const frameUrl = (mediaId: string, frame: number, size: FrameSize = 'proxy'): string => `/api/media/${mediaId}/frames/${size}/${frame}.png`;

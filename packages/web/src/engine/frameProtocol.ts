@@ -1,4 +1,4 @@
-import type { Encoding, Layer, measureSighting, Oklab, SightingRender } from '@mellow/core';
+import type { Balance, Encoding, Layer, MatteMeter, measureSighting, Oklab, SightingRender } from '@mellow/core';
 
 /** A frame's proxy and how to read it. */
 export interface FrameRef {
@@ -6,13 +6,39 @@ export interface FrameRef {
   encoding: Encoding;
   /** Full-resolution width: the proxy's scale follows from it. */
   fullWidth: number;
+  balance?: Balance | undefined;
+  /** Where the frames of the plates lie that go with this frame, by core's `plateKey`. */
+  plates: Record<string, string>;
 }
-export type Show = 'Result' | 'Source' | 'Matte' | 'Tint';
+export type Show = 'Result' | 'Source' | 'Matte' | 'Tint' | 'Cut-out' | 'Difference';
+export interface ShowTask {
+  kind: 'show';
+  frame: FrameRef;
+  sightings: SightingRender[];
+  /** The sighting in hand; −1: none. */
+  index: number;
+  show: Show;
+  /** One layer's own matte instead of the stack's. */
+  solo?: Layer | undefined;
+  /** 0..1, of the tint. */
+  tint: number;
+  ground: 'grey' | 'black' | 'white';
+  measure: boolean;
+  /** Send the source along, for wipe, side by side and blink. */
+  withSource: boolean;
+  /** Marks the pixels near this place of OKLab's a, b plane. */
+  near?: { a: number; b: number } | undefined;
+  /** A smaller picture while a hand moves. */
+  step: 1 | 2;
+}
 export type Task =
-  | { kind: 'show'; frame: FrameRef; sightings: SightingRender[]; index: number; show: Show; measure: boolean; /** a smaller picture while a hand moves */ step: 1 | 2 }
+  | ShowTask
   | { kind: 'layer'; frame: FrameRef; layer: Layer; width: number }
-  | { kind: 'sample'; frame: FrameRef; x0: number; y0: number; x1: number; y1: number }
-  | { kind: 'density'; frame: FrameRef }
+  | { kind: 'sample'; frame: FrameRef; reads: 'balanced' | 'unbalanced'; x0: number; y0: number; x1: number; y1: number }
+  | { kind: 'density'; frame: FrameRef; reads: 'balanced' | 'unbalanced' }
+  | { kind: 'meter'; frame: FrameRef; sighting: SightingRender }
+  /** What lies at a place (full-resolution pixels) of the picture shown last. */
+  | { kind: 'probe'; x: number; y: number }
   | { kind: 'crop'; frame: FrameRef; sightings: SightingRender[]; index: number };
 
 export interface Picture {
@@ -22,24 +48,35 @@ export interface Picture {
 }
 export interface ShowAnswer {
   picture: Picture;
+  source: Picture | undefined;
   measured: ReturnType<typeof measureSighting>;
 }
-/** The frame's colours on OKLab's a,b plane: mean sRGB and share of pixels per cell, `size × size`, and a lightness histogram. */
+/** The frame's colours on OKLab's a,b plane: mean sRGB and share of pixels per cell, `size × size`, and histograms of lightness and of encoded R, G, B and luma. */
 export interface DensityAnswer {
   size: number;
   reach: number;
   rgba: Uint8ClampedArray<ArrayBuffer>;
   lightness: number[];
+  encoded: { red: number[]; green: number[]; blue: number[]; luma: number[] };
 }
 export interface CropAnswer {
   before: Picture;
   after: Picture;
+}
+/** One pixel: code values (of the proxy, 0..255), linear light and Lab, in the source and in the result, and α. */
+export interface ProbeAnswer {
+  before: { codes: [number, number, number]; linear: [number, number, number]; lab: { L: number; a: number; b: number } };
+  after: { codes: [number, number, number]; linear: [number, number, number]; lab: { L: number; a: number; b: number } } | undefined;
+  alpha: number | undefined;
+  oklab: Oklab;
 }
 export interface AnswerOf {
   show: ShowAnswer;
   layer: Picture;
   sample: { samples: Oklab[] };
   density: DensityAnswer;
+  meter: MatteMeter;
+  probe: ProbeAnswer | null;
   crop: CropAnswer | null;
 }
 export type Request = { id: number; task: Task };

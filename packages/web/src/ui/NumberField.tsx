@@ -3,6 +3,8 @@ import { useRef } from 'react';
 
 interface Props {
   label: string;
+  /** What a screen reader and the tests call it, where the label alone would not be unique. */
+  name?: string;
   value: number;
   unit?: string;
   min: number;
@@ -17,7 +19,7 @@ interface Props {
 }
 
 /** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
-export function NumberField({ label, value, unit, min, max, step, digits, neutral, onDrag, onCommit }: Props) {
+export function NumberField({ label, name = label, value, unit, min, max, step, digits, neutral, onDrag, onCommit }: Props) {
   // what has been typed and not yet taken: the field itself falls back to `value` before it tells
   const typed = useRef<string | undefined>(undefined);
   const take = () => {
@@ -52,7 +54,7 @@ export function NumberField({ label, value, unit, min, max, step, digits, neutra
         {label}
       </span>
       <InputNumber
-        aria-label={label}
+        aria-label={name}
         size="small"
         style={{ width: '100%' }}
         value={value}

@@ -1,31 +1,50 @@
 import type { Picture } from '../engine/frameProtocol.ts';
-import { drawHandle, type At, type ViewerTool } from './tools/tool.ts';
+import { drawHandle, type At, type ToolKey, type ToScreen, type ViewerTool } from './tools/tool.ts';
+import { clipToSource, drawWipe, turnedTo, wipeGripAt, type Wipe } from './wipe.ts';
 
 export interface Dot {
   x: number;
   y: number;
   sign: 'add' | 'remove';
 }
+export type CompareMode = 'off' | 'wipe' | 'side by side' | 'blink';
 
-/** The picture on screen: zoom at the pointer, pan, the chosen tool on top. No React, no store; pixels stay here. */
+const BLINK_MS = 600;
+/** From this zoom on the pixels of the picture are ruled. */
+const GRID_ZOOM = 8;
+const DOT_REACH = 8;
+
+/** The picture on screen: zoom at the pointer, pan, compare, the chosen tool on top. No React, no store; pixels stay here. */
 export class FrameViewer {
   readonly #canvas: HTMLCanvasElement;
   readonly #context: CanvasRenderingContext2D;
   readonly #picture = document.createElement('canvas');
+  readonly #source = document.createElement('canvas');
   readonly #resize: ResizeObserver;
   readonly #abort = new AbortController();
   #full = { width: 1, height: 1 };
   #hasPicture = false;
+  #hasSource = false;
   /** Screen pixels a full-resolution pixel takes, and where the picture's corner lies. */
   #view = { zoom: 1, x: 0, y: 0 };
   #fitted = true;
   #tool: ViewerTool | undefined;
   #dots: readonly Dot[] = [];
+  #dotHeld: { index: number; at: At } | undefined;
   #panning: { x: number; y: number } | undefined;
+  #compare: CompareMode = 'off';
+  #wipe: Wipe = { x: 0.5, y: 0.5, deg: 0 };
+  #wipeHeld: 'move' | 'turn' | undefined;
+  #blinkTimer: ReturnType<typeof setInterval> | undefined;
+  #blinkSource = false;
+  #liftStops = 0;
+  #ghosted = false;
   #space = false;
   #asked = 0;
   onProbe: (at: { x: number; y: number } | undefined) => void = () => undefined;
   onZoom: (zoom: number) => void = () => undefined;
+  onWipe: (wipe: Wipe) => void = () => undefined;
+  onDotMoved: (index: number, to: { x: number; y: number }) => void = () => undefined;
 
   constructor(canvas: HTMLCanvasElement) {
     this.#canvas = canvas;
@@ -37,6 +56,10 @@ export class FrameViewer {
     on('pointerdown', (e) => this.#down(e));
     on('pointermove', (e) => this.#move(e));
     on('pointerup', (e) => this.#up(e));
+    on('dblclick', (e) => {
+      this.#tool?.double?.(this.#at(e));
+      this.#ask();
+    });
     on('pointerleave', () => this.onProbe(undefined));
     on('wheel', (e) => this.#wheel(e), { passive: false });
     const spaceKey = (held: boolean) => (e: KeyboardEvent) => {
@@ -49,13 +72,15 @@ export class FrameViewer {
   close(): void {
     this.#abort.abort();
     this.#resize.disconnect();
+    clearInterval(this.#blinkTimer);
     cancelAnimationFrame(this.#asked);
   }
 
-  /** Shows a picture of a shot whose full resolution is given. */
-  show({ rgba, width, height }: Picture, full: { width: number; height: number }): void {
-    if (this.#picture.width !== width || this.#picture.height !== height) Object.assign(this.#picture, { width, height });
-    this.#picture.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  /** Shows a picture of a shot whose full resolution is given, and the source beside it where one compares. */
+  show(picture: Picture, full: { width: number; height: number }, source?: Picture): void {
+    put(this.#picture, picture);
+    this.#hasSource = source !== undefined;
+    if (source) put(this.#source, source);
     this.#hasPicture = true;
     this.#canvas.dataset.picture = 'shown';
     if (full.width !== this.#full.width || full.height !== this.#full.height) {
@@ -78,16 +103,50 @@ export class FrameViewer {
     this.#dots = dots;
     this.#ask();
   }
-  key(key: 'Enter' | 'Escape'): void {
-    this.#tool?.key?.(key);
+  setCompare(mode: CompareMode, wipe: Wipe): void {
+    const changed = mode !== this.#compare;
+    this.#compare = mode;
+    if (!this.#wipeHeld) this.#wipe = wipe;
+    if (changed) {
+      clearInterval(this.#blinkTimer);
+      this.#blinkSource = false;
+      if (mode === 'blink')
+        this.#blinkTimer = setInterval(() => {
+          this.#blinkSource = !this.#blinkSource;
+          this.#ask();
+        }, BLINK_MS);
+      if (this.#fitted) this.fit();
+    }
     this.#ask();
+  }
+  setLift(stops: number): void {
+    this.#liftStops = stops;
+    this.#ask();
+  }
+  setGhosted(ghosted: boolean): void {
+    this.#ghosted = ghosted;
+    this.#ask();
+  }
+  key(key: ToolKey): boolean {
+    const used = this.#tool?.key?.(key) ?? false;
+    this.#ask();
+    return used;
+  }
+  nudge(dx: number, dy: number): boolean {
+    const used = this.#tool?.nudge?.(dx, dy) ?? false;
+    this.#ask();
+    return used;
   }
   redraw(): void {
     this.#ask();
   }
+  /** Width of the part of the view one picture has: half of it side by side. */
+  get #pane(): number {
+    return this.#compare === 'side by side' ? this.#canvas.clientWidth / 2 : this.#canvas.clientWidth;
+  }
   fit(): void {
     const { clientWidth, clientHeight } = this.#canvas;
-    const zoom = Math.min((clientWidth - 24) / this.#full.width, (clientHeight - 24) / this.#full.height);
+    const zoom = Math.min((this.#pane - 24) / this.#full.width, (clientHeight - 24) / this.#full.height);
     this.#view = { zoom, x: (clientWidth - zoom * this.#full.width) / 2, y: (clientHeight - zoom * this.#full.height) / 2 };
     this.#fitted = true;
     this.onZoom(zoom);
@@ -95,7 +154,7 @@ export class FrameViewer {
   }
   /** Zooms about the middle of the view, or about a point in screen pixels. */
   zoomTo(zoom: number, x = this.#canvas.clientWidth / 2, y = this.#canvas.clientHeight / 2): void {
-    const next = Math.min(Math.max(zoom, 0.05), 32);
+    const next = Math.min(Math.max(zoom, 0.02), 64);
     const k = next / this.#view.zoom;
     this.#view = { zoom: next, x: x - (x - this.#view.x) * k, y: y - (y - this.#view.y) * k };
     this.#fitted = false;
@@ -114,19 +173,50 @@ export class FrameViewer {
     if (this.#fitted) this.fit();
     this.#ask();
   }
-  #at(e: PointerEvent): At {
+  /** Side by side, the source is shown a quarter of the width to the left, the view as far to the right. */
+  #shiftAt(screenX: number): number {
+    if (this.#compare !== 'side by side') return 0;
+    const quarter = this.#canvas.clientWidth / 4;
+    return screenX < 2 * quarter ? -quarter : quarter;
+  }
+  #onCanvas(e: { clientX: number; clientY: number }): [number, number] {
     const box = this.#canvas.getBoundingClientRect();
+    return [e.clientX - box.left, e.clientY - box.top];
+  }
+  #at(e: MouseEvent): At {
+    const [sx, sy] = this.#onCanvas(e);
     const { zoom, x, y } = this.#view;
-    return { x: (e.clientX - box.left - x) / zoom, y: (e.clientY - box.top - y) / zoom, px: 1 / zoom, shift: e.shiftKey };
+    return { x: (sx - this.#shiftAt(sx) - x) / zoom, y: (sy - y) / zoom, px: 1 / zoom, shift: e.shiftKey, alt: e.altKey };
+  }
+  get #wipeCentre(): [number, number] {
+    const { zoom, x, y } = this.#view;
+    return [x + this.#wipe.x * this.#full.width * zoom, y + this.#wipe.y * this.#full.height * zoom];
   }
   #down(e: PointerEvent): void {
     this.#canvas.setPointerCapture(e.pointerId);
+    this.#canvas.focus({ preventScroll: true });
+    if (e.button === 0 && this.#compare === 'wipe') {
+      this.#wipeHeld = wipeGripAt(this.#wipe, this.#wipeCentre, ...this.#onCanvas(e));
+      if (this.#wipeHeld) return;
+    }
     if (e.button === 1 || this.#space || !this.#tool) this.#panning = { x: e.clientX, y: e.clientY };
-    else if (e.button === 0 && this.#hasPicture) this.#tool.down(this.#at(e)); // without a picture there is nothing to pick from or to draw on
+    else if (e.button === 0 && this.#hasPicture) {
+      // without a picture there is nothing to pick from or to draw on
+      const at = this.#at(e);
+      const index = this.#dots.findIndex((d) => Math.hypot(d.x - at.x, d.y - at.y) < DOT_REACH * at.px);
+      if (index >= 0) this.#dotHeld = { index, at };
+      else this.#tool.down(at);
+    }
     this.#ask();
   }
   #move(e: PointerEvent): void {
-    if (this.#panning) {
+    if (this.#wipeHeld) {
+      const [sx, sy] = this.#onCanvas(e);
+      const { zoom, x, y } = this.#view;
+      if (this.#wipeHeld === 'turn') this.#wipe = { ...this.#wipe, deg: turnedTo(this.#wipeCentre, sx, sy) };
+      else this.#wipe = { ...this.#wipe, x: Math.min(Math.max((sx - x) / zoom / this.#full.width, 0), 1), y: Math.min(Math.max((sy - y) / zoom / this.#full.height, 0), 1) };
+    } else if (this.#dotHeld) this.#dotHeld = { ...this.#dotHeld, at: this.#at(e) };
+    else if (this.#panning) {
       this.#view.x += e.clientX - this.#panning.x;
       this.#view.y += e.clientY - this.#panning.y;
       this.#panning = { x: e.clientX, y: e.clientY };
@@ -140,14 +230,22 @@ export class FrameViewer {
     this.#ask();
   }
   #up(e: PointerEvent): void {
-    if (this.#panning) this.#panning = undefined;
+    if (this.#wipeHeld) {
+      this.#wipeHeld = undefined;
+      this.onWipe(this.#wipe);
+    } else if (this.#dotHeld) {
+      const { index, at } = this.#dotHeld;
+      this.#dotHeld = undefined;
+      const from = this.#dots[index]!;
+      if (Math.hypot(from.x - at.x, from.y - at.y) > 2 * at.px) this.onDotMoved(index, { x: at.x, y: at.y });
+    } else if (this.#panning) this.#panning = undefined;
     else if (e.button === 0) this.#tool?.up(this.#at(e));
     this.#ask();
   }
   #wheel(e: WheelEvent): void {
     e.preventDefault();
-    const box = this.#canvas.getBoundingClientRect();
-    this.zoomTo(this.#view.zoom * 1.0015 ** -e.deltaY, e.clientX - box.left, e.clientY - box.top);
+    const [x, y] = this.#onCanvas(e);
+    this.zoomTo(this.#view.zoom * 1.0015 ** -e.deltaY, x - this.#shiftAt(x), y);
   }
   #ask(): void {
     cancelAnimationFrame(this.#asked);
@@ -159,18 +257,83 @@ export class FrameViewer {
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     context.clearRect(0, 0, this.#canvas.width, this.#canvas.height);
     if (!this.#hasPicture) return;
+    const { clientWidth: w, clientHeight: h } = this.#canvas;
+    if (this.#compare === 'side by side' && this.#hasSource) {
+      this.#inPane(0, w / 2, -w / 4, () => this.#drawPicture(this.#source));
+      this.#inPane(w / 2, w, w / 4, () => this.#drawPicture(this.#picture));
+      this.#inPane(w / 2, w, w / 4, () => this.#drawOverlay());
+      context.fillStyle = 'rgba(128,128,128,0.8)';
+      context.fillRect(w / 2 - 0.5, 0, 1, h);
+      return;
+    }
+    this.#drawPicture(this.#compare === 'blink' && this.#blinkSource && this.#hasSource ? this.#source : this.#picture);
+    if (this.#compare === 'wipe' && this.#hasSource) {
+      context.save();
+      clipToSource(context, this.#wipe, this.#wipeCentre);
+      this.#drawPicture(this.#source);
+      context.restore();
+    }
+    this.#drawOverlay();
+    if (this.#compare === 'wipe' && this.#hasSource) drawWipe(context, this.#wipe, this.#wipeCentre);
+  }
+  #inPane(from: number, to: number, shift: number, draw: () => void): void {
+    const context = this.#context;
+    context.save();
+    context.beginPath();
+    context.rect(from, 0, to - from, this.#canvas.clientHeight);
+    context.clip();
+    context.translate(shift, 0);
+    draw();
+    context.restore();
+  }
+  #drawPicture(picture: HTMLCanvasElement): void {
+    const context = this.#context;
     const { zoom, x, y } = this.#view;
     context.imageSmoothingEnabled = zoom < 4;
     context.imageSmoothingQuality = 'high';
-    context.drawImage(this.#picture, x, y, zoom * this.#full.width, zoom * this.#full.height);
-    const to = (px: number, py: number): [number, number] => [px * zoom + x, py * zoom + y];
-    for (const dot of this.#dots) {
-      const [dx, dy] = to(dot.x, dot.y);
-      drawHandle(context, [dx, dy], true);
+    // the lift is on code values and for the eye only
+    if (this.#liftStops !== 0) context.filter = `brightness(${2 ** this.#liftStops})`;
+    context.drawImage(picture, x, y, zoom * this.#full.width, zoom * this.#full.height);
+    context.filter = 'none';
+    if (zoom >= GRID_ZOOM) this.#drawGrid();
+  }
+  #drawGrid(): void {
+    const context = this.#context;
+    const { zoom, x, y } = this.#view;
+    const { clientWidth: w, clientHeight: h } = this.#canvas;
+    const [left, right] = [Math.max(Math.floor(-x / zoom), 0), Math.min(Math.ceil((w - x) / zoom), this.#full.width)];
+    const [top, bottom] = [Math.max(Math.floor(-y / zoom), 0), Math.min(Math.ceil((h - y) / zoom), this.#full.height)];
+    context.beginPath();
+    for (let i = left; i <= right; i++) {
+      context.moveTo(x + i * zoom, y + top * zoom);
+      context.lineTo(x + i * zoom, y + bottom * zoom);
+    }
+    for (let j = top; j <= bottom; j++) {
+      context.moveTo(x + left * zoom, y + j * zoom);
+      context.lineTo(x + right * zoom, y + j * zoom);
+    }
+    context.lineWidth = 1;
+    context.strokeStyle = 'rgba(128,128,128,0.45)';
+    context.stroke();
+  }
+  #drawOverlay(): void {
+    const context = this.#context;
+    const { zoom, x, y } = this.#view;
+    const to: ToScreen = (px, py) => [px * zoom + x, py * zoom + y];
+    this.#dots.forEach((dot, i) => {
+      const [dx, dy] = this.#dotHeld?.index === i ? to(this.#dotHeld.at.x, this.#dotHeld.at.y) : to(dot.x, dot.y);
+      context.globalAlpha = this.#ghosted ? 0.35 : 1;
+      drawHandle(context, [dx, dy], 'round');
       context.fillStyle = '#000000';
       context.fillRect(dx - 2, dy - 0.5, 4, 1);
       if (dot.sign === 'add') context.fillRect(dx - 0.5, dy - 2, 1, 4);
-    }
-    this.#tool?.draw(context, to);
+      context.globalAlpha = 1;
+    });
+    this.#tool?.draw(context, to, this.#ghosted);
   }
+}
+
+function put(canvas: HTMLCanvasElement, { rgba, width, height }: Picture): void {
+  if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
+  canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
 }

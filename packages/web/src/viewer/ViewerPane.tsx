@@ -1,58 +1,69 @@
 import { Button, Segmented, Tooltip } from 'antd';
-import { Circle, Hand, Maximize, MousePointer2, Pipette, Spline, Square } from 'lucide-react';
+import { Blend, Circle, Hand, Maximize, MousePointer2, Pipette, Spline, Square } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { Geometry } from '@mellow/contract';
 import { useAppDispatch, useAppSelector, store } from '../app/store.ts';
-import { rendersOfShot, type InHand } from '../app/useProject.ts';
-import { measuredLive, placeChanged, sourceHeld, toolChosen, VIEWS, type Tool } from '../app/viewSlice.ts';
-import { frameClient, frameUrl } from '../engine/frameClient.ts';
-import type { Show } from '../engine/frameProtocol.ts';
+import { frameRefOf, rendersInHand, type InHand } from '../app/useProject.ts';
+import { measuredLive, placeChanged, probed, sourceHeld, toolChosen, VIEWS, type Tool } from '../app/viewSlice.ts';
+import { frameClient } from '../engine/frameClient.ts';
+import type { ProbeAnswer, Show, ShowTask } from '../engine/frameProtocol.ts';
+import { CompareBar } from './CompareBar.tsx';
 import { FrameRuler } from './FrameRuler.tsx';
 import { FrameViewer, type Dot } from './FrameViewer.ts';
+import { ProbeNote } from './ProbeNote.tsx';
 import { BoxTool } from './tools/boxTool.ts';
+import { GradientTool } from './tools/gradientTool.ts';
 import { PickTool } from './tools/pickTool.ts';
 import { ShapeTool } from './tools/shapeTool.ts';
 import { SplineTool } from './tools/splineTool.ts';
-import type { GeometryEvent } from './tools/tool.ts';
+import type { Shape, ShapeEvent } from './tools/tool.ts';
 
 /** What a stage lets the user do on the picture. Without it the picture can only be looked at. */
 export interface ViewerWork {
   picked: (sign: 'add' | 'remove', rect: { x0: number; y0: number; x1: number; y1: number }) => void;
   drawn: (geometry: Geometry) => void;
-  shape: Geometry | undefined;
-  shapeChanged: GeometryEvent;
+  shape: Shape | undefined;
+  shapeChanged: ShapeEvent;
   dots: readonly Dot[];
+  dotMoved: (index: number, to: { x: number; y: number }) => void;
 }
 const TOOL_BUTTONS: { tool: Tool; label: string; icon: ReactNode }[] = [
-  { tool: 'select', label: 'Adjust shape (V)', icon: <MousePointer2 size={15} /> },
+  { tool: 'select', label: 'Adjust shape (V): drag handles, click the path for a point, double-click a point for corner or smooth, Alt-drag a side to shear', icon: <MousePointer2 size={15} /> },
   { tool: 'pick-add', label: 'Pick a colour to add (A)', icon: <><Pipette size={15} />+</> },
   { tool: 'pick-remove', label: 'Pick a colour to remove (D)', icon: <><Pipette size={15} />−</> },
   { tool: 'rectangle', label: 'Rectangle (R)', icon: <Square size={15} /> },
   { tool: 'ellipse', label: 'Ellipse (E)', icon: <Circle size={15} /> },
   { tool: 'spline', label: 'Spline (S): click or drag points, click the first to close', icon: <Spline size={15} /> },
+  { tool: 'gradient', label: 'Gradient (B): drag from full to nothing', icon: <Blend size={15} /> },
   { tool: 'hand', label: 'Move the view (H), or drag with Space held', icon: <Hand size={15} /> },
 ];
-const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', h: 'hand' };
+const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', b: 'gradient', h: 'hand' };
 
 export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork }) {
-  const { document, shot, media, piece, colourwayId } = inHand;
+  const { document, shot, media, piece, colourwayId, sighting } = inHand;
   const dispatch = useAppDispatch();
   const place = useAppSelector((s) => s.view.place);
   const tool = useAppSelector((s) => s.view.tool);
   const held = useAppSelector((s) => s.view.holdSource);
-  const moving = useAppSelector((s) => Boolean(s.view.draft.layers ?? s.view.draft.recipe));
+  const near = useAppSelector((s) => s.view.near);
+  const moving = useAppSelector((s) => Object.keys(s.view.draft).length > 0);
   const recolouring = useAppSelector((s) => Boolean(s.view.draft.recipe));
   const canvas = useRef<HTMLCanvasElement>(null);
   const viewer = useRef<FrameViewer | undefined>(undefined);
-  const [probe, setProbe] = useState<{ x: number; y: number } | undefined>();
+  const [at, setAt] = useState<{ x: number; y: number } | undefined>();
+  const [probe, setProbe] = useState<ProbeAnswer>();
   const [zoom, setZoom] = useState(1);
   const [message, setMessage] = useState<string>();
+  const latestWork = useRef(work);
+  latestWork.current = work;
 
   useEffect(() => {
     const made = new FrameViewer(canvas.current!);
-    made.onProbe = setProbe;
+    made.onProbe = setAt;
     made.onZoom = setZoom;
+    made.onWipe = (wipe) => store.dispatch(placeChanged({ wipe }));
+    made.onDotMoved = (index, to) => latestWork.current?.dotMoved(index, to);
     viewer.current = made;
     return () => made.close();
   }, []);
@@ -60,11 +71,13 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
   const frame = media ? Math.min(place.frame, media.frames - 1) : 0;
   // a tint adds its own colour to the picture: it steps aside while the colour moves
   const show: Show = held ? 'Source' : place.view === 'Tint' && recolouring ? 'Result' : place.view;
-  const task = useMemo(() => {
+  const solo = sighting?.layers.find((l) => l.id === place.soloId);
+  const comparing = place.compare !== 'off' && !held;
+  const task = useMemo((): ShowTask | undefined => {
     if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-    const { sightings, index } = rendersOfShot(document, shot.id, colourwayId, piece?.id);
-    return { kind: 'show' as const, frame: { url: frameUrl(media.id, frame), encoding: shot.encoding, fullWidth: media.width }, sightings, index, show, measure: index >= 0, step: 1 as const };
-  }, [document, shot, media, colourwayId, piece?.id, frame, show]);
+    const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id);
+    return { kind: 'show', frame: frameRefOf(document, shot, media, frame), sightings, index, show, solo, tint: place.tint, ground: place.ground, measure: index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
+  }, [document, shot, media, colourwayId, piece?.id, frame, show, solo, place.tint, place.ground, comparing, near]);
 
   useEffect(() => {
     if (!task || !media) {
@@ -75,17 +88,42 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
     frameClient().show(task, (answer) => {
       if (answer instanceof Error) return setMessage(answer.message);
       setMessage(undefined);
-      viewer.current?.show(answer.picture, media);
+      viewer.current?.show(answer.picture, media, answer.source);
       performance.measure('mellow:shown', { start: asked });
       const m = answer.measured;
       store.dispatch(measuredLive(m ? { before: { meanLinear: m.before.meanLinear, lab: m.before.lab }, after: { meanLinear: m.after.meanLinear, lab: m.after.lab }, pixels: m.before.pixels } : null));
     });
   }, [task, media]);
+  useEffect(() => viewer.current?.setCompare(held ? 'off' : place.compare, place.wipe), [place.compare, place.wipe, held]);
+  useEffect(() => viewer.current?.setLift(place.liftStops), [place.liftStops]);
+
+  // the probe follows the pointer, one question at a time
+  const asking = useRef(false);
+  const wanted = useRef(at);
+  wanted.current = at;
+  useEffect(() => {
+    if (!at) {
+      setProbe(undefined);
+      store.dispatch(probed(null));
+      return;
+    }
+    if (asking.current) return;
+    asking.current = true;
+    const ask = async () => {
+      for (let place_ = wanted.current; place_; ) {
+        const answer = await frameClient().askLead({ kind: 'probe', ...place_ }).catch(() => null);
+        setProbe(answer ?? undefined);
+        store.dispatch(probed(answer?.oklab ?? null));
+        if (wanted.current === place_) break;
+        place_ = wanted.current;
+      }
+      asking.current = false;
+    };
+    void ask();
+  }, [at, task]);
 
   const shapeTool = useRef<ShapeTool | undefined>(undefined);
-  const latestWork = useRef(work);
-  latestWork.current = work;
-  const shapeKey = work?.shape ? `${place.layerId} ${work.shape.form}` : undefined;
+  const shapeKey = work?.shape ? `${place.layerId} ${work.shape.geometry.form}` : undefined;
   useEffect(() => {
     const on = latestWork.current;
     shapeTool.current = undefined;
@@ -95,7 +133,8 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
       if (tool === 'pick-add' || tool === 'pick-remove') return new PickTool((rect) => latestWork.current?.picked(tool === 'pick-add' ? 'add' : 'remove', rect));
       if (tool === 'rectangle' || tool === 'ellipse') return new BoxTool(tool, made);
       if (tool === 'spline') return new SplineTool(made);
-      return on.shape ? (shapeTool.current = new ShapeTool(on.shape, (g, phase) => latestWork.current?.shapeChanged(g, phase))) : undefined;
+      if (tool === 'gradient') return new GradientTool(made);
+      return on.shape ? (shapeTool.current = new ShapeTool(on.shape, (shape, phase, what) => latestWork.current?.shapeChanged(shape, phase, what))) : undefined;
     };
     viewer.current?.setTool(chosen());
   }, [tool, shapeKey, Boolean(work)]);
@@ -105,12 +144,26 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
   }, [work?.shape, work?.dots]);
 
   useHotkeys(Object.keys(HOTKEYS).join(','), (e) => work && dispatch(toolChosen(HOTKEYS[e.key.toLowerCase()]!)), [work]);
-  useHotkeys('enter', () => viewer.current?.key('Enter'));
-  useHotkeys('escape', () => viewer.current?.key('Escape'));
+  useHotkeys('enter', () => void viewer.current?.key('Enter'));
+  useHotkeys('escape', () => void viewer.current?.key('Escape'));
+  useHotkeys('delete,backspace', () => void viewer.current?.key('Delete'));
+  useHotkeys('g', () => viewer.current?.setGhosted(true), { keydown: true });
+  useHotkeys('g', () => viewer.current?.setGhosted(false), { keyup: true, keydown: false });
   useHotkeys('q', () => dispatch(sourceHeld(true)), { keydown: true });
   useHotkeys('q', () => dispatch(sourceHeld(false)), { keyup: true, keydown: false });
   useHotkeys('f', () => viewer.current?.fit());
-  useHotkeys('1,2,3,4', (e) => dispatch(placeChanged({ view: VIEWS[Number(e.key) - 1]! })));
+  useHotkeys('w', () => dispatch(placeChanged({ compare: place.compare === 'wipe' ? 'off' : 'wipe' })), [place.compare]);
+  useHotkeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => dispatch(placeChanged({ view: VIEWS[Number(e.key) - 1]! })));
+
+  /** Arrow keys on the picture nudge the shape in hand; without one they go on to the frame ruler. */
+  const nudge = (e: React.KeyboardEvent) => {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    const step = e.shiftKey ? 10 : e.altKey ? 0.1 : 1;
+    if (way && viewer.current?.nudge(way[0]! * step, way[1]! * step)) {
+      e.preventDefault();
+      e.nativeEvent.stopImmediatePropagation();
+    }
+  };
 
   const proxies = media && document.proxies[media.id];
   const waiting = !shot
@@ -127,17 +180,17 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
           </Tooltip>
         ))}
         <Segmented size="small" options={[...VIEWS]} value={place.view} onChange={(view) => dispatch(placeChanged({ view }))} aria-label="View" />
-        <Tooltip title="Hold Q for the source"><Button size="small" type={held ? 'primary' : 'text'} onPointerDown={() => dispatch(sourceHeld(true))} onPointerUp={() => dispatch(sourceHeld(false))} onPointerLeave={() => dispatch(sourceHeld(false))}>Hold: source</Button></Tooltip>
+        <CompareBar />
         <span style={{ flex: 1 }} />
         <Tooltip title="Fit (F)"><Button size="small" type="text" aria-label="Fit" onClick={() => viewer.current?.fit()}><Maximize size={15} /></Button></Tooltip>
         <Button size="small" type="text" onClick={() => viewer.current?.zoomTo(1)}>1:1</Button>
         <span className="mono quiet" style={{ width: 48, textAlign: 'right' }}>{Math.round(zoom * 100)} %</span>
       </div>
       <div className="viewport">
-        <canvas ref={canvas} role="img" aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'} data-view={show} />
+        <canvas ref={canvas} tabIndex={0} role="img" aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'} data-view={show} onKeyDown={nudge} />
         {waiting && <div className="message">{waiting}</div>}
-        {moving && <span className="note" style={{ left: 'auto', right: 12 }}>live</span>}
-        {probe && <span className="note">x {probe.x.toFixed(1)}  y {probe.y.toFixed(1)}</span>}
+        <span className="note" style={{ left: 'auto', right: 12 }} hidden={!moving && !solo && place.liftStops === 0}>{[moving && 'live', solo && `only ${solo.name}`, place.liftStops !== 0 && `view ${place.liftStops > 0 ? '+' : ''}${place.liftStops.toFixed(1)} stops`].filter(Boolean).join(' · ')}</span>
+        {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
       </div>
       {media && shot && <FrameRuler media={media} />}
     </div>

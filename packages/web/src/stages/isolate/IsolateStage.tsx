@@ -1,77 +1,61 @@
-import { Button } from 'antd';
-import { Pipette, Plus } from 'lucide-react';
-import { useMemo } from 'react';
-import type { Geometry, KeyLayer, Layer, Pick, SightingId } from '@mellow/contract';
-import { keyFromPicks, keyWithPick, type RangeKey } from '@mellow/core';
-import { edit } from '../../app/editing.ts';
+import { Button, Dropdown, Segmented } from 'antd';
+import { ClipboardPaste, Pipette, Plus } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../app/useProject.ts';
-import { layersDragged, placeChanged, toolChosen } from '../../app/viewSlice.ts';
-import { frameClient, frameUrl } from '../../engine/frameClient.ts';
+import { layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
 import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
-import { KeyField } from './KeyField.tsx';
-import { LayerCard } from './LayerCard.tsx';
-import { newKey, newShape } from './layers.ts';
+import { CleanUpNumbers } from './CleanUpNumbers.tsx';
+import { KeyEditor } from './KeyEditor.tsx';
+import { copyOf, isKey, KEY_NAMES, newKey, newPlate, newShape, type KeyKind } from './layers.ts';
+import { MeterLine } from './MeterLine.tsx';
 import { PieceBar } from './PieceBar.tsx';
+import { PlateEditor } from './PlateEditor.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
+import { SpillNumbers } from './SpillNumbers.tsx';
+import { StackList } from './StackList.tsx';
+import { useStack, type Stack } from './useStack.ts';
 
-const NO_LAYERS: Layer[] = [];
+const SECTIONS = ['Layer', 'Clean-up', 'Spill'] as const;
 
 export default function IsolateStage({ inHand }: { inHand: InHand }) {
-  const { document, shot, media, piece, sighting } = inHand;
+  const { shot, piece } = inHand;
+  const stack = useStack(inHand);
+  const { layers, layer, frame, add, pick, movePick, dragLayer, saveLayer } = stack;
   const dispatch = useAppDispatch();
-  const { layerId, frame } = useAppSelector((s) => s.view.place);
-  const projectId = document.project.value.id;
-  const layers = sighting?.layers ?? NO_LAYERS;
-  const layer = layers.find((l) => l.id === layerId) ?? layers[0];
+  const clipboard = useAppSelector((s) => s.view.clipboard);
+  const [section, setSection] = useState<(typeof SECTIONS)[number]>('Layer');
 
-  /** Saves the stack; makes the sighting when this is the first layer of the piece in the shot. */
-  const save = (label: string, next: Layer[]) => {
-    if (!shot || !piece) return;
-    const id = sighting?.id ?? (crypto.randomUUID() as SightingId);
-    edit(projectId, label, [{ kind: 'sighting', id, value: { id, projectId, pieceId: piece.id, shotId: shot.id, layers: next } }]);
-  };
-  const replaced = (changed: Layer) => layers.map((l) => (l.id === changed.id ? changed : l));
-  const drag = (changed: Layer) => sighting && dispatch(layersDragged({ sightingId: sighting.id, layers: replaced(changed) }));
-  const add = (added: Layer, label: string) => {
-    save(label, [...layers, added]);
-    dispatch(placeChanged({ layerId: added.id }));
-  };
+  const paste = () => clipboard && piece && add(copyOf(clipboard), `Paste ${clipboard.name}`);
+  useHotkeys('mod+c', () => void (layer && dispatch(layerCopied(layer))), [layer]);
+  useHotkeys('mod+v', () => void paste(), [clipboard, stack]);
 
-  const picked = async (sign: Pick['sign'], rect: { x0: number; y0: number; x1: number; y1: number }) => {
-    if (!shot || !media || !piece) return;
-    const { samples } = await frameClient().askLead({ kind: 'sample', frame: { url: frameUrl(media.id, frame), encoding: shot.encoding, fullWidth: media.width }, ...rect });
-    const onKey = layer?.kind === 'range' ? layer : layers.find((l) => l.kind === 'range');
-    const target = (onKey ?? newKey(layers)) as KeyLayer;
-    if (sign === 'remove' && !target.key) return;
-    const pick: Pick = { sign, frame, ...rect, samples };
-    // numbers set by hand stay: only the new pick is solved on top of them
-    const key = keyWithPick(target.key ?? undefined, pick, target.picks);
-    const next: KeyLayer = { ...target, key: key ?? null, picks: [...target.picks, pick] };
-    save(sign === 'add' ? `Pick a colour for ${next.name}` : `Remove a colour from ${next.name}`, onKey ? replaced(next) : [...layers, next]);
-    dispatch(placeChanged({ layerId: next.id }));
-  };
-
-  const work: ViewerWork | undefined = useMemo(
-    () => piece && {
-      picked: (sign, rect) => void picked(sign, rect),
-      drawn: (geometry: Geometry) => {
+  const work: ViewerWork | undefined = useMemo(() => {
+    if (!piece) return undefined;
+    const shape = layer?.kind === 'shape' && !layer.locked ? layer : undefined;
+    const key = isKey(layer) && !layer.locked ? layer : undefined;
+    // dots of this frame only, but each knows its place in the list of picks
+    const picks = key?.picks.flatMap((p, index) => (p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [])) ?? [];
+    return {
+      picked: (sign, rect) => void pick(sign, rect),
+      drawn: (geometry) => {
         const made = newShape(layers, geometry);
         add(made, `Draw ${made.name}`);
         dispatch(toolChosen('select'));
       },
-      shape: layer?.kind === 'shape' ? layer.geometry : undefined,
-      shapeChanged: (geometry: Geometry, phase: 'drag' | 'done') => {
-        if (layer?.kind !== 'shape') return;
-        const next = { ...layer, geometry };
-        if (phase === 'drag') drag(next);
-        else save(`Adjust ${layer.name}`, replaced(next));
+      shape: shape && { geometry: shape.geometry, feather: shape.feather },
+      shapeChanged: (changed, phase, what) => {
+        if (!shape) return;
+        const next = { ...shape, ...changed };
+        if (phase === 'drag') dragLayer(next);
+        else saveLayer(`${what} of ${shape.name}`, next);
       },
-      dots: layer?.kind === 'range' ? layer.picks.filter((p) => p.frame === frame).map((p) => ({ x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign })) : [],
-    },
-    [layers, layer, frame, piece, shot, media, sighting],
-  );
+      dots: picks.map((p) => p.dot),
+      dotMoved: (at, to) => key && void movePick(key, picks[at]!.index, to),
+    };
+  }, [stack]);
 
   const panel = (
     <>
@@ -81,8 +65,8 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           <h2>
             Matte stack <span className="quiet">top first</span>
             <span style={{ flex: 1 }} />
-            <Button size="small" icon={<Plus size={14} />} onClick={() => { add(newKey(layers), 'Add a range key'); dispatch(toolChosen('pick-add')); }}>Key</Button>
-            <Button size="small" icon={<Plus size={14} />} onClick={() => dispatch(toolChosen('rectangle'))}>Shape</Button>
+            {clipboard && <Button size="small" icon={<ClipboardPaste size={14} />} aria-label={`Paste ${clipboard.name}`} onClick={paste} />}
+            <AddMenu stack={stack} />
           </h2>
           {layers.length === 0 && (
             <div className="empty">
@@ -90,27 +74,48 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
               <Button type="primary" icon={<Pipette size={14} />} onClick={() => dispatch(toolChosen('pick-add'))}>Pick its colour</Button>
             </div>
           )}
-          {layers.map((each, at) => (
-            <LayerCard key={each.id} layer={each} current={each.id === layer?.id} inHand={inHand} frame={frame}
-              onSelect={() => dispatch(placeChanged({ layerId: each.id }))}
-              onDrag={drag}
-              onSave={(label, next) => save(label, replaced(next))}
-              onRemove={() => save(`Remove ${each.name}`, layers.filter((l) => l.id !== each.id))}
-              onMove={(by) => { const next = [...layers]; next.splice(at + by, 0, ...next.splice(at, 1)); save(`Move ${each.name}`, next); }}
-              first={at === 0} last={at === layers.length - 1}
-            />
-          ))}
-          {layer?.kind === 'range' && media && (
-            <KeyField layer={layer} frame={{ url: frameUrl(media.id, Math.min(frame, media.frames - 1)), encoding: shot.encoding, fullWidth: media.width }} ready={document.proxies[media.id]?.state === 'done'}
-              onDrag={(key: RangeKey) => drag({ ...layer, key })}
-              onSave={(label, key) => save(label, replaced({ ...layer, key }))}
-              onSolve={() => save(`Solve ${layer.name} again from its picks`, replaced({ ...layer, key: keyFromPicks(layer.picks) ?? null }))}
-            />
-          )}
-          {layer?.kind === 'shape' && <ShapeNumbers layer={layer} onDrag={drag} onSave={(label, next) => save(label, replaced(next))} />}
+          <MeterLine inHand={inHand} frame={frame} />
+          <StackList stack={stack} inHand={inHand} />
+          {layers.length > 0 && <Segmented block aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />}
+          {layers.length > 0 && <Section section={section} stack={stack} inHand={inHand} />}
         </>
       )}
     </>
   );
   return <StageSplit panel={panel}><ViewerPane inHand={inHand} work={work} /></StageSplit>;
+}
+
+function Section({ section, stack, inHand }: { section: (typeof SECTIONS)[number]; stack: Stack; inHand: InHand }) {
+  const { layer, saveLayer, dragLayer, saveSighting, dragSighting } = stack;
+  const { sighting } = inHand;
+  if (section === 'Spill') return <SpillNumbers value={sighting?.spill} onDrag={(spill) => dragSighting({ spill })} onSave={(label, spill) => saveSighting(label, { spill })} />;
+  if (section === 'Clean-up')
+    return (
+      <>
+        <CleanUpNumbers of="the stack" value={sighting?.cleanUp} onDrag={(cleanUp) => dragSighting({ cleanUp })} onSave={(label, cleanUp) => saveSighting(label, { cleanUp })} />
+        {layer && !layer.locked && <CleanUpNumbers of={layer.name} value={layer.cleanUp} onDrag={(cleanUp) => dragLayer({ ...layer, cleanUp })} onSave={(label, cleanUp) => saveLayer(label, { ...layer, cleanUp })} />}
+      </>
+    );
+  if (!layer) return null;
+  if (layer.locked) return <div className="quiet">{layer.name} is locked. Unlock it from its menu to change it.</div>;
+  if (isKey(layer)) return <KeyEditor layer={layer} stack={stack} inHand={inHand} />;
+  if (layer.kind === 'shape') return <ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} />;
+  if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
+  return <div className="quiet">A group’s layers are combined with one another first: {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.</div>;
+}
+
+function AddMenu({ stack: { layers, add } }: { stack: Stack }) {
+  const dispatch = useAppDispatch();
+  const keys = (Object.keys(KEY_NAMES) as KeyKind[]).map((kind) => ({ key: kind, label: KEY_NAMES[kind] }));
+  const addKey = (kind: KeyKind) => {
+    add(newKey(layers, kind), `Add: ${KEY_NAMES[kind]}`);
+    dispatch(toolChosen('pick-add'));
+  };
+  const shapes = (['rectangle', 'ellipse', 'spline', 'gradient'] as const).map((tool) => ({ key: tool, label: tool[0]!.toUpperCase() + tool.slice(1) }));
+  return (
+    <>
+      <Dropdown trigger={['click']} menu={{ items: keys, onClick: ({ key }) => addKey(key as KeyKind) }}><Button size="small" icon={<Plus size={14} />}>Key</Button></Dropdown>
+      <Dropdown trigger={['click']} menu={{ items: [...shapes, { key: 'plate', label: 'Plate matte' }], onClick: ({ key }) => (key === 'plate' ? add(newPlate(layers), 'Add a plate matte') : dispatch(toolChosen(key as Tool))) }}><Button size="small" icon={<Plus size={14} />}>Shape</Button></Dropdown>
+    </>
+  );
 }

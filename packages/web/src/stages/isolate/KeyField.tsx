@@ -1,9 +1,8 @@
-import { Button, InputNumber, Switch } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { KeyLayer } from '@mellow/contract';
-import type { RangeKey, Window } from '@mellow/core';
-import { frameClient } from '../../engine/frameClient.ts';
-import { FIELD_REACH, type DensityAnswer, type FrameRef } from '../../engine/frameProtocol.ts';
+import type { RangeKey } from '@mellow/core';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { fieldHovered } from '../../app/viewSlice.ts';
+import { FIELD_REACH, type DensityAnswer } from '../../engine/frameProtocol.ts';
 import { moved, type KeyGrip } from './keyGrips.ts';
 
 const SIZE = 300;
@@ -17,26 +16,22 @@ function sector(c0: number, c1: number, h0: number, h1: number): string {
 }
 
 interface Props {
-  layer: KeyLayer;
-  frame: FrameRef;
-  ready: boolean;
+  /** The key drawn on it; without one the field only shows the picture's colours. */
+  value: RangeKey | undefined;
+  density: DensityAnswer | undefined;
   onDrag: (key: RangeKey) => void;
-  onSave: (label: string, key: RangeKey) => void;
-  onSolve: () => void;
+  onSave: (what: string, key: RangeKey) => void;
 }
 
-/** The range key as a map: hue round, chroma outward, the frame's own pixels as a cloud; core solid, margin dashed. */
-export function KeyField({ layer, frame, ready, onDrag, onSave, onSolve }: Props) {
+/**
+ * Colours as a map: hue round, chroma outward, the frame's own pixels as a cloud; the key's core solid, its margin dashed.
+ * A ring shows the pixel under the pointer in the picture; pointing at the field shows in the picture which pixels it means.
+ */
+export function KeyField({ value: key, density, onDrag, onSave }: Props) {
   const cloud = useRef<HTMLCanvasElement>(null);
-  const [density, setDensity] = useState<DensityAnswer>();
   const [grip, setGrip] = useState<KeyGrip>();
-  const { key } = layer;
-  useEffect(() => {
-    if (!ready) return;
-    let wanted = true;
-    void frameClient().askLead({ kind: 'density', frame: { url: frame.url, encoding: frame.encoding, fullWidth: frame.fullWidth } }).then((d) => wanted && setDensity(d), () => undefined);
-    return () => void (wanted = false);
-  }, [frame.url, frame.encoding, frame.fullWidth, ready]);
+  const dispatch = useAppDispatch();
+  const probe = useAppSelector((s) => s.view.probe);
   useEffect(() => {
     if (!density) return;
     const small = document.createElement('canvas');
@@ -46,77 +41,52 @@ export function KeyField({ layer, frame, ready, onDrag, onSave, onSolve }: Props
     g.clearRect(0, 0, SIZE, SIZE);
     g.drawImage(small, 8, 8, 2 * R, 2 * R);
   }, [density]);
+  useEffect(() => () => void dispatch(fieldHovered(null)), [dispatch]);
 
-  if (!key) return <div className="quiet">Pick the colour of the piece in the picture: a click, or a dragged rectangle. The key field then shows what the key takes.</div>;
-  const { hue, chroma } = key;
-  const [h0, h1] = hue.on ? [hue.lo, hue.hi] : [0, 360];
-  const [c0, c1] = chroma.on ? [chroma.lo, Math.min(chroma.hi, FIELD_REACH)] : [0, FIELD_REACH];
-  const middle = (h0 + h1) / 2;
-  const grips: { grip: KeyGrip; place: [number, number] }[] = [
-    ...(hue.on ? [{ grip: 'hueLo' as const, place: at((c0 + c1) / 2, h0) }, { grip: 'hueHi' as const, place: at((c0 + c1) / 2, h1) }, { grip: 'softLo' as const, place: at((c0 + c1) / 2, h0 - hue.softLo) }, { grip: 'softHi' as const, place: at((c0 + c1) / 2, h1 + hue.softHi) }] : []),
-    ...(chroma.on ? [{ grip: 'chromaLo' as const, place: at(c0, middle) }, { grip: 'chromaHi' as const, place: at(c1, middle) }] : []),
-  ];
   const place = (e: React.PointerEvent) => {
     const box = cloud.current!.getBoundingClientRect();
     const [x, y] = [((e.clientX - box.left) * SIZE) / box.width - SIZE / 2, SIZE / 2 - ((e.clientY - box.top) * SIZE) / box.height];
-    return { C: (Math.hypot(x, y) / R) * FIELD_REACH, hDeg: (Math.atan2(y, x) * 180) / Math.PI };
+    return { C: (Math.hypot(x, y) / R) * FIELD_REACH, hDeg: (Math.atan2(y, x) * 180) / Math.PI, a: (x / R) * FIELD_REACH, b: (y / R) * FIELD_REACH };
   };
+  const point = (e: React.PointerEvent) => {
+    const { a, b, C, hDeg } = place(e);
+    if (grip && key) onDrag(moved(key, grip, { C, hDeg }));
+    else dispatch(fieldHovered(C <= FIELD_REACH ? { a: Math.round(a * 1000) / 1000, b: Math.round(b * 1000) / 1000 } : null));
+  };
+  const dot = probe && at(Math.hypot(probe.a, probe.b), (Math.atan2(probe.b, probe.a) * 180) / Math.PI);
   return (
-    <section>
-      <h2>Key field <span style={{ flex: 1 }} /><Button size="small" disabled={layer.picks.length === 0} onClick={onSolve}>Solve again</Button></h2>
-      <div style={{ position: 'relative', width: SIZE, height: SIZE, margin: '8px auto' }}>
-        <canvas ref={cloud} width={SIZE} height={SIZE} style={{ position: 'absolute' }} />
-        <svg
-          width={SIZE} height={SIZE} style={{ position: 'absolute', touchAction: 'none' }} role="img" aria-label="Hue and chroma of the frame and of the key"
-          onPointerMove={(e) => grip && onDrag(moved(key, grip, place(e)))}
-          onPointerUp={(e) => { if (grip) onSave(`${layer.name}: ${grip.startsWith('chroma') ? 'chroma' : 'hue'}`, moved(key, grip, place(e))); setGrip(undefined); }}
-        >
-          {[0.08, 0.16, 0.24, 0.32].map((C) => <circle key={C} cx={SIZE / 2} cy={SIZE / 2} r={(C / FIELD_REACH) * R} fill="none" stroke="var(--line)" />)}
-          {[0, 60, 120, 180, 240, 300].map((h) => <text key={h} x={at(FIELD_REACH * 0.95, h)[0]} y={at(FIELD_REACH * 0.95, h)[1] + 4} textAnchor="middle" fontSize={10} fill="var(--quiet)">{h}°</text>)}
-          <path d={sector(c0 - chroma.softLo, Math.min(c1 + chroma.softHi, FIELD_REACH), h0 - (hue.on ? hue.softLo : 0), h1 + (hue.on ? hue.softHi : 0))} fill="none" stroke="#fff" strokeDasharray="4 3" />
-          <path d={sector(c0, c1, h0, h1)} fill="rgba(255,255,255,0.06)" stroke="#fff" strokeWidth={1.6} />
-          {grips.map((g) => <circle key={g.grip} aria-label={g.grip} cx={g.place[0]} cy={g.place[1]} r={g.grip.startsWith('soft') ? 4 : 6} fill={g.grip.startsWith('soft') ? 'var(--panel)' : '#fff'} stroke={g.grip.startsWith('soft') ? '#fff' : '#000'} style={{ cursor: 'pointer' }} onPointerDown={(e) => { e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId); setGrip(g.grip); }} />)}
-        </svg>
-      </div>
-      {density && <LightnessStrip density={density} window={key.lightness} />}
-      <Numbers layer={layer} value={key} onSave={onSave} />
-    </section>
-  );
-}
-
-function LightnessStrip({ density, window: w }: { density: DensityAnswer; window: Window }) {
-  const top = Math.max(...density.lightness, 1);
-  const x = (L: number) => Math.min(Math.max(L, 0), 1) * 300;
-  return (
-    <svg width={300} height={40} style={{ display: 'block', margin: '0 auto 8px' }} role="img" aria-label="Lightness of the frame and of the key">
-      {density.lightness.map((n, i) => <rect key={i} x={(i * 300) / 64} width={300 / 64} y={34 - 30 * Math.sqrt(n / top)} height={30 * Math.sqrt(n / top)} fill={`rgb(${Array(3).fill(Math.round(40 + (i / 63) * 200)).join()})`} />)}
-      {w.on && <><rect x={x(w.lo - w.softLo)} y={1} width={x(w.hi + w.softHi) - x(w.lo - w.softLo)} height={34} fill="none" stroke="#fff" strokeDasharray="4 3" /><rect x={x(w.lo)} y={1} width={x(w.hi) - x(w.lo)} height={34} fill="none" stroke="#fff" strokeWidth={1.6} /></>}
-    </svg>
-  );
-}
-
-const ROWS = [
-  { name: 'hue', label: 'Hue °', max: 720, step: 1, digits: 1 },
-  { name: 'chroma', label: 'Chroma', max: 0.5, step: 0.005, digits: 3 },
-  { name: 'lightness', label: 'Lightness', max: 1.5, step: 0.01, digits: 3 },
-] as const;
-const EDGES = [['softLo', 'margin'], ['lo', 'from'], ['hi', 'to'], ['softHi', 'margin']] as const;
-
-function Numbers({ layer, value, onSave }: { layer: KeyLayer; value: RangeKey; onSave: Props['onSave'] }) {
-  return (
-    <div className="numbers4" role="group" aria-label="Numbers of the key">
-      <span />{EDGES.map(([edge, label]) => <span key={edge} className="quiet">{label}</span>)}
-      {ROWS.map(({ name, label, max, step, digits }) => {
-        const w = value[name];
-        const put = (next: Partial<Window>) => {
-          const merged = { ...w, ...next };
-          onSave(`${layer.name}: ${name}`, { ...value, [name]: { ...merged, hi: Math.max(merged.hi, merged.lo) } });
-        };
-        return [
-          <span key={name} className="row"><Switch size="small" aria-label={`${name} window on`} checked={w.on} onChange={(on) => put({ on })} />{label}</span>,
-          ...EDGES.map(([edge]) => <InputNumber key={name + edge} aria-label={`${name} ${edge}`} size="small" controls={false} disabled={!w.on} min={0} max={max} step={step} precision={digits} value={w[edge]} onChange={(v) => v !== null && put({ [edge]: v })} changeOnWheel={false} />),
-        ];
-      })}
+    <div style={{ position: 'relative', width: SIZE, height: SIZE, margin: '8px auto' }}>
+      <canvas ref={cloud} width={SIZE} height={SIZE} style={{ position: 'absolute' }} />
+      <svg
+        width={SIZE} height={SIZE} style={{ position: 'absolute', touchAction: 'none' }} role="img" aria-label="Hue and chroma of the frame and of the key"
+        onPointerMove={point}
+        onPointerLeave={() => dispatch(fieldHovered(null))}
+        onPointerUp={(e) => { if (grip && key) onSave(grip.startsWith('chroma') ? 'chroma' : 'hue', moved(key, grip, place(e))); setGrip(undefined); }}
+      >
+        {[0.08, 0.16, 0.24, 0.32].map((C) => <circle key={C} cx={SIZE / 2} cy={SIZE / 2} r={(C / FIELD_REACH) * R} fill="none" stroke="var(--line)" />)}
+        {[0, 60, 120, 180, 240, 300].map((h) => <text key={h} x={at(FIELD_REACH * 0.95, h)[0]} y={at(FIELD_REACH * 0.95, h)[1] + 4} textAnchor="middle" fontSize={10} fill="var(--quiet)">{h}°</text>)}
+        {key && <Outlines value={key} onHold={(g, e) => { e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId); dispatch(fieldHovered(null)); setGrip(g); }} />}
+        {dot && <circle cx={dot[0]} cy={dot[1]} r={6} fill="none" stroke="#fff" strokeWidth={2} data-probe-mark />}
+      </svg>
     </div>
+  );
+}
+
+function Outlines({ value: { hue, chroma }, onHold }: { value: RangeKey; onHold: (grip: KeyGrip, e: React.PointerEvent<SVGCircleElement>) => void }) {
+  const [h0, h1] = hue.on ? [hue.lo, hue.hi] : [0, 360];
+  const [c0, c1] = chroma.on ? [chroma.lo, Math.min(chroma.hi, FIELD_REACH)] : [0, FIELD_REACH];
+  const middle = (h0 + h1) / 2;
+  const half = (c0 + c1) / 2;
+  const grips: { grip: KeyGrip; place: [number, number] }[] = [
+    ...(hue.on ? ([['hueLo', h0], ['hueHi', h1], ['softLo', h0 - hue.softLo], ['softHi', h1 + hue.softHi]] as const).map(([grip, h]) => ({ grip, place: at(half, h) })) : []),
+    ...(chroma.on ? ([['chromaLo', c0], ['chromaHi', c1], ['chromaSoftLo', Math.max(c0 - chroma.softLo, 0)], ['chromaSoftHi', Math.min(c1 + chroma.softHi, FIELD_REACH)]] as const).map(([grip, C]) => ({ grip, place: at(C, middle) })) : []),
+  ];
+  const soft = (grip: KeyGrip) => grip.toLowerCase().includes('soft');
+  return (
+    <>
+      <path d={sector(chroma.on ? c0 - chroma.softLo : 0, Math.min(c1 + (chroma.on ? chroma.softHi : 0), FIELD_REACH), h0 - (hue.on ? hue.softLo : 0), h1 + (hue.on ? hue.softHi : 0))} fill="none" stroke="#fff" strokeDasharray="4 3" />
+      <path d={sector(c0, c1, h0, h1)} fill="rgba(255,255,255,0.06)" stroke="#fff" strokeWidth={1.6} />
+      {grips.map((g) => <circle key={g.grip} data-grip={g.grip} cx={g.place[0]} cy={g.place[1]} r={soft(g.grip) ? 4 : 6} fill={soft(g.grip) ? 'var(--panel)' : '#fff'} stroke={soft(g.grip) ? '#fff' : '#000'} style={{ cursor: 'pointer' }} onPointerDown={(e) => onHold(g.grip, e)} />)}
+    </>
   );
 }

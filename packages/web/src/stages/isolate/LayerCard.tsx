@@ -1,65 +1,98 @@
-import { Button, Input, Segmented, Slider, Switch, Tooltip } from 'antd';
-import { ArrowDown, ArrowUp, Contrast, Trash2 } from 'lucide-react';
+import { Button, Dropdown, Input, Segmented, Switch, Tooltip } from 'antd';
+import { Contrast, Ellipsis, GripVertical, Lock, Trash2, View } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
-import type { InHand } from '../../app/useProject.ts';
-import { frameClient, frameUrl } from '../../engine/frameClient.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { frameRefOf, type InHand } from '../../app/useProject.ts';
+import { layerCopied, placeChanged } from '../../app/viewSlice.ts';
+import { frameClient } from '../../engine/frameClient.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { copyOf, describe, groupedWithNext, ungrouped } from './layers.ts';
+import type { Stack } from './useStack.ts';
 
 interface Props {
   layer: Layer;
-  current: boolean;
-  first: boolean;
-  last: boolean;
+  at: number;
+  stack: Stack;
   inHand: InHand;
-  frame: number;
+  handleRef: (element: Element | null) => void;
   onSelect: () => void;
-  onDrag: (layer: Layer) => void;
-  onSave: (label: string, layer: Layer) => void;
-  onRemove: () => void;
-  onMove: (by: -1 | 1) => void;
 }
 
 /** A layer of the stack: what it is, how it joins, its own matte. */
-export function LayerCard({ layer, current, first, last, inHand, frame, onSelect, onDrag, onSave, onRemove, onMove }: Props) {
+export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Props) {
+  const { layers, save, saveLayer, dragLayer, frame } = stack;
+  const dispatch = useAppDispatch();
+  const soloId = useAppSelector((s) => s.view.place.soloId);
+  const current = layer.id === stack.layer?.id;
+  const locked = layer.locked ?? false;
+  const solo = soloId === layer.id;
+  const set = (label: string, change: Partial<Layer>) => saveLayer(label, { ...layer, ...change } as Layer);
+  const move = (by: number) => {
+    const next = [...layers];
+    next.splice(at + by, 0, ...next.splice(at, 1));
+    save(`Move ${layer.name}`, next);
+  };
+  const grouped = groupedWithNext(layers, at);
+  const actions: Record<string, () => void> = {
+    up: () => move(-1),
+    down: () => move(1),
+    duplicate: () => save(`Duplicate ${layer.name}`, [...layers.slice(0, at + 1), copyOf(layer, `${layer.name} copy`.slice(0, 120)), ...layers.slice(at + 1)]),
+    copy: () => dispatch(layerCopied(layer)),
+    group: () => grouped && save(`Group ${layer.name} with the next`, grouped),
+    ungroup: () => save(`Ungroup ${layer.name}`, ungrouped(layers, at)),
+    lock: () => set(`${locked ? 'Unlock' : 'Lock'} ${layer.name}`, { locked: !locked }),
+  };
+  const items = [
+    { key: 'up', label: 'Move up', disabled: at === 0 },
+    { key: 'down', label: 'Move down', disabled: at === layers.length - 1 },
+    { key: 'duplicate', label: 'Duplicate' },
+    { key: 'copy', label: 'Copy (Ctrl-C), to paste in any stack' },
+    ...(layer.kind === 'group' ? [{ key: 'ungroup', label: 'Ungroup' }] : []),
+    { key: 'group', label: layer.kind === 'group' ? 'Take the next layer in' : 'Group with the next', disabled: !grouped },
+    { key: 'lock', label: locked ? 'Unlock' : 'Lock' },
+  ];
   return (
     <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
       <div className="row">
+        <Button ref={handleRef} size="small" type="text" aria-label={`Drag ${layer.name} to another place`} style={{ cursor: 'grab', padding: 0, width: 14 }}><GripVertical size={14} /></Button>
         <OwnMatte layer={layer} inHand={inHand} frame={frame} />
         <div className="grow">
-          <Input aria-label="Layer name" key={layer.name} size="small" variant="borderless" style={{ fontWeight: 600, padding: 0 }} defaultValue={layer.name} maxLength={120} onBlur={(e) => { const name = e.target.value.trim(); if (name && name !== layer.name) onSave(`Rename ${layer.name}`, { ...layer, name }); }} />
-          <span className="quiet">{layer.kind === 'shape' ? layer.geometry.form : layer.key ? `range key, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}` : 'range key: pick a colour in the picture'}</span>
+          <Input aria-label="Layer name" key={layer.name} size="small" variant="borderless" style={{ fontWeight: 600, padding: 0 }} defaultValue={layer.name} maxLength={120} disabled={locked} onBlur={(e) => { const name = e.target.value.trim(); if (name && name !== layer.name) set(`Rename ${layer.name}`, { name }); }} />
+          <span className="quiet">{describe(layer)}</span>
         </div>
-        <Switch aria-label={`${layer.name} on`} size="small" checked={layer.on} onChange={(on) => onSave(`Turn ${layer.name} ${on ? 'on' : 'off'}`, { ...layer, on })} />
+        {locked && <Tooltip title="Locked"><Lock size={14} /></Tooltip>}
+        <Switch aria-label={`${layer.name} on`} size="small" checked={layer.on} onChange={(on) => set(`Turn ${layer.name} ${on ? 'on' : 'off'}`, { on })} />
       </div>
       <div className="row">
-        <Segmented aria-label={`How ${layer.name} joins`} size="small" options={['add', 'within', 'without'] as Layer['mode'][]} value={layer.mode} onChange={(mode) => onSave(`${layer.name}: ${mode}`, { ...layer, mode })} />
-        <Tooltip title="Invert"><Button size="small" aria-label={`Invert ${layer.name}`} aria-pressed={layer.invert} type={layer.invert ? 'primary' : 'text'} onClick={() => onSave(`Invert ${layer.name}`, { ...layer, invert: !layer.invert })}><Contrast size={14} /></Button></Tooltip>
+        <Segmented aria-label={`How ${layer.name} joins`} size="small" disabled={locked} options={['add', 'within', 'without'] as Layer['mode'][]} value={layer.mode} onChange={(mode) => set(`${layer.name}: ${mode}`, { mode })} />
+        <Tooltip title="Invert"><Button size="small" disabled={locked} aria-label={`Invert ${layer.name}`} aria-pressed={layer.invert} type={layer.invert ? 'primary' : 'text'} onClick={() => set(`Invert ${layer.name}`, { invert: !layer.invert })}><Contrast size={14} /></Button></Tooltip>
+        <Tooltip title="Show only this layer’s own matte"><Button size="small" aria-label={`Solo ${layer.name}`} aria-pressed={solo} type={solo ? 'primary' : 'text'} onClick={() => dispatch(placeChanged({ soloId: solo ? null : layer.id }))}><View size={14} /></Button></Tooltip>
         <span style={{ flex: 1 }} />
-        <Button size="small" type="text" aria-label={`Move ${layer.name} up`} disabled={first} onClick={() => onMove(-1)}><ArrowUp size={14} /></Button>
-        <Button size="small" type="text" aria-label={`Move ${layer.name} down`} disabled={last} onClick={() => onMove(1)}><ArrowDown size={14} /></Button>
-        <Button size="small" type="text" aria-label={`Remove ${layer.name}`} onClick={(e) => { e.stopPropagation(); onRemove(); }}><Trash2 size={14} /></Button>
+        <Dropdown trigger={['click']} menu={{ items, onClick: ({ key, domEvent }) => { domEvent.stopPropagation(); actions[key]?.(); } }}>
+          <Button size="small" type="text" aria-label={`More for ${layer.name}`} onClick={(e) => e.stopPropagation()}><Ellipsis size={14} /></Button>
+        </Dropdown>
+        <Button size="small" type="text" disabled={locked} aria-label={`Remove ${layer.name}`} onClick={(e) => { e.stopPropagation(); save(`Remove ${layer.name}`, layers.filter((l) => l.id !== layer.id)); }}><Trash2 size={14} /></Button>
       </div>
-      {current && (
-        <div className="row">
-          <span className="quiet">Strength</span>
-          <Slider className="grow" ariaLabelForHandle={`Strength of ${layer.name}`} min={0} max={100} value={Math.round(layer.strength * 100)} onChange={(v) => onDrag({ ...layer, strength: v / 100 })} onChangeComplete={(v) => onSave(`Strength of ${layer.name}`, { ...layer, strength: v / 100 })} />
-          <span className="mono">{Math.round(layer.strength * 100)} %</span>
+      {current && !locked && (
+        <div className="numbers">
+          <NumberField label="Strength" name={`Strength of ${layer.name}`} value={layer.strength * 100} unit="%" min={0} max={100} step={1} digits={0} neutral={100} onDrag={(v) => dragLayer({ ...layer, strength: v / 100 })} onCommit={(v) => set(`Strength of ${layer.name}`, { strength: v / 100 })} />
         </div>
       )}
     </section>
   );
 }
 
-const WIDTH = 80;
+const WIDTH = 72;
 /** A live thumbnail of the layer's own matte on the frame in hand. */
 function OwnMatte({ layer, inHand: { document, shot, media }, frame }: { layer: Layer; inHand: InHand; frame: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const ready = media && document.proxies[media.id]?.state === 'done';
-  const height = media ? Math.round((WIDTH * media.height) / media.width) : 45;
+  const height = media ? Math.round((WIDTH * media.height) / media.width) : 40;
   useEffect(() => {
     if (!shot || !media || !ready) return;
     let wanted = true;
-    void frameClient().askLead({ kind: 'layer', frame: { url: frameUrl(media.id, Math.min(frame, media.frames - 1)), encoding: shot.encoding, fullWidth: media.width }, layer, width: WIDTH }).then(
+    void frameClient().askLead({ kind: 'layer', frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)), layer, width: WIDTH }).then(
       ({ rgba, width, height: h }) => wanted && canvas.current?.getContext('2d')!.putImageData(new ImageData(rgba, width, h), 0, 0),
       () => undefined,
     );

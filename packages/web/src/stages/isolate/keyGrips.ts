@@ -1,7 +1,7 @@
 import { turnDeg, wrapDeg, type RangeKey } from '@mellow/core';
 
 /** What can be held on the key field. */
-export type KeyGrip = 'hueLo' | 'hueHi' | 'softLo' | 'softHi' | 'chromaLo' | 'chromaHi';
+export type KeyGrip = 'hueLo' | 'hueHi' | 'softLo' | 'softHi' | 'chromaLo' | 'chromaHi' | 'chromaSoftLo' | 'chromaSoftHi';
 const LEAST_HUE_DEG = 2;
 const LEAST_CHROMA = 0.004;
 
@@ -23,6 +23,10 @@ export function moved(key: RangeKey, grip: KeyGrip, to: { C: number; hDeg: numbe
       return { ...key, hue: { ...hue, softHi: Math.max(turnDeg(hue.hi, to.hDeg), 0) } };
     case 'chromaLo':
       return { ...key, chroma: { ...chroma, lo: Math.min(Math.max(to.C, 0), chroma.hi - LEAST_CHROMA) } };
+    case 'chromaSoftLo':
+      return { ...key, chroma: { ...chroma, softLo: Math.max(chroma.lo - to.C, 0) } };
+    case 'chromaSoftHi':
+      return { ...key, chroma: { ...chroma, softHi: Math.max(to.C - chroma.hi, 0) } };
     case 'chromaHi':
       return { ...key, chroma: { ...chroma, hi: Math.max(to.C, chroma.lo + LEAST_CHROMA) } };
   }

@@ -1,16 +1,54 @@
-import type { Geometry, KeyLayer, Layer, LayerId, ShapeLayer } from '@mellow/contract';
+import type { CleanUp, Geometry, GroupLayer, KeyLayer, Layer, LayerId, PlateLayer, ShapeLayer, SingleLayer } from '@mellow/contract';
 
 const base = (name: string, mode: Layer['mode']) => ({ id: crypto.randomUUID() as LayerId, name, on: true, mode, invert: false, strength: 1 });
 const count = (layers: readonly Layer[], kind: string) => layers.filter((l) => l.name.startsWith(kind)).length + 1;
+/** A new layer adds when it is the first, and keeps within what is there otherwise. */
+const joining = (layers: readonly Layer[]): Layer['mode'] => (layers.length === 0 ? 'add' : 'within');
 
-/** A new key: it adds when it is the first layer, and keeps within what is there otherwise. */
-export const newKey = (layers: readonly Layer[]): KeyLayer => ({ ...base(`Range key ${count(layers, 'Range key')}`, layers.length === 0 ? 'add' : 'within'), kind: 'range', key: null, picks: [] });
+export type KeyKind = KeyLayer['kind'];
+export const KEY_NAMES: Record<KeyKind, string> = { range: 'Range key', rgb: 'RGB key', luma: 'Luma key', sample: 'Sample key' };
+export const isKey = (layer: Layer | undefined): layer is KeyLayer => layer !== undefined && layer.kind in KEY_NAMES;
 
-const FORM = { rectangle: 'Rectangle', ellipse: 'Ellipse', spline: 'Spline' } as const;
-/** A new shape: it bounds what is there, and is all there is when it comes first. */
+export const newKey = (layers: readonly Layer[], kind: KeyKind = 'range'): KeyLayer =>
+  ({ ...base(`${KEY_NAMES[kind]} ${count(layers, KEY_NAMES[kind])}`, joining(layers)), kind, key: null, picks: [] }) as KeyLayer;
+
+const FORM = { rectangle: 'Rectangle', ellipse: 'Ellipse', spline: 'Spline', gradient: 'Gradient' } as const;
 export const newShape = (layers: readonly Layer[], geometry: Geometry): ShapeLayer => ({
-  ...base(`${FORM[geometry.form]} ${count(layers, FORM[geometry.form])}`, layers.length === 0 ? 'add' : 'within'),
+  ...base(`${FORM[geometry.form]} ${count(layers, FORM[geometry.form])}`, joining(layers)),
   kind: 'shape',
   geometry,
   feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
 });
+
+export const newPlate = (layers: readonly Layer[]): PlateLayer => ({ ...base(`Plate matte ${count(layers, 'Plate matte')}`, joining(layers)), kind: 'plate', mediaId: null, channel: 'luma', offsetFrames: 0 });
+
+/** A copy with ids of its own, so that it can stand in any stack. */
+export function copyOf(layer: Layer, name = layer.name): Layer {
+  const fresh = () => crypto.randomUUID() as LayerId;
+  return layer.kind === 'group' ? { ...layer, id: fresh(), name, layers: layer.layers.map((l) => ({ ...l, id: fresh() })) } : { ...layer, id: fresh(), name };
+}
+
+/** A layer and the one below it, as one group; a group takes the next layer in. Undefined where that cannot be. */
+export function groupedWithNext(layers: readonly Layer[], at: number): Layer[] | undefined {
+  const [upper, lower] = [layers[at], layers[at + 1]];
+  if (!upper || !lower || lower.kind === 'group') return undefined;
+  const group: GroupLayer = upper.kind === 'group' ? { ...upper, layers: [...upper.layers, lower] } : { ...base(`Group ${count(layers, 'Group')}`, upper.mode), kind: 'group', layers: [{ ...(upper as SingleLayer), mode: 'add' }, lower] };
+  return [...layers.slice(0, at), group, ...layers.slice(at + 2)];
+}
+
+/** A group's layers back in the stack in its place. */
+export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
+  const group = layers[at];
+  if (group?.kind !== 'group') return [...layers];
+  return [...layers.slice(0, at), ...group.layers.map((l, i) => (i === 0 ? { ...l, mode: group.mode } : l)), ...layers.slice(at + 1)];
+};
+
+export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 0, holesPx: 0, edgePx: 0, softenPx: 0, softenBias: 0 };
+
+/** What a card says under a layer's name. */
+export function describe(layer: Layer): string {
+  if (isKey(layer)) return layer.key ? `${KEY_NAMES[layer.kind].toLowerCase()}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}` : `${KEY_NAMES[layer.kind].toLowerCase()}: pick a colour in the picture`;
+  if (layer.kind === 'shape') return layer.geometry.form;
+  if (layer.kind === 'group') return `group of ${layer.layers.length}`;
+  return layer.mediaId ? `plate matte, ${layer.channel}` : 'plate matte: choose its file';
+}

@@ -6,9 +6,9 @@ import type { Piece, Shot } from '@mellow/contract';
 import { ciede2000, drift, lchFromLab, shotColour, spread } from '@mellow/core';
 import { useMeasurementsQuery } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { rendersOfShot, type InHand } from '../../app/useProject.ts';
+import { frameRefOf, rendersInHand, type InHand } from '../../app/useProject.ts';
 import { placeChanged } from '../../app/viewSlice.ts';
-import { frameClient, frameUrl } from '../../engine/frameClient.ts';
+import { frameClient } from '../../engine/frameClient.ts';
 import { DeltaE, deltaEOf, meanHex, requiredHex, requiredLab, toleranceOf } from '../../ui/colour.tsx';
 
 /** Every sighting of every piece side by side, measured against its requirement. */
@@ -103,8 +103,8 @@ function Crop({ piece, shot, inHand: { document, colourwayId } }: { piece: Piece
   useEffect(() => {
     if (!ready) return;
     let wanted = true;
-    const { sightings, index } = rendersOfShot(document, shot.id, colourwayId, piece.id);
-    void frameClient().ask({ kind: 'crop', frame: { url: frameUrl(media.id, Math.floor(media.frames / 2)), encoding: shot.encoding, fullWidth: media.width }, sightings, index }).then((answer) => {
+    const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece.id);
+    void frameClient().ask({ kind: 'crop', frame: frameRefOf(document, shot, media, Math.floor(media.frames / 2)), sightings, index }).then((answer) => {
       const c = canvas.current;
       if (!wanted || !c) return;
       const g = c.getContext('2d')!;

@@ -8,6 +8,7 @@ import { store, useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../app/useProject.ts';
 import { placeChanged } from '../../app/viewSlice.ts';
 import { frameUrl } from '../../engine/frameClient.ts';
+import { BalancePanel } from './BalancePanel.tsx';
 
 const ENCODINGS: Record<Encoding, string> = { rec709: 'Rec.709 (BT.1886)', srgb: 'sRGB', linear709: 'Linear, 709' };
 type Row = { shot: Shot; media: Media };
@@ -17,12 +18,14 @@ export default function ShotsStage({ inHand }: { inHand: InHand }) {
   const projectId = document.project.value.id;
   const dispatch = useAppDispatch();
   const [browsing, setBrowsing] = useState(false);
+  const [balancing, setBalancing] = useState(false);
   const rows: Row[] = document.shots.map(({ value: shot }) => ({ shot, media: document.media.find((m) => m.id === shot.mediaId)! }));
   const save = (label: string, ...shots: Shot[]) => edit(projectId, label, shots.map((value) => ({ kind: 'shot', id: value.id, value })));
   const swap = (at: number, by: number) => {
     const [a, b] = [rows[at]!.shot, rows[at + by]!.shot];
     save(`Move ${a.name} ${by < 0 ? 'up' : 'down'}`, { ...a, position: b.position }, { ...b, position: a.position });
   };
+  if (balancing && inHand.shot) return <BalancePanel inHand={inHand} shot={inHand.shot} onClose={() => setBalancing(false)} />;
   return (
     <div className="page">
       <ImportArea projectId={projectId} onBrowse={() => setBrowsing(true)} />
@@ -48,6 +51,7 @@ export default function ShotsStage({ inHand }: { inHand: InHand }) {
               <Select aria-label={`Encoding of ${shot.name}`} size="small" style={{ width: '100%' }} value={shot.encoding} options={Object.entries(ENCODINGS).map(([value, label]) => ({ value, label }))} onChange={(encoding) => save(`Encoding of ${shot.name}`, { ...shot, encoding })} />
             </Tooltip>
           ) },
+          { title: 'Balance', render: (_, { shot }) => <Button size="small" aria-label={`Balance ${shot.name}`} onClick={(e) => { e.stopPropagation(); dispatch(placeChanged({ shotId: shot.id })); setBalancing(true); }}>{shot.balance ? 'Set' : 'None'}</Button> },
           { title: 'Pieces seen', render: (_, { shot }) => document.sightings.filter((s) => s.value.shotId === shot.id).map((s) => document.pieces.find((p) => p.value.id === s.value.pieceId)?.value.name).join(', ') || <span className="quiet">none yet</span> },
           { title: '', width: 104, render: (_, { shot }, at) => (
             <span className="row">

@@ -1,124 +1,190 @@
-import type { Geometry, PathPoint } from '@mellow/contract';
-import { pathOf } from '@mellow/core';
-import { drawHandle, strokeTwice, tracePath, type At, type GeometryEvent, type ViewerTool } from './tool.ts';
+import { moveBy, movedGeometry, nearestOnPath, pathOf, toggledCorner, withoutPoints, withPointAdded } from '@mellow/core';
+import { dragged, nameOf } from './shapeDrag.ts';
+import { boxPoint, featherOutline, handlesOf, inside, transformBox, type Grip } from './shapeHandles.ts';
+import { drawHandle, strokeTwice, tracePath, type At, type Shape, type ShapeEvent, type ToolKey, type ToScreen, type ViewerTool } from './tool.ts';
 
-type Grip = { kind: 'move' } | { kind: 'size'; sx: number; sy: number } | { kind: 'turn' } | { kind: 'point'; index: number; part: 'point' | 'in' | 'out' };
-interface Handle {
-  x: number;
-  y: number;
-  grip: Grip;
-  round?: boolean;
-}
-const CORNERS: [number, number][] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]];
+/** How near, in screen pixels, the pointer must be to hold a handle or meet the path. */
+const HANDLE_REACH = 9;
+const PATH_REACH = 6;
 
-/** A point of a box given by its place in the box (−1..1 either way). */
-function boxPoint(g: Exclude<Geometry, { form: 'spline' }>, u: number, v: number): [number, number] {
-  const [cos, sin] = [Math.cos((g.turnDeg * Math.PI) / 180), Math.sin((g.turnDeg * Math.PI) / 180)];
-  const [x, y] = [(u * g.width) / 2, (v * g.height) / 2];
-  return [g.cx + x * cos - y * sin, g.cy + x * sin + y * cos];
-}
-export function handlesOf(g: Geometry, px: number): Handle[] {
-  if (g.form === 'spline')
-    return g.points.flatMap((p, index): Handle[] => [
-      ...(p.outX || p.outY ? [{ x: p.x + p.outX, y: p.y + p.outY, round: true, grip: { kind: 'point', index, part: 'out' } } as Handle] : []),
-      ...(p.inX || p.inY ? [{ x: p.x + p.inX, y: p.y + p.inY, round: true, grip: { kind: 'point', index, part: 'in' } } as Handle] : []),
-      { x: p.x, y: p.y, grip: { kind: 'point', index, part: 'point' } },
-    ]);
-  const sizes = CORNERS.map(([sx, sy]): Handle => ({ x: boxPoint(g, sx, sy)[0], y: boxPoint(g, sx, sy)[1], grip: { kind: 'size', sx, sy } }));
-  const [tx, ty] = boxPoint(g, 0, -1 - (44 * px) / Math.max(g.height, 1));
-  return [...sizes, { x: tx, y: ty, round: true, grip: { kind: 'turn' } }];
-}
-/** Is a point inside the (flattened) outline? Even-odd rule. */
-function inside(points: readonly PathPoint[], x: number, y: number): boolean {
-  let odd = false;
-  points.forEach((p, i) => {
-    const q = points[(i + points.length - 1) % points.length]!;
-    if (p.y > y !== q.y > y && x < ((q.x - p.x) * (y - p.y)) / (q.y - p.y) + p.x) odd = !odd;
-  });
-  return odd;
-}
-
-/** The geometry after a grip has been dragged from one place to another. Exported for its test. */
-export function dragged(start: Geometry, grip: Grip, from: At, to: At): Geometry {
-  const [dx, dy] = [to.x - from.x, to.y - from.y];
-  if (start.form === 'spline') {
-    const points = start.points.map((p, i) => {
-      if (grip.kind === 'move') return { ...p, x: p.x + dx, y: p.y + dy };
-      if (grip.kind !== 'point' || grip.index !== i) return p;
-      if (grip.part === 'point') return { ...p, x: p.x + dx, y: p.y + dy };
-      const [hx, hy] = [to.x - p.x, to.y - p.y];
-      // the opposite handle follows, so the curve stays smooth; Shift lets it stay
-      if (grip.part === 'out') return { ...p, outX: hx, outY: hy, ...(!to.shift && { inX: -hx, inY: -hy }) };
-      return { ...p, inX: hx, inY: hy, ...(!to.shift && { outX: -hx, outY: -hy }) };
-    });
-    return { ...start, points };
-  }
-  if (grip.kind === 'move') return { ...start, cx: start.cx + dx, cy: start.cy + dy };
-  if (grip.kind === 'turn') {
-    const turnDeg = (Math.atan2(to.y - start.cy, to.x - start.cx) * 180) / Math.PI + 90;
-    return { ...start, turnDeg: to.shift ? Math.round(turnDeg / 15) * 15 : Math.round(turnDeg * 10) / 10 };
-  }
-  if (grip.kind !== 'size') return start;
-  // the opposite side or corner stays where it is
-  const [cos, sin] = [Math.cos((start.turnDeg * Math.PI) / 180), Math.sin((start.turnDeg * Math.PI) / 180)];
-  const [u, v] = [dx * cos + dy * sin, -dx * sin + dy * cos];
-  const width = Math.max(start.width + grip.sx * u, 1);
-  const height = Math.max(start.height + grip.sy * v, 1);
-  const [ox, oy] = [(grip.sx * (width - start.width)) / 2, (grip.sy * (height - start.height)) / 2];
-  return { ...start, width, height, cx: start.cx + ox * cos - oy * sin, cy: start.cy + ox * sin + oy * cos };
-}
-
-/** Moves, sizes and turns the shape in hand by its handles. */
+/**
+ * Moves, bends, scales, turns, shears and feathers the shape in hand. A click on the path adds a point, a double click
+ * on a point changes it between corner and smooth, a drag over empty picture chooses points.
+ */
 export class ShapeTool implements ViewerTool {
   cursor = 'default';
-  #geometry: Geometry;
-  readonly #changed: GeometryEvent;
+  #shape: Shape;
+  readonly #changed: ShapeEvent;
+  #chosen: ReadonlySet<number> = new Set();
   #px = 1;
-  #held: { grip: Grip; from: At; start: Geometry } | undefined;
-  constructor(geometry: Geometry, changed: GeometryEvent) {
-    this.#geometry = geometry;
+  #held: { grip: Grip; from: At; start: Shape } | undefined;
+  #marquee: { from: At; to: At; before: ReadonlySet<number> } | undefined;
+  constructor(shape: Shape, changed: ShapeEvent) {
+    this.#shape = shape;
     this.#changed = changed;
   }
   #gripAt(at: At): Grip | undefined {
-    const hit = handlesOf(this.#geometry, at.px).find((h) => Math.hypot(h.x - at.x, h.y - at.y) < 9 * at.px);
+    const hit = handlesOf(this.#shape, this.#chosen, at.px).find((h) => Math.hypot(h.x - at.x, h.y - at.y) < HANDLE_REACH * at.px);
     if (hit) return hit.grip;
-    return inside(pathOf(this.#geometry), at.x, at.y) ? { kind: 'move' } : undefined;
+    const { geometry } = this.#shape;
+    if (geometry.form === 'gradient') {
+      const { x0, y0, x1, y1 } = geometry;
+      const t = ((at.x - x0) * (x1 - x0) + (at.y - y0) * (y1 - y0)) / ((x1 - x0) ** 2 + (y1 - y0) ** 2 || 1);
+      const near = Math.hypot(x0 + t * (x1 - x0) - at.x, y0 + t * (y1 - y0) - at.y) < PATH_REACH * at.px;
+      return near && t > 0 && t < 1 ? { kind: 'move' } : undefined;
+    }
+    return inside(pathOf(geometry), at.x, at.y) ? { kind: 'move' } : undefined;
+  }
+  #segmentAt(at: At): { index: number; t: number } | undefined {
+    const { geometry } = this.#shape;
+    if (geometry.form !== 'spline') return undefined;
+    const near = nearestOnPath(geometry.points, at.x, at.y);
+    return near && near.distance < PATH_REACH * at.px ? near : undefined;
   }
   down(at: At) {
+    this.#px = at.px;
     const grip = this.#gripAt(at);
-    if (grip) this.#held = { grip, from: at, start: this.#geometry };
+    const overPath = grip?.kind !== 'point' && this.#segmentAt(at);
+    if (grip?.kind === 'point' && grip.part === 'point') this.#choose(grip.index, at.shift);
+    if (grip || overPath) this.#held = { grip: grip ?? { kind: 'move' }, from: at, start: this.#shape };
+    else this.#marquee = { from: at, to: at, before: at.shift ? this.#chosen : new Set() };
+  }
+  #choose(index: number, more: boolean) {
+    if (!more) {
+      if (!this.#chosen.has(index)) this.#chosen = new Set([index]);
+      return;
+    }
+    const next = new Set(this.#chosen);
+    if (!next.delete(index)) next.add(index);
+    this.#chosen = next;
   }
   move(at: At) {
     this.#px = at.px;
+    if (this.#marquee) {
+      this.#marquee.to = at;
+      this.#chosen = new Set([...this.#marquee.before, ...this.#pointsIn(this.#marquee.from, at)]);
+      return;
+    }
     const grip = this.#held?.grip ?? this.#gripAt(at);
-    this.cursor = !grip ? 'default' : grip.kind === 'move' ? 'move' : 'pointer';
+    this.cursor = grip && grip.kind !== 'move' ? 'pointer' : this.#segmentAt(at) ? 'copy' : grip ? 'move' : 'crosshair';
     if (!this.#held) return;
-    this.#geometry = dragged(this.#held.start, this.#held.grip, this.#held.from, at);
-    this.#changed(this.#geometry, 'drag');
+    this.#shape = dragged(this.#held.start, this.#held.grip, this.#held.from, at, this.#chosen);
+    this.#changed(this.#shape, 'drag', '');
   }
-  up() {
-    if (this.#held && this.#held.start !== this.#geometry) this.#changed(this.#geometry, 'done');
+  #pointsIn(a: At, b: At): number[] {
+    const { geometry } = this.#shape;
+    if (geometry.form !== 'spline') return [];
+    const [x0, x1, y0, y1] = [Math.min(a.x, b.x), Math.max(a.x, b.x), Math.min(a.y, b.y), Math.max(a.y, b.y)];
+    return geometry.points.flatMap((p, i) => (p.x >= x0 && p.x <= x1 && p.y >= y0 && p.y <= y1 ? [i] : []));
+  }
+  up(at: At) {
+    const held = this.#held;
     this.#held = undefined;
+    this.#marquee = undefined;
+    if (!held) return;
+    if (Math.hypot(at.x - held.from.x, at.y - held.from.y) > 2 * at.px) {
+      this.#changed(this.#shape, 'done', nameOf(held.grip, this.#chosen, at).trim());
+      return;
+    }
+    const segment = held.grip.kind === 'point' || held.grip.kind === 'size' || held.grip.kind === 'feather' ? undefined : this.#segmentAt(at);
+    const { geometry } = held.start;
+    if (segment && geometry.form === 'spline') {
+      this.#chosen = new Set([segment.index + 1]);
+      this.#replace({ ...held.start, geometry: { ...geometry, points: withPointAdded(geometry.points, segment.index, segment.t) } }, 'Add a point');
+    } else if (this.#shape !== held.start) this.#replace(held.start, '');
   }
-  /** Takes over a geometry changed elsewhere (typed, undone), unless the hand is on it. */
-  sync(geometry: Geometry) {
-    if (!this.#held) this.#geometry = geometry;
+  #replace(shape: Shape, what: string) {
+    this.#shape = shape;
+    this.#changed(shape, what ? 'done' : 'drag', what);
   }
-  draw(context: CanvasRenderingContext2D, to: (x: number, y: number) => [number, number]) {
-    const path = pathOf(this.#geometry);
-    tracePath(context, path, to);
+  double(at: At) {
+    const grip = this.#gripAt(at);
+    const { geometry } = this.#shape;
+    if (grip?.kind === 'point' && geometry.form === 'spline') this.#replace({ ...this.#shape, geometry: { ...geometry, points: toggledCorner(geometry.points, grip.index) } }, 'Corner or smooth');
+  }
+  key(key: ToolKey): boolean {
+    if (key === 'Enter' || this.#chosen.size === 0) return false;
+    const { geometry } = this.#shape;
+    if (key === 'Delete' && geometry.form === 'spline') {
+      const points = withoutPoints(geometry.points, this.#chosen);
+      if (points) this.#replace({ ...this.#shape, geometry: { ...geometry, points } }, this.#chosen.size === 1 ? 'Delete a point' : `Delete ${this.#chosen.size} points`);
+    }
+    this.#chosen = new Set();
+    return true;
+  }
+  nudge(dx: number, dy: number): boolean {
+    const only = this.#shape.geometry.form === 'spline' && this.#chosen.size > 0 ? this.#chosen : undefined;
+    this.#replace({ ...this.#shape, geometry: movedGeometry(this.#shape.geometry, moveBy(dx, dy), only) }, 'Nudge');
+    return true;
+  }
+  /** Takes over a shape changed elsewhere (typed, undone), unless the hand is on it. */
+  sync(shape: Shape) {
+    if (this.#held) return;
+    const count = (s: Shape) => (s.geometry.form === 'spline' ? s.geometry.points.length : 0);
+    if (count(shape) !== count(this.#shape)) this.#chosen = new Set();
+    this.#shape = shape;
+  }
+  draw(context: CanvasRenderingContext2D, to: ToScreen, ghosted: boolean) {
+    const { geometry, feather } = this.#shape;
+    context.globalAlpha = ghosted ? 0.35 : 1;
+    if (geometry.form === 'gradient') this.#drawGradient(context, to, geometry);
+    else {
+      const path = pathOf(geometry);
+      tracePath(context, path, to);
+      strokeTwice(context);
+      for (const width of [feather.outerPx, -feather.innerPx]) {
+        if (width === 0) continue;
+        context.beginPath();
+        featherOutline(path, width).forEach(([x, y], i) => (i === 0 ? context.moveTo(...to(x, y)) : context.lineTo(...to(x, y))));
+        context.closePath();
+        strokeTwice(context, true);
+      }
+    }
+    context.globalAlpha = 1;
+    if (ghosted) return;
+    this.#drawArms(context, to);
+    const box = transformBox(geometry, this.#chosen, this.#px);
+    if (box && geometry.form === 'spline') {
+      context.beginPath();
+      for (const [i, [u, v]] of ([[-1, -1], [1, -1], [1, 1], [-1, 1]] as const).entries()) context[i === 0 ? 'moveTo' : 'lineTo'](...to(...boxPoint(box, u, v)));
+      context.closePath();
+      context.lineWidth = 1;
+      context.strokeStyle = 'rgba(255,255,255,0.55)';
+      context.stroke();
+    }
+    for (const h of handlesOf(this.#shape, this.#chosen, this.#px).reverse()) drawHandle(context, to(h.x, h.y), h.look);
+    if (this.#marquee) {
+      const [[x0, y0], [x1, y1]] = [to(this.#marquee.from.x, this.#marquee.from.y), to(this.#marquee.to.x, this.#marquee.to.y)];
+      context.beginPath();
+      context.rect(x0, y0, x1 - x0, y1 - y0);
+      strokeTwice(context, true);
+    }
+  }
+  #drawArms(context: CanvasRenderingContext2D, to: ToScreen) {
+    if (this.#shape.geometry.form !== 'spline') return;
+    for (const p of this.#shape.geometry.points)
+      for (const [hx, hy] of [[p.inX, p.inY], [p.outX, p.outY]] as const) {
+        if (!hx && !hy) continue;
+        context.beginPath();
+        context.moveTo(...to(p.x, p.y));
+        context.lineTo(...to(p.x + hx, p.y + hy));
+        context.lineWidth = 1;
+        context.strokeStyle = 'rgba(255,255,255,0.7)';
+        context.stroke();
+      }
+  }
+  /** The line from full to nothing, with a bar across either end. */
+  #drawGradient(context: CanvasRenderingContext2D, to: ToScreen, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }) {
+    const [[ax, ay], [bx, by]] = [to(x0, y0), to(x1, y1)];
+    const length = Math.hypot(bx - ax, by - ay) || 1;
+    const [nx, ny] = [(-(by - ay) / length) * 60, ((bx - ax) / length) * 60];
+    context.beginPath();
+    context.moveTo(ax, ay);
+    context.lineTo(bx, by);
+    for (const [x, y] of [[ax, ay], [bx, by]] as const) {
+      context.moveTo(x - nx, y - ny);
+      context.lineTo(x + nx, y + ny);
+    }
     strokeTwice(context);
-    if (this.#geometry.form === 'spline')
-      for (const p of this.#geometry.points)
-        for (const [hx, hy] of [[p.inX, p.inY], [p.outX, p.outY]] as const) {
-          if (!hx && !hy) continue;
-          context.beginPath();
-          context.moveTo(...to(p.x, p.y));
-          context.lineTo(...to(p.x + hx, p.y + hy));
-          context.lineWidth = 1;
-          context.strokeStyle = 'rgba(255,255,255,0.7)';
-          context.stroke();
-        }
-    for (const h of handlesOf(this.#geometry, this.#px)) drawHandle(context, to(h.x, h.y), h.round);
   }
 }

@@ -1,7 +1,7 @@
 import type { Geometry, PathPoint } from '@mellow/contract';
-import { drawHandle, strokeTwice, tracePath, type At, type ViewerTool } from './tool.ts';
+import { drawHandle, strokeTwice, tracePath, type At, type ToolKey, type ViewerTool } from './tool.ts';
 
-/** Places points: a click is a corner, a drag pulls handles out; a click on the first point or Enter closes the path. */
+/** Places points: a click is a corner, a drag pulls handles out; a click on the first point or Enter closes the path, Delete takes the last one back. */
 export class SplineTool implements ViewerTool {
   readonly cursor = 'crosshair';
   readonly #made: (geometry: Geometry) => void;
@@ -27,9 +27,12 @@ export class SplineTool implements ViewerTool {
   up() {
     this.#pulling = false;
   }
-  key(key: 'Enter' | 'Escape') {
+  key(key: ToolKey): boolean {
+    if (this.#points.length === 0) return false;
     if (key === 'Escape') this.#points = [];
+    else if (key === 'Delete') this.#points.pop();
     else if (this.#points.length >= 3) this.#close();
+    return true;
   }
   #close() {
     this.#made({ form: 'spline', points: this.#points });
@@ -41,6 +44,6 @@ export class SplineTool implements ViewerTool {
     const [last, hover] = [this.#points.at(-1)!, this.#hover];
     if (hover && !this.#pulling) context.bezierCurveTo(...to(last.x + last.outX, last.y + last.outY), ...to(hover.x, hover.y), ...to(hover.x, hover.y));
     strokeTwice(context);
-    for (const p of this.#points) drawHandle(context, to(p.x, p.y), true);
+    for (const p of this.#points) drawHandle(context, to(p.x, p.y), 'round');
   }
 }

@@ -1,4 +1,5 @@
-import type { Geometry, PathPoint } from '@mellow/contract';
+import type { PathPoint } from '@mellow/contract';
+import type { Feather, Geometry } from '@mellow/core';
 
 /** A place in full-resolution picture pixels; `px` is how many of them a screen pixel covers. */
 export interface At {
@@ -6,18 +7,31 @@ export interface At {
   y: number;
   px: number;
   shift: boolean;
+  alt: boolean;
 }
+export type ToolKey = 'Enter' | 'Escape' | 'Delete';
+export type ToScreen = (x: number, y: number) => [number, number];
 /** One way of working with the pointer on the picture. Lives for as long as it is chosen. */
 export interface ViewerTool {
   cursor: string;
   down(at: At): void;
   move(at: At): void;
   up(at: At): void;
-  /** Enter closes, Escape gives up. */
-  key?(key: 'Enter' | 'Escape'): void;
-  /** Draws what the tool shows, in screen pixels; `to` maps picture to screen. */
-  draw(context: CanvasRenderingContext2D, to: (x: number, y: number) => [number, number]): void;
+  double?(at: At): void;
+  /** Enter closes, Escape gives up, Delete removes what is chosen. True when it was of use. */
+  key?(key: ToolKey): boolean;
+  /** Arrow keys, in picture pixels. True when there is something to nudge. */
+  nudge?(dx: number, dy: number): boolean;
+  /** Draws what the tool shows, in screen pixels. `ghosted`: outlines only, faint. */
+  draw(context: CanvasRenderingContext2D, to: ToScreen, ghosted: boolean): void;
 }
+
+/** A shape as the tools see it. */
+export interface Shape {
+  geometry: Geometry;
+  feather: Feather;
+}
+export type ShapeEvent = (shape: Shape, phase: 'drag' | 'done', what: string) => void;
 
 /** A dark line under a light one: seen on any picture without a hue of its own. */
 export function strokeTwice(context: CanvasRenderingContext2D, dashed = false): void {
@@ -30,17 +44,24 @@ export function strokeTwice(context: CanvasRenderingContext2D, dashed = false): 
   context.stroke();
   context.setLineDash([]);
 }
-export function drawHandle(context: CanvasRenderingContext2D, [x, y]: [number, number], round = false): void {
+export type HandleLook = 'square' | 'round' | 'diamond' | 'solid';
+export function drawHandle(context: CanvasRenderingContext2D, [x, y]: [number, number], look: HandleLook = 'square'): void {
   context.beginPath();
-  if (round) context.arc(x, y, 4, 0, 2 * Math.PI);
-  else context.rect(x - 4, y - 4, 8, 8);
-  context.fillStyle = '#ffffff';
+  if (look === 'round') context.arc(x, y, 4, 0, 2 * Math.PI);
+  else if (look === 'diamond') {
+    context.moveTo(x, y - 5);
+    context.lineTo(x + 5, y);
+    context.lineTo(x, y + 5);
+    context.lineTo(x - 5, y);
+    context.closePath();
+  } else context.rect(x - 4, y - 4, 8, 8);
+  context.fillStyle = look === 'solid' ? '#000000' : '#ffffff';
   context.fill();
-  context.lineWidth = 1;
-  context.strokeStyle = '#000000';
+  context.lineWidth = look === 'solid' ? 2 : 1;
+  context.strokeStyle = look === 'solid' ? '#ffffff' : '#000000';
   context.stroke();
 }
-export function tracePath(context: CanvasRenderingContext2D, points: readonly PathPoint[], to: (x: number, y: number) => [number, number], close = true): void {
+export function tracePath(context: CanvasRenderingContext2D, points: readonly PathPoint[], to: ToScreen, close = true): void {
   context.beginPath();
   points.forEach((p, i) => {
     const q = points[(i + points.length - 1) % points.length]!;
@@ -53,4 +74,3 @@ export function tracePath(context: CanvasRenderingContext2D, points: readonly Pa
     context.closePath();
   }
 }
-export type GeometryEvent = (geometry: Geometry, phase: 'drag' | 'done') => void;

@@ -1,0 +1,28 @@
+import { codeFromLinear, type Encoding } from '../colour/encoding.ts';
+import { linear709FromOklab, type Oklab } from '../colour/oklab.ts';
+import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { WindowSpec } from './solveWindows.ts';
+import { windowAt, type Window } from './window.ts';
+
+/** Three windows on the encoded red, green and blue values (0..1), as a waveform shows them. */
+export type RgbKey = { red: Window; green: Window; blue: Window };
+
+/** α of one encoded colour: the product of the three windows. */
+export const rgbKeyAt = (key: RgbKey, r: number, g: number, b: number): number => windowAt(key.red, r) * windowAt(key.green, g) * windowAt(key.blue, b);
+
+/** `rgbKeyAt` over planes of encoded values. */
+export function rgbKeyInto(out: Float32Array, { r, g, b }: LinearPlanes, key: RgbKey): void {
+  for (let i = 0; i < out.length; i++) out[i] = rgbKeyAt(key, r[i]!, g[i]!, b[i]!);
+}
+
+/** Encoded red, green, blue (0..1) of a picked colour. */
+export function encodedOf(sample: Oklab, encoding: Encoding): [number, number, number] {
+  const [r, g, b] = linear709FromOklab(sample);
+  return [codeFromLinear(encoding, r), codeFromLinear(encoding, g), codeFromLinear(encoding, b)];
+}
+
+/** How picks set an RGB key in a shot of this encoding. */
+export function rgbKeySpec(encoding: Encoding): WindowSpec<RgbKey> {
+  const channel = (name: 'red' | 'green' | 'blue', i: 0 | 1 | 2) => ({ name, margin: 0.05, soft: 0.08, of: (s: Oklab) => encodedOf(s, encoding)[i] });
+  return { channels: [channel('red', 0), channel('green', 1), channel('blue', 2)], at: (key, s) => rgbKeyAt(key, ...encodedOf(s, encoding)) };
+}

@@ -1,0 +1,78 @@
+import { daylightChromaticity } from '../colour/daylight.ts';
+import { multiply, type Matrix3 } from '../colour/matrix3.ts';
+import { adaptationMatrix } from '../colour/whitePoint.ts';
+import { LINEAR_709_FROM_XYZ, XYZ_FROM_LINEAR_709, xyzFromChromaticity } from '../colour/xyz.ts';
+import type { LinearPlanes } from '../recolour/recolourInto.ts';
+
+/** A shot's base correction, before anything is isolated. */
+export interface Balance {
+  /** Stops: linear light × 2^exposureStops. */
+  exposureStops: number;
+  /** Mired by which the light is taken to be warmer (+) or cooler (−) than daylight of 6504 K; −60..90. */
+  warmthMired: number;
+  /** ASC CDL v1.2 on encoded values, per channel R, G, B; then its saturation. */
+  slope: [number, number, number];
+  offset: [number, number, number];
+  power: [number, number, number];
+  saturation: number;
+}
+export const NEUTRAL_BALANCE: Balance = { exposureStops: 0, warmthMired: 0, slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
+
+export const isNeutralBalance = (b: Balance): boolean =>
+  b.exposureStops === 0 && b.warmthMired === 0 && b.saturation === 1 && [0, 1, 2].every((c) => b.slope[c] === 1 && b.offset[c] === 0 && b.power[c] === 1);
+
+/** D65's correlated colour temperature, CIE 15:2018 Table T.3. */
+const D65_KELVIN = 6504;
+export const WARMTH_RANGE_MIRED = [-60, 90] as const;
+
+/** The matrix on linear BT.709 that turns neutral greys into greys lit by a daylight `mired` warmer, at equal luminance. */
+export function warmthMatrix(mired: number): Matrix3 {
+  const from = xyzFromChromaticity(daylightChromaticity(D65_KELVIN));
+  const to = xyzFromChromaticity(daylightChromaticity(1e6 / (1e6 / D65_KELVIN + mired)));
+  return multiply(LINEAR_709_FROM_XYZ, multiply(adaptationMatrix(from, to), XYZ_FROM_LINEAR_709));
+}
+
+/** Luma weights of the CDL's saturation: Rec. ITU-R BT.709, as ASC CDL v1.2 prescribes. */
+const [WR, WG, WB] = [0.2126, 0.7152, 0.0722];
+
+/** One channel of the ASC CDL: clamp(in × slope + offset)^power; clamped below at 0 only, so that highlights live on. */
+export const cdlChannel = (x: number, slope: number, offset: number, power: number): number => Math.max(x * slope + offset, 0) ** power;
+
+export interface Transfers {
+  encode: (linear: number) => number;
+  decode: (code: number) => number;
+}
+
+/**
+ * The base correction of linear planes, in place: exposure and warmth in light, then the CDL on the values of the shot's
+ * own encoding, as CDLs are exchanged.
+ */
+export function balanceInPlace({ r, g, b }: LinearPlanes, balance: Balance, { encode, decode }: Transfers): void {
+  const gain = 2 ** balance.exposureStops;
+  const m = balance.warmthMired === 0 ? undefined : warmthMatrix(balance.warmthMired);
+  const { slope, offset, power, saturation } = balance;
+  const graded = saturation !== 1 || [0, 1, 2].some((c) => slope[c] !== 1 || offset[c] !== 0 || power[c] !== 1);
+  for (let i = 0; i < r.length; i++) {
+    let R = r[i]! * gain;
+    let G = g[i]! * gain;
+    let B = b[i]! * gain;
+    if (m) {
+      const [x, y, z] = [R, G, B];
+      R = m[0] * x + m[1] * y + m[2] * z;
+      G = m[3] * x + m[4] * y + m[5] * z;
+      B = m[6] * x + m[7] * y + m[8] * z;
+    }
+    if (graded) {
+      const er = cdlChannel(encode(R), slope[0], offset[0], power[0]);
+      const eg = cdlChannel(encode(G), slope[1], offset[1], power[1]);
+      const eb = cdlChannel(encode(B), slope[2], offset[2], power[2]);
+      const luma = WR * er + WG * eg + WB * eb;
+      R = decode(luma + saturation * (er - luma));
+      G = decode(luma + saturation * (eg - luma));
+      B = decode(luma + saturation * (eb - luma));
+    }
+    r[i] = R;
+    g[i] = G;
+    b[i] = B;
+  }
+}

@@ -1,0 +1,64 @@
+import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
+import { moveEdgeInPlace } from './edge.ts';
+import { gaussianInPlace } from './gaussian.ts';
+import { guidedFilterInPlace } from './guidedFilter.ts';
+
+/** What is done to a matte, in this order. Lengths are full-resolution picture pixels, areas square ones. */
+export interface CleanUp {
+  /** Radius of the edge-preserving smoothing, guided by the picture's lightness; 0 is off. */
+  quietPx: number;
+  /** α at and below the floor becomes 0, at and above the ceiling 1, linear between; 0 ≤ floor < ceiling ≤ 1. */
+  floor: number;
+  ceiling: number;
+  /** Islands and holes under this area go. */
+  islandsPx: number;
+  holesPx: number;
+  /** Grow (+) or shrink (−). */
+  edgePx: number;
+  /** Standard deviation of the softening. */
+  softenPx: number;
+  /** −1 softens only inwards, 0 both ways, +1 only outwards. */
+  softenBias: number;
+}
+export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 0, holesPx: 0, edgePx: 0, softenPx: 0, softenBias: 0 };
+
+export const isCleanUpOff = (c: CleanUp): boolean => (Object.keys(NO_CLEAN_UP) as (keyof CleanUp)[]).every((k) => k === 'softenBias' || c[k] === NO_CLEAN_UP[k]);
+
+/** Lightness may vary this much (standard deviation, OKLab L) within what counts as one surface. */
+const QUIET_EPSILON = 0.03 ** 2;
+
+export function levelsInPlace(alpha: Float32Array, floor: number, ceiling: number): void {
+  if (floor <= 0 && ceiling >= 1) return;
+  const span = Math.max(ceiling - floor, 1e-6);
+  for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max((alpha[i]! - floor) / span, 0), 1);
+}
+
+/**
+ * Blurs a matte, then shifts its ramp by the bias: at +1 what was full stays full and the ramp lies outside the old
+ * edge, at −1 what was empty stays empty and the ramp lies inside it.
+ */
+export function softenInPlace(alpha: Float32Array, width: number, height: number, sigma: number, bias: number): void {
+  if (sigma <= 0) return;
+  gaussianInPlace(alpha, width, height, sigma);
+  const lo = Math.max(-bias, 0) / 2;
+  const hi = 1 - Math.max(bias, 0) / 2;
+  for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max((alpha[i]! - lo) / (hi - lo), 0), 1);
+  // the recursion's error of a few 1e-4 must not select what nothing selected
+  for (let i = 0; i < alpha.length; i++) if (alpha[i]! < 1e-3) alpha[i] = 0;
+}
+
+/**
+ * The whole clean-up, in place. `scale` is this size over the full resolution; `lightness` gives the guide (OKLab L)
+ * when quieting asks for it. The result stays within 0..1.
+ */
+export function cleanUpInPlace(alpha: Float32Array, width: number, height: number, c: CleanUp, scale: number, lightness: () => Float32Array): void {
+  if (c.quietPx > 0) {
+    guidedFilterInPlace(alpha, lightness(), width, height, Math.max(Math.round(c.quietPx * scale), 1), QUIET_EPSILON);
+    for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max(alpha[i]!, 0), 1);
+  }
+  levelsInPlace(alpha, c.floor, c.ceiling);
+  removeIslandsInPlace(alpha, width, height, c.islandsPx * scale * scale);
+  fillHolesInPlace(alpha, width, height, c.holesPx * scale * scale);
+  moveEdgeInPlace(alpha, width, height, c.edgePx * scale);
+  softenInPlace(alpha, width, height, c.softenPx * scale, c.softenBias);
+}

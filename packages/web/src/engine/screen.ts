@@ -1,0 +1,75 @@
+// From codes and mattes to what the screen shows: 8-bit sRGB.
+import { linearFromCode, srgbCodeFromLinear, type CodePicture, type Encoding } from '@mellow/core';
+import type { Picture } from './frameProtocol.ts';
+
+/** Codes of an encoding as sRGB codes of the same light. */
+const toScreen = new Map<Encoding, Uint8Array>();
+function screenTable(encoding: Encoding): Uint8Array {
+  const known = toScreen.get(encoding) ?? Uint8Array.from({ length: 256 }, (_, code) => Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / 255))));
+  toScreen.set(encoding, known);
+  return known;
+}
+export function onScreen({ width, height, r, g, b }: CodePicture, encoding: Encoding): Picture {
+  const table = screenTable(encoding);
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0, j = 0; i < r.length; i++, j += 4) {
+    rgba[j] = table[r[i]!]!;
+    rgba[j + 1] = table[g[i]!]!;
+    rgba[j + 2] = table[b[i]!]!;
+    rgba[j + 3] = 255;
+  }
+  return { rgba, width, height };
+}
+
+export function greyOnScreen(alpha: Float32Array, width: number, height: number): Picture {
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0, j = 0; i < alpha.length; i++, j += 4) {
+    rgba[j] = rgba[j + 1] = rgba[j + 2] = alpha[i]! * 255;
+    rgba[j + 3] = 255;
+  }
+  return { rgba, width, height };
+}
+
+/** What is selected: a light violet no garment or product has. What the spill control takes: a pale yellow-green. */
+export const TINT = [214, 92, 255] as const;
+export const SPILL_TINT = [226, 255, 92] as const;
+/** Lays a colour over the picture by α × strength, in place. */
+export function tintInPlace({ rgba }: Picture, alpha: Float32Array, [r, g, b]: readonly [number, number, number], strength: number): void {
+  for (let i = 0, j = 0; i < alpha.length; i++, j += 4) {
+    const a = alpha[i]! * strength;
+    if (a === 0) continue;
+    rgba[j] = rgba[j]! * (1 - a) + r * a;
+    rgba[j + 1] = rgba[j + 1]! * (1 - a) + g * a;
+    rgba[j + 2] = rgba[j + 2]! * (1 - a) + b * a;
+  }
+}
+
+/** L* 50, 0 and 100 as sRGB codes. */
+const GROUND = { grey: 119, black: 0, white: 255 } as const;
+/** The picture where α is, a plain ground elsewhere, in place. */
+export function cutOutInPlace({ rgba }: Picture, alpha: Float32Array, ground: keyof typeof GROUND): void {
+  const g = GROUND[ground];
+  for (let i = 0, j = 0; i < alpha.length; i++, j += 4) {
+    const a = alpha[i]!;
+    for (let c = 0; c < 3; c++) rgba[j + c] = g + (rgba[j + c]! - g) * a;
+  }
+}
+
+/** Differences are small: four times as strong they can be seen. */
+const DIFFERENCE_GAIN = 4;
+/** |b − a| × 4 per channel, on black. */
+export function difference(a: Picture, b: Picture): Picture {
+  const rgba = new Uint8ClampedArray(a.rgba.length);
+  for (let j = 0; j < rgba.length; j++) rgba[j] = j % 4 === 3 ? 255 : Math.abs(b.rgba[j]! - a.rgba[j]!) * DIFFERENCE_GAIN;
+  return { rgba, width: a.width, height: a.height };
+}
+
+/** How far in OKLab's a, b a pixel may lie from the place pointed at in the key field. */
+const NEAR = 0.012;
+/** Dims all but the pixels near a place of the a, b plane, in place. */
+export function markNearInPlace({ rgba }: Picture, a: Float32Array, b: Float32Array, at: { a: number; b: number }): void {
+  for (let i = 0, j = 0; i < a.length; i++, j += 4) {
+    const hit = (a[i]! - at.a) ** 2 + (b[i]! - at.b) ** 2 < NEAR * NEAR;
+    for (let c = 0; c < 3; c++) rgba[j + c] = hit ? 255 : rgba[j + c]! * 0.35;
+  }
+}

@@ -1,0 +1,47 @@
+import { Button } from 'antd';
+import type { CleanUp } from '@mellow/contract';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { NO_CLEAN_UP } from './layers.ts';
+
+interface Props {
+  /** “stack” or a layer's name: of what the history speaks. */
+  of: string;
+  value: CleanUp | null | undefined;
+  onDrag: (next: CleanUp) => void;
+  onSave: (label: string, next: CleanUp) => void;
+}
+const ROWS = [
+  { key: 'quietPx', label: 'Quiet', unit: 'px', min: 0, max: 200, step: 0.5, digits: 1 },
+  { key: 'floor', label: 'Floor', unit: '%', min: 0, max: 99, step: 1, digits: 0, scale: 100 },
+  { key: 'ceiling', label: 'Ceiling', unit: '%', min: 1, max: 100, step: 1, digits: 0, scale: 100 },
+  { key: 'islandsPx', label: 'Despeckle islands', unit: 'px²', min: 0, max: 1e7, step: 10, digits: 0 },
+  { key: 'holesPx', label: 'Despeckle holes', unit: 'px²', min: 0, max: 1e7, step: 10, digits: 0 },
+  { key: 'edgePx', label: 'Edge − +', unit: 'px', min: -500, max: 500, step: 0.1, digits: 1 },
+  { key: 'softenPx', label: 'Soften', unit: 'px', min: 0, max: 500, step: 0.1, digits: 1 },
+  { key: 'softenBias', label: 'Soften in/out', unit: '', min: -1, max: 1, step: 0.05, digits: 2 },
+] as const;
+
+/** Clean-up in the order it is done; pixels of the full picture. Floor and ceiling push each other along. */
+export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
+  const now = value ?? NO_CLEAN_UP;
+  const next = (key: keyof CleanUp, v: number): CleanUp => {
+    const changed = { ...now, [key]: v };
+    if (key === 'floor') changed.ceiling = Math.max(changed.ceiling, v + 0.01);
+    if (key === 'ceiling') changed.floor = Math.min(changed.floor, v - 0.01);
+    return changed;
+  };
+  return (
+    <section aria-label={`Clean-up of ${of}`}>
+      <h2 style={{ marginBottom: 8 }}>Clean-up <span className="quiet">of {of}, in this order</span><span style={{ flex: 1 }} /><Button size="small" disabled={!value} onClick={() => onSave(`Reset the clean-up of ${of}`, NO_CLEAN_UP)}>Reset</Button></h2>
+      <div className="numbers">
+        {ROWS.map((row) => {
+          const scale = 'scale' in row ? row.scale : 1;
+          return (
+            <NumberField key={row.key} label={row.label} name={`${row.label} of ${of}`} unit={row.unit} min={row.min} max={row.max} step={row.step} digits={row.digits} value={now[row.key] * scale} neutral={NO_CLEAN_UP[row.key] * scale}
+              onDrag={(v) => onDrag(next(row.key, v / scale))} onCommit={(v) => onSave(`${row.label} of ${of}`, next(row.key, v / scale))} />
+          );
+        })}
+      </div>
+    </section>
+  );
+}

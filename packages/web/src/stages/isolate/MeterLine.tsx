@@ -1,0 +1,39 @@
+import { Tooltip } from 'antd';
+import { useEffect, useState } from 'react';
+import type { MatteMeter } from '@mellow/core';
+import { frameRefOf, rendersInHand, type InHand } from '../../app/useProject.ts';
+import { frameClient } from '../../engine/frameClient.ts';
+
+const percent = (share: number) => (share > 0 && share < 0.001 ? '< 0.1 %' : `${(share * 100).toFixed(1)} %`);
+/** The meter waits until the hand rests. */
+const REST_MS = 180;
+
+/** How good the whole matte is on this frame, in numbers. */
+export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) {
+  const { document, shot, media, piece, sighting, colourwayId } = inHand;
+  const [meter, setMeter] = useState<MatteMeter>();
+  useEffect(() => {
+    if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return setMeter(undefined);
+    let wanted = true;
+    const rest = setTimeout(() => {
+      const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id);
+      if (index < 0) return;
+      void frameClient().askLead({ kind: 'meter', frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)), sighting: sightings[index]! }).then((m) => wanted && setMeter(m), () => undefined);
+    }, REST_MS);
+    return () => {
+      wanted = false;
+      clearTimeout(rest);
+    };
+  }, [document, shot, media, sighting, piece?.id, colourwayId, frame]);
+  if (!meter) return null;
+  const cell = (label: string, value: string, title: string) => <Tooltip title={title}><span><span className="quiet">{label}</span> <span className="mono">{value}</span></span></Tooltip>;
+  return (
+    <div className="row" role="group" aria-label="Matte meter" style={{ flexWrap: 'wrap', columnGap: 14 }}>
+      {cell('picture', percent(meter.shareOfPicture), 'Share of the picture that is selected')}
+      {cell('partly', percent(meter.partlyShare), 'Of the selected pixels, how many only partly')}
+      {cell('islands', String(meter.islands), 'Separate regions; one piece is usually few')}
+      {cell('holes', String(meter.holes), 'Empty places enclosed by the matte')}
+      {cell('clipped', percent(meter.clippedShare), 'Selected pixels whose source is at the end of its range: no colour to turn there')}
+    </div>
+  );
+}

@@ -1,0 +1,36 @@
+import { DragDropProvider } from '@dnd-kit/react';
+import { isSortable, useSortable } from '@dnd-kit/react/sortable';
+import type { Layer } from '@mellow/contract';
+import { useAppDispatch } from '../../app/store.ts';
+import type { InHand } from '../../app/useProject.ts';
+import { placeChanged } from '../../app/viewSlice.ts';
+import { LayerCard } from './LayerCard.tsx';
+import type { Stack } from './useStack.ts';
+
+/** The stack, top first; a card is dragged by its grip to another place. */
+export function StackList({ stack, inHand }: { stack: Stack; inHand: InHand }) {
+  const { layers, save } = stack;
+  return (
+    <DragDropProvider
+      onDragEnd={({ canceled, operation: { source } }) => {
+        if (canceled || !isSortable(source) || source.index === source.initialIndex) return;
+        const next = [...layers];
+        const [moved] = next.splice(source.initialIndex, 1);
+        next.splice(source.index, 0, moved!);
+        save(`Move ${moved!.name}`, next);
+      }}
+    >
+      {layers.map((layer, at) => <Sorted key={layer.id} layer={layer} at={at} stack={stack} inHand={inHand} />)}
+    </DragDropProvider>
+  );
+}
+
+function Sorted({ layer, at, stack, inHand }: { layer: Layer; at: number; stack: Stack; inHand: InHand }) {
+  const { ref, handleRef, isDragging } = useSortable({ id: layer.id, index: at });
+  const dispatch = useAppDispatch();
+  return (
+    <div ref={ref} style={{ opacity: isDragging ? 0.6 : 1 }}>
+      <LayerCard layer={layer} at={at} stack={stack} inHand={inHand} handleRef={handleRef} onSelect={() => dispatch(placeChanged({ layerId: layer.id }))} />
+    </div>
+  );
+}

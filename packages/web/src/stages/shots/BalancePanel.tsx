@@ -1,0 +1,50 @@
+import { Button } from 'antd';
+import type { Balance, Shot } from '@mellow/contract';
+import { isNeutralBalance, NEUTRAL_BALANCE } from '@mellow/core';
+import { edit } from '../../app/editing.ts';
+import { StageSplit } from '../../app/StageSplit.tsx';
+import { useAppDispatch } from '../../app/store.ts';
+import type { InHand } from '../../app/useProject.ts';
+import { balanceDragged } from '../../app/viewSlice.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { ViewerPane } from '../../viewer/ViewerPane.tsx';
+
+const CHANNELS = ['red', 'green', 'blue'] as const;
+const CDL = [
+  { key: 'slope', label: 'Slope', min: 0, max: 8, neutral: 1 },
+  { key: 'offset', label: 'Offset', min: -1, max: 1, neutral: 0 },
+  { key: 'power', label: 'Power', min: 0.1, max: 8, neutral: 1 },
+] as const;
+
+/** The base correction of one shot, beside its picture: what keys and recolours start from. */
+export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: Shot; onClose: () => void }) {
+  const dispatch = useAppDispatch();
+  const now: Balance = shot.balance ?? NEUTRAL_BALANCE;
+  const drag = (next: Partial<Balance>) => dispatch(balanceDragged({ shotId: shot.id, balance: { ...now, ...next } }));
+  const save = (label: string, next: Partial<Balance>) => {
+    const balance = { ...now, ...next };
+    edit(shot.projectId, `${label} of ${shot.name}`, [{ kind: 'shot', id: shot.id, value: { ...shot, balance: isNeutralBalance(balance) ? null : balance } }]);
+  };
+  const field = (label: string, key: 'exposureStops' | 'warmthMired' | 'saturation', unit: string, min: number, max: number, step: number, digits: number, scale = 1) => (
+    <NumberField label={label} unit={unit} min={min} max={max} step={step} digits={digits} neutral={NEUTRAL_BALANCE[key] * scale} value={now[key] * scale} onDrag={(v) => drag({ [key]: v / scale })} onCommit={(v) => save(label, { [key]: v / scale })} />
+  );
+  const at = (values: readonly number[], c: number, v: number) => values.map((old, i) => (i === c ? v : old)) as [number, number, number];
+  const panel = (
+    <>
+      <h2>Balance of {shot.name}<span style={{ flex: 1 }} /><Button size="small" disabled={!shot.balance} onClick={() => save('Reset the balance', NEUTRAL_BALANCE)}>Reset</Button><Button size="small" onClick={onClose}>Back to the list</Button></h2>
+      <p className="quiet" style={{ margin: 0 }}>A base correction before anything is isolated. It is part of the render.</p>
+      <div className="numbers">{field('Exposure', 'exposureStops', 'stops', -8, 8, 0.05, 2)}{field('Warmth', 'warmthMired', 'mired', -60, 90, 0.5, 1)}{field('Saturation', 'saturation', '%', 0, 400, 1, 0, 100)}</div>
+      {CDL.map(({ key, label, min, max, neutral }) => (
+        <section key={key}>
+          <h2 style={{ marginBottom: 6 }}>{label}</h2>
+          <div className="numbers">
+            {CHANNELS.map((channel, c) => (
+              <NumberField key={channel} label={channel} name={`${label} ${channel}`} min={min} max={max} step={0.005} digits={3} neutral={neutral} value={now[key][c]!} onDrag={(v) => drag({ [key]: at(now[key], c, v) })} onCommit={(v) => save(`${label} ${channel}`, { [key]: at(now[key], c, v) })} />
+            ))}
+          </div>
+        </section>
+      ))}
+    </>
+  );
+  return <StageSplit panel={panel}><ViewerPane inHand={inHand} /></StageSplit>;
+}
