@@ -1,7 +1,7 @@
 // From rendered passes to a camera file: average the passes, expose, bloom, film curve, grain, encode. And the mattes.
 import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { HEIGHT, WIDTH, type DemoShot } from './shots.ts';
 
@@ -97,13 +97,16 @@ function developFrame(shot: DemoShot, dir: string, frame: number): Uint16Array {
   return out;
 }
 
-async function encode(args: string[], frames: Iterable<Uint8Array>): Promise<void> {
-  const ffmpeg = spawn('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-video_size', `${WIDTH}x${HEIGHT}`, ...args], { stdio: ['pipe', 'inherit', 'inherit'] });
+/** Encodes frames to a file that appears under its name only when it is complete. */
+async function encode(args: string[], file: string, frames: Iterable<Uint8Array>): Promise<void> {
+  const part = file.replace(/(\.\w+)$/, '.part$1');
+  const ffmpeg = spawn('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-video_size', `${WIDTH}x${HEIGHT}`, ...args, part], { stdio: ['pipe', 'inherit', 'inherit'] });
   const done = once(ffmpeg, 'close');
   for (const frame of frames) if (!ffmpeg.stdin.write(frame)) await once(ffmpeg.stdin, 'drain');
   ffmpeg.stdin.end();
   const [code] = (await done) as [number];
   if (code !== 0) throw new Error(`ffmpeg ended with ${code}`);
+  renameSync(part, file);
 }
 
 /** Writes demo/media/NAME.mp4 (H.264, 10 bit, 4:2:2, BT.709 limited) and demo/truth/NAME.PIECE.mkv (FFV1 grey). */
@@ -120,7 +123,8 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
     ['-pix_fmt', 'rgb48le', '-framerate', rate, '-i', '-',
       '-vf', 'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:transfer=709,format=yuv422p10le',
       '-c:v', 'libx264', '-preset', 'slow', '-crf', '17', '-maxrate', '13M', '-bufsize', '13M', '-g', '24',
-      '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv', '-timecode', `0${shot.seed % 9}:00:00:00`, join(media, `${shot.name}${variant}.mp4`)],
+      '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv', '-timecode', `0${shot.seed % 9}:00:00:00`],
+    join(media, `${shot.name}${variant}.mp4`),
     pictures(),
   );
   if (variant) return;
@@ -136,6 +140,6 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
         yield Uint8Array.from(soften(sum, 0.6), Math.round);
       }
     }
-    await encode(['-pix_fmt', 'gray', '-framerate', rate, '-i', '-', '-c:v', 'ffv1', '-level', '3', '-g', '1', join(truth, `${shot.name}.${piece.name}.mkv`)], mattes());
+    await encode(['-pix_fmt', 'gray', '-framerate', rate, '-i', '-', '-c:v', 'ffv1', '-level', '3', '-g', '1'], join(truth, `${shot.name}.${piece.name}.mkv`), mattes());
   }
 }

@@ -76,7 +76,7 @@ function tasksOf(shot: DemoShot): Task[] {
       const light = join(dir, `light-${id}-${pass}.exr`);
       tasks.push({
         out: light,
-        go: () => povray(shot, light, declares, [...size, '-A', '+FE', `Radiosity_File_Name=${join(dir, 'radiosity.dat')}`, 'Radiosity_From_File=on']),
+        go: () => povray(shot, light, declares, [...size, '-A', '+FE', ...(shot.radiosity ? [`Radiosity_File_Name=${join(dir, 'radiosity.dat')}`, 'Radiosity_From_File=on'] : [])]),
       });
       if (!variant)
         for (const piece of shot.pieces) {
@@ -106,7 +106,7 @@ for (const shot of SHOTS.filter((s) => !args.shot || s.name === args.shot)) {
   const dir = workOf(shot);
   mkdirSync(dir, { recursive: true });
   if (!args['finish-only']) {
-    await recordRadiosity(shot);
+    if (shot.radiosity) await recordRadiosity(shot);
     const tasks = tasksOf(shot);
     console.log(`${shot.name}${variant}: ${tasks.length} passes to render`);
     let next = 0;

@@ -8,6 +8,8 @@ export interface DemoShot {
   pieces: { name: string; matte: number }[];
   /** Jittered passes a frame: sub-pixel, lens, shutter and light samples all at once. Wide blur wants more. */
   passes: number;
+  /** Does the scene gather bounced light? Then it is recorded once and read by every pass. */
+  radiosity: boolean;
   /** Whose surface the rectangle of the motion truth lies on. */
   surface: string;
   /** Linear gain before the film curve, stops. */
@@ -33,6 +35,7 @@ export const SHOTS: DemoShot[] = [
       { name: 'scarf', matte: 2 },
     ],
     passes: 4,
+    radiosity: true,
     surface: 'suitcase front',
     exposureStops: 0.15,
     grain: 0.0055,
@@ -45,6 +48,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
     passes: 4,
+    radiosity: true,
     surface: 'suitcase front',
     exposureStops: 0.35,
     grain: 0.008,
@@ -57,6 +61,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'scooter', matte: 3 }],
     passes: 3,
+    radiosity: true,
     surface: 'scooter flank',
     exposureStops: 0.5,
     grain: 0.0105,
@@ -69,6 +74,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
     passes: 5,
+    radiosity: true,
     surface: 'suitcase front',
     exposureStops: 0.2,
     grain: 0.0045,
@@ -84,6 +90,7 @@ export const SHOTS: DemoShot[] = [
       { name: 'lantern', matte: 4 },
     ],
     passes: 3,
+    radiosity: false,
     surface: 'wall and gate',
     exposureStops: 0.1,
     grain: 0.006,

@@ -3,7 +3,6 @@
 #ifndef (ScarfR) #declare ScarfR = 0.42; #declare ScarfG = 0.11; #declare ScarfB = 0.035; #end // the other dye lot: rust
 #include "common.inc"
 #include "lantern.inc"
-Radiosity(130, 0.8)
 #declare T = Frame / 24;
 #declare Eye = <0.47 - 0.09 * T + 0.009 * sin(T * 2.7), 1.22 + 0.008 * sin(T * 3.4 + 0.5), -1.62 + 0.035 * T>;
 #declare Tgt = <0.20 - 0.015 * T + 0.006 * sin(T * 3.9 + 1), 0.93 + 0.006 * sin(T * 4.6), 0.3>;
@@ -12,7 +11,17 @@ FilmCamera(Eye, Tgt, 40, 1.9, 0.006)
 #declare Ls = seed(71 + LightJit);
 #if (Matte = 0)
 sky_sphere { pigment { gradient y color_map { [0 rgb <0.80, 0.83, 0.86> * 0.92] [0.5 rgb <0.84, 0.87, 0.92> * 1.02] [1 rgb <0.88, 0.91, 0.96> * 1.1] } } }
-light_source { <-3 + 11 * (rand(Ls) - 0.5), 14, -4 + 11 * (rand(Ls) - 0.5)> rgb <0.90, 0.95, 1.0> * 0.34 }
+// the overcast sky as six lights a pass, cosine-weighted over the dome, and what the ground throws back as two without shadow: no radiosity, which leaves and grass would make
+// gather without end
+#declare K = 0;
+#while (K < 6)
+  #declare U = (K + rand(Ls)) / 6;
+  #declare V = 2 * pi * (K * 0.618034 + rand(Ls) * 0.5);
+  light_source { <sqrt(U) * cos(V), sqrt(1 - U * 0.96), sqrt(U) * sin(V) - 0.55> * 60 rgb <0.90, 0.95, 1.0> * 0.235 }
+  #declare K = K + 1;
+#end
+light_source { <-30, -12, -50> rgb <0.95, 1.0, 0.86> * 0.20 shadowless }
+light_source { <40, 22, -40> rgb <0.90, 0.96, 1.0> * 0.24 shadowless }
 #end
 // meadow, hedge, a far wood
 #declare T_Grass = texture {
@@ -96,17 +105,18 @@ Stone(-0.78, -0.05, 0.81, 0.876, 0.10, 0.56)
 // gate: post and five rails, weathered oak
 #declare T_Oak = texture {
   pigment { wood turbulence 0.08 color_map { [0 rgb <0.29, 0.265, 0.225>] [0.5 rgb <0.225, 0.20, 0.165>] [1 rgb <0.33, 0.305, 0.265>] } rotate y * 88 scale <0.6, 0.018, 0.018> }
-  normal { wood 0.35 turbulence 0.08 rotate y * 88 scale <0.6, 0.009, 0.009> }
+  normal { wood 0.1 turbulence 0.08 rotate y * 88 scale <0.6, 0.009, 0.009> }
   finish { ambient 0 diffuse 0.88 }
 }
-object { Round_Box_Union(<0.0, 0, 0.24>, <0.135, 1.28, 0.375>, 0.012) Surface(T_Oak, 0) }
+#declare T_Post5 = texture { T_Oak rotate z * 90 }
+object { Round_Box_Union(<0.0, 0, 0.24>, <0.135, 1.28, 0.375>, 0.012) Surface(T_Post5, 0) }
 #declare I = 0;
 #while (I < 5)
   // the top rail is thinner and stands in front: the scarf hangs over it and clears the others
-  object { Round_Box_Union(<0.15, 0.20 + I * 0.205, 0.291 + (I < 4) * 0.045>, <2.7, 0.270 + (I < 4) * 0.015 + I * 0.205, 0.319 + (I < 4) * 0.055>, 0.008) Surface(T_Oak, 0) }
+  object { Round_Box_Union(<0.15, 0.20 + I * 0.205, 0.304 + (I < 4) * 0.032>, <2.7, 0.270 + (I < 4) * 0.015 + I * 0.205, 0.313 + (I < 4) * 0.061>, 0.008) Surface(T_Oak, 0) }
   #declare I = I + 1;
 #end
-object { Round_Box_Union(<0.16, 0.16, 0.372>, <0.25, 1.15, 0.41>, 0.008) Surface(T_Oak, 0) }
+object { Round_Box_Union(<0.16, 0.16, 0.372>, <0.25, 1.15, 0.41>, 0.008) Surface(T_Post5, 0) }
 cylinder { <0.13, 0.92, 0.268>, <0.30, 0.92, 0.268>, 0.009 Surface(T_Black, 0) }
 object { Scarf() rotate y * -4 translate <0.62, 1.095, 0.305> }
 object { Lantern rotate y * 24 translate <-0.30, 0.877, 0.29> }

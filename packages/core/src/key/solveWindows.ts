@@ -54,7 +54,8 @@ function meanHueDeg(samples: readonly Oklab[]): number {
 function firstWindow({ margin, soft, wraps, of }: Channel, samples: readonly Oklab[]): Window {
   if (!wraps) {
     const [lo, hi] = spread(samples.map(of));
-    return { on: true, lo: Math.max(lo - margin, 0), hi: hi + margin, softLo: soft, softHi: soft };
+    // a quantity stops at 0, unless the picture itself goes below (out of gamut)
+    return { on: true, lo: Math.min(Math.max(lo - margin, 0), lo), hi: hi + margin, softLo: soft, softHi: soft };
   }
   const centre = meanHueDeg(samples);
   const [lo, hi] = spread(samples.map((s) => turnDeg(centre, of(s))));

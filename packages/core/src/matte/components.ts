@@ -58,7 +58,8 @@ const PRESENT = 0.05;
 /** Sets to 0 every island of α whose summed α is under `areaPx` samples; diagonals join. In place. */
 export function removeIslandsInPlace(alpha: Float32Array, width: number, height: number, areaPx: number): void {
   if (areaPx <= 0) return;
-  const mask = Uint8Array.from(alpha, (a) => (a > PRESENT ? 1 : 0));
+  const mask = new Uint8Array(alpha.length);
+  for (let i = 0; i < alpha.length; i++) mask[i] = alpha[i]! > PRESENT ? 1 : 0;
   const { labels, count } = connectedComponents(mask, width, height, true);
   const area = new Float64Array(count + 1);
   for (let i = 0; i < alpha.length; i++) area[labels[i]!] = area[labels[i]!]! + alpha[i]!;
@@ -68,7 +69,8 @@ export function removeIslandsInPlace(alpha: Float32Array, width: number, height:
 /** Fills every hole whose summed 1 − α is under `areaPx` samples; only sides join, as for the complement of an 8-connected set. In place. */
 export function fillHolesInPlace(alpha: Float32Array, width: number, height: number, areaPx: number): void {
   if (areaPx <= 0) return;
-  const mask = Uint8Array.from(alpha, (a) => (1 - a > PRESENT ? 1 : 0));
+  const mask = new Uint8Array(alpha.length);
+  for (let i = 0; i < alpha.length; i++) mask[i] = 1 - alpha[i]! > PRESENT ? 1 : 0;
   const { labels, count } = connectedComponents(mask, width, height, false);
   const area = new Float64Array(count + 1);
   for (let i = 0; i < alpha.length; i++) area[labels[i]!] = area[labels[i]!]! + 1 - alpha[i]!;

@@ -33,13 +33,55 @@ const LEAST_CONTRAST = 0.02;
 /** Shares under this are noise. */
 const LEAST_SHARE = 0.02;
 
-/** Mean of a plane over the neighbourhood, each pixel counting by its weight (normalised convolution, H. Knutsson, C.-F. Westin 1993). */
-function localMean(plane: Float32Array, weight: Float32Array, blurredWeight: Float32Array, width: number, height: number, sigma: number, fallback: number): Float32Array {
-  const out = new Float32Array(plane.length);
-  for (let i = 0; i < out.length; i++) out[i] = plane[i]! * weight[i]!;
-  gaussianInPlace(out, width, height, sigma);
-  for (let i = 0; i < out.length; i++) out[i] = blurredWeight[i]! > 1e-4 ? out[i]! / blurredWeight[i]! : fallback;
-  return out;
+/** Planes cut down by a whole factor: what follows is smooth over the reach and need not be known in every pixel. */
+interface Coarse {
+  w: number;
+  h: number;
+  factor: number;
+}
+function coarseMean(plane: Float32Array, weight: Float32Array, width: number, height: number, { w, h, factor }: Coarse): { mean: Float32Array; weight: Float32Array } {
+  const sum = new Float32Array(w * h);
+  const total = new Float32Array(w * h);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const j = Math.floor(y / factor) * w + Math.floor(x / factor);
+      sum[j] = sum[j]! + plane[i]! * weight[i]!;
+      total[j] = total[j]! + weight[i]!;
+    }
+  for (let j = 0; j < sum.length; j++) sum[j] = total[j]! > 0 ? sum[j]! / total[j]! : 0;
+  return { mean: sum, weight: total };
+}
+
+/**
+ * Rounds of reweighting: each looks away from colours far from the last round's mean. A colour this far from it (OKLab
+ * a, b) has half a say; the distance shrinks from round to round, so that a first mean gone astray can still come back.
+ */
+const HALF_SAY = [0.08, 0.05, 0.03, 0.02];
+
+/**
+ * Local mean of a, b where the weight is, seen with a Gaussian of σ coarse samples: normalised convolution (H. Knutsson,
+ * C.-F. Westin 1993), made robust by iterated Cauchy weights (P. J. Huber, "Robust Statistics", 1981), so that a strip
+ * of something else beside the floor does not tint what is taken for the floor.
+ */
+function localColour(a: Float32Array, b: Float32Array, weight: Float32Array, w: number, h: number, sigma: number, robust: boolean): { a: Float32Array; b: Float32Array } {
+  let say = weight;
+  let [meanA, meanB] = [a, b];
+  for (const halfSay of robust ? HALF_SAY : HALF_SAY.slice(0, 1)) {
+    const total = say.slice();
+    gaussianInPlace(total, w, h, sigma);
+    const overall = { a: weightedMean(a, say), b: weightedMean(b, say) };
+    const blurred = (plane: Float32Array, fallback: number) => {
+      const out = plane.map((v, i) => v * say[i]!);
+      gaussianInPlace(out, w, h, sigma);
+      for (let i = 0; i < out.length; i++) out[i] = total[i]! > 1e-4 ? out[i]! / total[i]! : fallback;
+      return out;
+    };
+    const [nextA, nextB] = [blurred(a, overall.a), blurred(b, overall.b)];
+    say = weight.map((v, i) => v / (1 + ((a[i]! - nextA[i]!) ** 2 + (b[i]! - nextB[i]!) ** 2) / halfSay ** 2));
+    [meanA, meanB] = [nextA, nextB];
+  }
+  return { a: meanA, b: meanB };
 }
 
 function weightedMean(plane: Float32Array, weight: Float32Array): number {
@@ -51,6 +93,25 @@ function weightedMean(plane: Float32Array, weight: Float32Array): number {
   return total > 0 ? sum / total : 0;
 }
 
+/** A coarse plane at every pixel again, bilinear between the coarse centres. */
+function refined(coarse: Float32Array, { w, h, factor }: Coarse, width: number, height: number): Float32Array {
+  const out = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const v = Math.min(Math.max((y + 0.5) / factor - 0.5, 0), h - 1);
+    const y0 = Math.floor(v);
+    const y1 = Math.min(y0 + 1, h - 1);
+    for (let x = 0; x < width; x++) {
+      const u = Math.min(Math.max((x + 0.5) / factor - 0.5, 0), w - 1);
+      const x0 = Math.floor(u);
+      const x1 = Math.min(x0 + 1, w - 1);
+      const top = coarse[y0 * w + x0]! + (coarse[y0 * w + x1]! - coarse[y0 * w + x0]!) * (u - x0);
+      const bottom = coarse[y1 * w + x0]! + (coarse[y1 * w + x1]! - coarse[y1 * w + x0]!) * (u - x0);
+      out[y * width + x] = top + (bottom - top) * (v - y0);
+    }
+  }
+  return out;
+}
+
 /**
  * Finds the spill of a matte. Near the matte each pixel's colour is set on the way from the local colour of the
  * surroundings (the pixels further out) to the local colour of the piece (the pixels well inside): its place on that way, 0..1, is
@@ -59,8 +120,9 @@ function weightedMean(plane: Float32Array, weight: Float32Array): number {
  */
 export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: number, height: number, spill: Spill, scale: number): SpillMap | undefined {
   const n = alpha.length;
-  const mask = Uint8Array.from(alpha, (v) => (v >= 0.5 ? 1 : 0));
-  const solid = mask.reduce((sum, v) => sum + v, 0);
+  const mask = new Uint8Array(n);
+  let solid = 0;
+  for (let i = 0; i < n; i++) if (alpha[i]! >= 0.5) solid += mask[i] = 1;
   const reach = spill.reachPx * scale;
   if (solid === 0 || solid === n || reach < 0.5) return undefined;
   const distance = new Float32Array(n);
@@ -69,21 +131,21 @@ export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: num
   const outside = new Float32Array(n);
   for (let i = 0; i < n; i++) {
     inside[i] = alpha[i]! >= 0.95 ? 1 : 0;
-    const far = Math.min(distance[i]! / reach, 1.5);
+    // the further out, the less bounce: full say from six tenths of the reach on
+    const far = Math.min(distance[i]! / (0.6 * reach), 1);
     outside[i] = alpha[i]! > 0.02 ? 0 : far * far;
   }
-  const sigma = Math.max(reach, 2);
-  const [blurredInside, blurredOutside] = [inside.slice(), outside.slice()];
-  gaussianInPlace(blurredInside, width, height, sigma);
-  gaussianInPlace(blurredOutside, width, height, sigma);
-  const local = (plane: Float32Array, weight: Float32Array, blurred: Float32Array) => localMean(plane, weight, blurred, width, height, sigma, weightedMean(plane, weight));
-  const map: SpillMap = {
-    share: new Float32Array(n),
-    pieceA: local(a, inside, blurredInside),
-    pieceB: local(b, inside, blurredInside),
-    surroundA: local(a, outside, blurredOutside),
-    surroundB: local(b, outside, blurredOutside),
+  const factor = Math.max(Math.floor(reach / 10), 1);
+  const coarse: Coarse = { factor, w: Math.ceil(width / factor), h: Math.ceil(height / factor) };
+  const field = (weight: Float32Array, robust: boolean) => {
+    const [meanA, meanB] = [coarseMean(a, weight, width, height, coarse), coarseMean(b, weight, width, height, coarse)];
+    // two thirds of the reach: wide enough to see past the bounce
+    const colour = localColour(meanA.mean, meanB.mean, meanA.weight, coarse.w, coarse.h, Math.max((reach * 2) / 3 / factor, 1), robust);
+    return { a: refined(colour.a, coarse, width, height), b: refined(colour.b, coarse, width, height) };
   };
+  const piece = field(inside, false);
+  const surround = field(outside, true);
+  const map: SpillMap = { share: new Float32Array(n), pieceA: piece.a, pieceB: piece.b, surroundA: surround.a, surroundB: surround.b };
   for (let i = 0; i < n; i++) {
     const d = distance[i]!;
     if (d > reach || alpha[i]! >= 1) continue;

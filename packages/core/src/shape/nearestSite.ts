@@ -75,7 +75,9 @@ function lowerEnvelope({ site, from, f, id, value, winner }: Envelope, n: number
 
 /** Euclidean distance from each pixel's centre to the nearest centre of a set pixel, in samples; Infinity without any. */
 export function maskDistanceInto(out: Float32Array, mask: Uint8Array, width: number, height: number): void {
-  const sites = nearestSite(Float32Array.from(mask, (m) => (m ? 0 : Infinity)), width, height);
+  const cost = new Float32Array(mask.length);
+  for (let i = 0; i < mask.length; i++) cost[i] = mask[i] ? 0 : Infinity;
+  const sites = nearestSite(cost, width, height);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const s = sites[y * width + x]!;

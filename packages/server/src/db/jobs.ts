@@ -66,7 +66,7 @@ export async function listJobs(db: Queryable, projectId: string): Promise<Job[]>
 }
 export async function latestProxyJobs(db: Queryable, projectId: string): Promise<(Job & { mediaId: string })[]> {
   const { rows } = await db.query<JobRow & { subject: string }>(
-    `select distinct on (subject) ${COLUMNS}, subject from job where kind = 'proxy' and subject in (select media_id::text from shot where project_id = $1) order by subject, created_at desc`,
+    `select distinct on (subject) ${COLUMNS}, subject from job where kind = 'proxy' and subject in (select media_id::text from shot where project_id = $1 union select media_id::text from plate where project_id = $1) order by subject, created_at desc`,
     [projectId],
   );
   return rows.map((row) => ({ ...toJob(row), mediaId: row.subject }));

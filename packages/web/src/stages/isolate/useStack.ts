@@ -1,5 +1,5 @@
 import type { CleanUp, KeyLayer, Layer, Pick, Sighting, SightingId, Spill } from '@mellow/contract';
-import { keyFromPicks, keyWithPick, type Key, type PickedColours } from '@mellow/core';
+import { keyFromPicks, keyWithPick } from '@mellow/core';
 import { edit } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
@@ -38,7 +38,8 @@ export function useStack(inHand: InHand) {
 
   const sampleAt = async (reads: KeyLayer['reads'], at: number, rect: Rect) =>
     (await frameClient().askLead({ kind: 'sample', frame: frameRefOf(document, shot!, media!, at), reads: reads ?? 'balanced', ...rect })).samples;
-  const solved = (target: KeyLayer, solve: (key: Key) => Key['key']): KeyLayer => ({ ...target, key: solve(target as Key) }) as KeyLayer;
+  // kind and key of a layer go together; the compiler cannot see that through the union
+  const withKey = (target: KeyLayer, key: unknown, picks: Pick[]) => ({ ...target, key, picks }) as KeyLayer;
 
   /** Takes colours into the key in hand, or into a new one. Numbers set by hand stay: only the new pick is solved on top of them. */
   const pick = async (sign: Pick['sign'], rect: Rect) => {
@@ -47,11 +48,11 @@ export function useStack(inHand: InHand) {
     const target = onKey ?? newKey(layers);
     if (sign === 'remove' && !target.key) return;
     const made: Pick = { sign, frame, ...rect, samples: await sampleAt(target.reads, frame, rect) };
-    const next: KeyLayer = { ...solved(target, (key) => keyWithPick(key, made, target.picks, shot.encoding)), picks: [...target.picks, made] };
+    const next = withKey(target, keyWithPick(target.kind, target.key, made, target.picks, shot.encoding), [...target.picks, made]);
     save(sign === 'add' ? `Pick a colour for ${next.name}` : `Remove a colour from ${next.name}`, onKey ? replaced(next) : [...layers, next]);
     dispatch(placeChanged({ layerId: next.id }));
   };
-  const solve = (target: KeyLayer, picks: Pick[], label: string) => saveLayer(label, { ...solved(target, (key) => keyFromPicks(key, picks as PickedColours[], shot!.encoding)), picks } as KeyLayer);
+  const solve = (target: KeyLayer, picks: Pick[], label: string) => saveLayer(label, withKey(target, keyFromPicks(target.kind, target.key, picks, shot!.encoding), picks));
   /** A pick's dot moved elsewhere on the picture: its colours are taken anew and the key is solved again from all picks. */
   const movePick = async (target: KeyLayer, index: number, to: { x: number; y: number }) => {
     const old = target.picks[index]!;

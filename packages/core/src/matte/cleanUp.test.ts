@@ -1,0 +1,144 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { halvedMean, randomMatte, sum, thresholded, worst } from '../testing/mattes.ts';
+import { cleanUpInPlace, NO_CLEAN_UP, softenInPlace, type CleanUp } from './cleanUp.ts';
+import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
+import { moveEdgeInPlace } from './edge.ts';
+import { gaussianInPlace } from './gaussian.ts';
+import { meterMatte } from './meter.ts';
+
+const [W, H] = [120, 90];
+const disc = (r: number, cx = 60, cy = 45, w = W, h = H) => Float32Array.from({ length: w * h }, (_, i) => Math.min(Math.max(r - Math.hypot((i % w) + 0.5 - cx, Math.floor(i / w) + 0.5 - cy) + 0.5, 0), 1));
+const cleaned = (alpha: Float32Array, change: Partial<CleanUp>, w = W, h = H, scale = 1) => {
+  const out = alpha.slice();
+  cleanUpInPlace(out, w, h, { ...NO_CLEAN_UP, ...change }, scale, () => alpha);
+  return out;
+};
+const moved = (alpha: Float32Array, r: number) => {
+  const out = alpha.slice();
+  moveEdgeInPlace(out, W, H, r);
+  return out;
+};
+
+describe('edge', () => {
+  it.each([-8, -2.3, -0.5, 0.5, 1.7, 10])('moves the edge of a disc by %f px: its area is that of the other radius', (r) => {
+    // area πr² (Archimedes); the edge may be off by 0.04 px all round
+    expect(Math.abs(sum(moved(disc(25), r)) - Math.PI * (25 + r) ** 2)).toBeLessThan(0.04 * 2 * Math.PI * (25 + r));
+  });
+  it('keeps a soft edge as soft as it was', () => {
+    const ramp = Float32Array.from({ length: W * H }, (_, i) => Math.min(Math.max(((i % W) - 40) / 20, 0), 1));
+    const grown = moved(ramp, 6);
+    for (let x = 40; x < 60; x++) expect(Math.abs(grown[45 * W + x]! - Math.min(Math.max((x + 6 - 40) / 20, 0), 1))).toBeLessThan(0.01);
+  });
+  it('never leaves a hard matte, to the pixels next door, when it grows after shrinking, nor loses it the other way round', () => {
+    const ring = [0, -1, 1, -W, W, -W - 1, -W + 1, W - 1, W + 1];
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 5000 }), fc.double({ min: 0.3, max: 9, noNaN: true }), (seed, r) => {
+        const alpha = Float32Array.from(thresholded(randomMatte(W, H, seed, 5)));
+        const opened = moved(moved(alpha, -r), r);
+        const closed = moved(moved(alpha, r), -r);
+        let [leak, loss] = [0, 0];
+        for (let i = 0; i < alpha.length; i++) {
+          leak = Math.max(leak, opened[i]! - Math.max(...ring.map((d) => alpha[i + d] ?? 0)));
+          loss = Math.max(loss, Math.min(...ring.map((d) => alpha[i + d] ?? 1)) - closed[i]!);
+        }
+        expect(Math.max(leak, loss)).toBeLessThan(0.01);
+      }),
+      { numRuns: 25 },
+    );
+  });
+  it('leaves a soft matte nearly so: fewer than 5 pixels in 1000 by more than 0.05', () => {
+    let [leaking, all] = [0, 0];
+    for (let seed = 1; seed <= 12; seed++) {
+      const alpha = randomMatte(W, H, seed, 5);
+      const opened = moved(moved(alpha, -3), 3);
+      for (let i = 0; i < alpha.length; i++) if (opened[i]! > alpha[i]! + 0.05) leaking++;
+      all += alpha.length;
+    }
+    expect(leaking / all).toBeLessThan(0.005);
+  });
+});
+
+describe('clean-up', () => {
+  const parameters = fc.record({
+    quietPx: fc.double({ min: 0, max: 30, noNaN: true }),
+    floor: fc.double({ min: 0, max: 0.5, noNaN: true }),
+    ceiling: fc.double({ min: 0.51, max: 1, noNaN: true }),
+    islandsPx: fc.double({ min: 0, max: 900, noNaN: true }),
+    holesPx: fc.double({ min: 0, max: 900, noNaN: true }),
+    edgePx: fc.double({ min: -20, max: 20, noNaN: true }),
+    softenPx: fc.double({ min: 0, max: 30, noNaN: true }),
+    softenBias: fc.double({ min: -1, max: 1, noNaN: true }),
+  });
+  it('stays within 0..1 for any numbers', () => {
+    fc.assert(
+      fc.property(parameters, fc.integer({ min: 1, max: 99 }), (c, seed) => {
+        expect(cleaned(randomMatte(60, 40, seed, 5), c, 60, 40).every((v) => v >= 0 && v <= 1)).toBe(true);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('off, changes nothing', () => expect(cleaned(randomMatte(W, H, 3), {})).toEqual(randomMatte(W, H, 3)));
+  it('sets floor and ceiling, linear between', () => {
+    const out = cleaned(Float32Array.from({ length: W * H }, (_, i) => (i % W) / W), { floor: 0.25, ceiling: 0.75 });
+    expect([out[30], out[60], out[90]]).toEqual([0, 0.5, 1]);
+  });
+  it('removes islands and fills holes by their area, and leaves the larger ones', () => {
+    const [hole, speck] = [disc(4), disc(3, 15, 15)];
+    const alpha = disc(20).map((a, i) => Math.max(Math.min(a, 1 - hole[i]!), speck[i]!));
+    removeIslandsInPlace(alpha, W, H, 30);
+    expect(alpha[15 * W + 15]).toBe(0);
+    expect(alpha[45 * W + 75]).toBe(1);
+    fillHolesInPlace(alpha, W, H, 40);
+    expect(alpha[45 * W + 60]).toBe(0); // the hole is 50 px² large
+    fillHolesInPlace(alpha, W, H, 60);
+    expect(alpha[45 * W + 60]).toBe(1);
+  });
+  it('softens both ways, only outwards, only inwards', () => {
+    const alpha = disc(20);
+    const at = (bias: number, x: number) => {
+      const out = alpha.slice();
+      softenInPlace(out, W, H, 3, bias);
+      return out[45 * W + x]!;
+    };
+    // the edge is at x = 80, half a pixel before that pixel's centre: Φ(−0.5 / 3) = 0.43 on a straight edge, less on a round one
+    expect(at(0, 80)).toBeGreaterThan(0.38);
+    expect(at(0, 80)).toBeLessThan(0.43);
+    expect(at(1, 78)).toBe(1);
+    expect(at(1, 82)).toBeGreaterThan(0.3);
+    expect(at(-1, 82)).toBe(0);
+    expect(at(-1, 78)).toBeLessThan(0.7);
+  });
+  it('means the same at half size: the half-size clean-up is the full one averaged, to 0.08', () => {
+    const full = cleaned(disc(30, 60, 45), { edgePx: -4, softenPx: 4, islandsPx: 40 });
+    const half = cleaned(disc(15, 30, 22.5, 60, 45), { edgePx: -4, softenPx: 4, islandsPx: 40 }, 60, 45, 0.5);
+    expect(worst(halvedMean(full, W, H), half)).toBeLessThan(0.08);
+  });
+});
+
+describe('gaussian', () => {
+  it('keeps a constant, and its sum over an impulse is 1 with the variance asked for', () => {
+    const flat = new Float32Array(W * H).fill(0.7);
+    gaussianInPlace(flat, W, H, 9);
+    expect(Math.max(...flat) - Math.min(...flat)).toBeLessThan(1e-5);
+    const [w, h] = [161, 161];
+    const impulse = new Float32Array(w * h);
+    impulse[80 * w + 80] = 1;
+    gaussianInPlace(impulse, w, h, 6);
+    expect(sum(impulse)).toBeCloseTo(1, 3);
+    expect(Math.sqrt(sum(impulse.map((v, i) => v * ((i % w) - 80) ** 2)))).toBeCloseTo(6, 1);
+  });
+  it('refuses a negative σ', () => expect(() => gaussianInPlace(new Float32Array(4), 2, 2, -1)).toThrow(RangeError));
+});
+
+it('the meter counts islands, holes, what is partly there and what is clipped', () => {
+  const [hole, other] = [disc(5, 40, 45), disc(6, 100, 20)];
+  const alpha = disc(20, 40, 45).map((a, i) => Math.max(Math.min(a, 1 - hole[i]!), other[i]!));
+  const meter = meterMatte(alpha, W, H, (i) => i % W === 100);
+  expect([meter.islands, meter.holes]).toEqual([2, 1]);
+  expect(meter.shareOfPicture).toBeCloseTo((Math.PI * (400 - 25 + 36)) / (W * H), 3);
+  expect(meter.partlyShare).toBeGreaterThan(0.05);
+  expect(meter.partlyShare).toBeLessThan(0.25);
+  expect(meter.clippedShare).toBeCloseTo(12 / (Math.PI * (400 - 25 + 36)), 2);
+  expect(meterMatte(new Float32Array(W * H), W, H, () => true)).toEqual({ shareOfPicture: 0, partlyShare: 0, islands: 0, holes: 0, clippedShare: 0 });
+});

@@ -1,0 +1,79 @@
+// A synthetic scene with known spill: a teal disc on grey, its bounce falling off on the ground, a fringe at the edge.
+import { describe, expect, it } from 'vitest';
+import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
+import { makeTables, renderFrame, sourceFrame, type SightingRender } from '../pipeline/renderFrame.ts';
+import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
+import { findSpill, NO_SPILL, type Spill } from './spill.ts';
+
+const [W, H] = [160, 120];
+const PIECE = oklabFromLinear709([0.045, 0.24, 0.235]);
+const GROUND = oklabFromLinear709([0.3, 0.3, 0.3]);
+const RED = oklabFromLinear709([0.4, 0.05, 0.04]);
+const distanceFrom = (i: number) => Math.hypot((i % W) + 0.5 - 80, Math.floor(i / W) + 0.5 - 60) - 25;
+const bounceAt = (d: number) => (d > 0 && d < 20 ? 0.35 * (1 - d / 20) : 0);
+
+/** The scene in linear light as 16-bit codes, and the matte of its disc. */
+function scene(withBounce: boolean) {
+  const codes = { width: W, height: H, r: new Float32Array(W * H), g: new Float32Array(W * H), b: new Float32Array(W * H) };
+  const alpha = new Float32Array(W * H);
+  for (let i = 0; i < W * H; i++) {
+    const d = distanceFrom(i);
+    const stripe = i % W > 150;
+    const share = d <= 0 ? 1 : withBounce ? bounceAt(d) : 0;
+    const from = stripe ? RED : GROUND;
+    const mix = { L: d <= 0 ? PIECE.L : from.L, a: from.a + (PIECE.a - from.a) * share, b: from.b + (PIECE.b - from.b) * share };
+    [codes.r[i], codes.g[i], codes.b[i]] = linear709FromOklab(mix) as [number, number, number];
+    alpha[i] = d <= 0 ? 1 : 0;
+  }
+  return { codes, alpha };
+}
+const tables = makeTables();
+const spill = (mode: Spill['mode']): Spill => ({ ...NO_SPILL, mode, reachPx: 40 });
+const layers: SightingRender['layers'] = [{ kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'ellipse', cx: 80, cy: 60, width: 50, height: 50, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } }];
+const turn = { ...NEUTRAL_SHIFT, hueDeg: -110 };
+const labAt = ({ r, g, b }: { r: ArrayLike<number>; g: ArrayLike<number>; b: ArrayLike<number> }, i: number) => oklabFromLinear709([r[i]!, g[i]!, b[i]!]);
+
+describe('spill', () => {
+  it('finds the bounce in proportion, and takes nothing of clean ground or of another colour', () => {
+    const { codes, alpha } = scene(true);
+    const frame = sourceFrame(codes, 'linear709', 1, tables);
+    const map = findSpill(alpha, frame.oklab(), W, H, spill('follow'), 1)!;
+    for (let i = 0; i < W * H; i++) {
+      const d = distanceFrom(i);
+      if (d > 2 && d < 12) expect(Math.abs(map.share[i]! - bounceAt(d))).toBeLessThan(0.06);
+      if (d <= 0 || d > 40) expect(map.share[i]).toBe(0);
+      else if (d > 26) expect(map.share[i]).toBeLessThan(0.05);
+    }
+    const clean = scene(false);
+    const none = findSpill(clean.alpha, sourceFrame(clean.codes, 'linear709', 1, tables).oklab(), W, H, spill('follow'), 1)!;
+    expect(Math.max(...none.share)).toBeLessThan(0.01);
+  });
+  it('remove gives back the ground’s own colour; follow gives it the new colour in the same proportion', () => {
+    const { codes } = scene(true);
+    const frame = sourceFrame(codes, 'linear709', 1, tables);
+    const render = (mode: Spill['mode']) => renderFrame(frame, [{ layers, spill: spill(mode), shift: turn, strength: 1 }], tables);
+    const i = 60 * W + 80 + 25 + 5;
+    expect(Math.hypot(labAt(codes, i).a, labAt(codes, i).b)).toBeGreaterThan(0.015);
+    const removed = labAt(render('remove').linear, i);
+    expect(Math.hypot(removed.a, removed.b)).toBeLessThan(0.008);
+    const followed = labAt(render('follow').linear, i);
+    const source = labAt(codes, i);
+    const turned = (Math.atan2(followed.b, followed.a) - Math.atan2(source.b, source.a)) * (180 / Math.PI);
+    // what is taken for clean ground still holds a little bounce: the turn is right to 10°
+    expect(Math.abs((((turned % 360) + 540) % 360) - 180 + 110)).toBeLessThan(10);
+    expect(Math.hypot(followed.a, followed.b) / Math.hypot(source.a, source.b)).toBeCloseTo(1, 0);
+    expect(followed.L).toBeCloseTo(source.L, 2);
+    const left = labAt(render('off').linear, i);
+    expect(left).toEqual(source);
+  });
+  it('leaves every pixel without spill exactly as it came in', () => {
+    const { codes } = scene(true);
+    const frame = sourceFrame(codes, 'linear709', 1, tables);
+    const { codes: out, mattes, spills } = renderFrame(frame, [{ layers, spill: spill('follow'), shift: turn, strength: 1 }], tables);
+    let same = 0;
+    for (let i = 0; i < W * H; i++) if (mattes[0]![i] === 0 && spills[0]!.share[i] === 0 && out.r[i] === codes.r[i] && out.g[i] === codes.g[i] && out.b[i] === codes.b[i]) same++;
+    const untouched = mattes[0]!.reduce((n, a, i) => n + (a === 0 && spills[0]!.share[i] === 0 ? 1 : 0), 0);
+    expect(same).toBe(untouched);
+    expect(untouched).toBeGreaterThan(W * H * 0.4);
+  });
+});
