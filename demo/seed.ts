@@ -45,14 +45,14 @@ async function seed(): Promise<void> {
   const { shotIds } = await addShots({ pool, store }, projectId, await importFiles(pool, store, files.map((name) => ({ path: join(media, name), name })), { keep: true }), 'demo');
   const change = (label: string, edits: Edit[]) => applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
 
-  const names = ['1 Platform', '2 Café'];
+  const names: Record<string, string> = { 'shot-1': '1 Platform', 'shot-2': '2 Café', 'shot-3': '3 Street', 'shot-4': '4 Turn', 'shot-5': '5 Gate' };
   const reel = await shots.listByProject(pool, projectId);
-  await change('Name the shots', reel.map(({ value, revision }, i) => ({ kind: 'shot', id: value.id, revision, value: { ...value, name: names[i] ?? value.name } })));
+  await change('Name the shots', reel.map(({ value, revision }) => ({ kind: 'shot', id: value.id, revision, value: { ...value, name: names[value.name.slice(0, 6)] ?? value.name } })));
   await change('Take the platform as reference', [{ kind: 'project', id: projectId, revision: 1, value: { id: projectId, name: 'Slow Morning', tolerance: 1, referenceShotId: shotIds[0]! } }]);
 
-  const [suitcase, scarf] = [randomUUID(), randomUUID()] as PieceId[];
+  const [suitcase, scarf, scooter, lantern] = [randomUUID(), randomUUID(), randomUUID(), randomUUID()] as PieceId[];
   const piece = (id: PieceId, name: string, kind: Piece['kind'], position: number): Edit => ({ kind: 'piece', id, revision: null, value: { id, projectId, name, kind, position } });
-  await change('Name the pieces', [piece(suitcase!, 'Lark suitcase', 'product', 0), piece(scarf!, 'Scarf', 'garment', 1)]);
+  await change('Name the pieces', [piece(suitcase!, 'Lark suitcase', 'product', 0), piece(scarf!, 'Scarf', 'garment', 1), piece(scooter!, 'Scooter', 'vehicle', 2), piece(lantern!, 'Lantern', 'prop', 3)]);
   const require = (pieceId: PieceId, colourwayId: ColourwayId, name: string, hex: string): Edit => {
     const id = randomUUID() as RequirementId;
     return { kind: 'requirement', id, revision: null, value: { id, projectId, pieceId, colourwayId, name, lab: labFromHex(hex)!, illuminant: 'D65', tolerance: null } };
@@ -62,6 +62,8 @@ async function seed(): Promise<void> {
     require(suitcase!, plum!, 'Plum', '#6d3a66'),
     require(suitcase!, fern!, 'Fern', '#4f8a4b'),
     require(scarf!, retail!, 'Second dye lot', SCARF_HEX),
+    require(scooter!, retail!, 'Oxblood', '#6a2320'),
+    require(lantern!, retail!, 'Petrol blue', '#2f5a6e'),
   ]);
 
   // the finished example: the scarf of shot 1, carried to the dye lot of the pick-up

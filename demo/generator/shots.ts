@@ -73,7 +73,7 @@ export const SHOTS: DemoShot[] = [
     frames: 48,
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
-    passes: 5,
+    passes: 4,
     radiosity: true,
     surface: 'suitcase front',
     exposureStops: 0.2,

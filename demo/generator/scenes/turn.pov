@@ -10,7 +10,7 @@ Radiosity(90, 1.0)
 #declare Eye = <0.02 + 0.02 * T, 0.66 + 0.004 * sin(T * 2), -1.22>;
 #declare Tgt = <0.03 + 0.004 * T, 0.50, 0.3>;
 #macro SurfacePlace(P) (vrotate(P, <0, Angle, 0>) + <0.14, 0, 0.36>) #end
-FilmCamera(Eye, Tgt, 36, Focus, 0.0062)
+FilmCamera(Eye, Tgt, 36, Focus, 0.0050)
 #declare Ls = seed(53 + LightJit);
 #if (Matte = 0)
 sky_sphere { pigment { rgb <0.05, 0.05, 0.052> } }

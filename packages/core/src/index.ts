@@ -26,5 +26,6 @@ export * from './pipeline/renderFrame.ts';
 export * from './recolour/recolourInto.ts';
 export * from './recolour/shift.ts';
 export * from './shape/edit.ts';
+export * from './shape/nearestSite.ts';
 export * from './shape/path.ts';
 export * from './shape/shapeMatte.ts';

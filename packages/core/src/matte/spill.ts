@@ -112,13 +112,7 @@ function refined(coarse: Float32Array, { w, h, factor }: Coarse, width: number, 
   return out;
 }
 
-/**
- * Finds the spill of a matte. Near the matte each pixel's colour is set on the way from the local colour of the
- * surroundings (the pixels further out) to the local colour of the piece (the pixels well inside): its place on that way, 0..1, is
- * its share; a colour off the way by more than the tolerance is something else. Only a and b of OKLab are looked at:
- * bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled by `scale`.
- */
-export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: number, height: number, spill: Spill, scale: number): SpillMap | undefined {
+function spillWithin(alpha: Float32Array, { a, b }: Pick<OklabPlanes, 'a' | 'b'>, width: number, height: number, spill: Spill, scale: number): SpillMap | undefined {
   const n = alpha.length;
   const mask = new Uint8Array(n);
   let solid = 0;
@@ -163,4 +157,48 @@ export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: num
     map.share[i] = Math.min(along, 1) * belongs * fade * (1 - alpha[i]!) * spill.amount;
   }
   return map;
+}
+
+/**
+ * Finds the spill of a matte. Near the matte each pixel's colour is set on the way from the local colour of the
+ * surroundings (the pixels further out) to the local colour of the piece (the pixels well inside): its place on that way, 0..1, is
+ * its share; a colour off the way by more than the tolerance is something else. Only a and b of OKLab are looked at:
+ * bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled by `scale`.
+ */
+export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: number, height: number, spill: Spill, scale: number): SpillMap | undefined {
+  // only the neighbourhood of the matte can hold spill or show what its surroundings are
+  const box = neighbourhood(alpha, width, height, spill.reachPx * scale * 2);
+  if (!box) return undefined;
+  const { x0, y0, w, h } = box;
+  const cut = (plane: Float32Array) => {
+    const out = new Float32Array(w * h);
+    for (let y = 0; y < h; y++) out.set(plane.subarray((y + y0) * width + x0, (y + y0) * width + x0 + w), y * w);
+    return out;
+  };
+  const part = spillWithin(cut(alpha), { a: cut(a), b: cut(b) }, w, h, spill, scale);
+  if (!part) return undefined;
+  const whole = (plane: Float32Array) => {
+    const out = new Float32Array(width * height);
+    for (let y = 0; y < h; y++) out.set(plane.subarray(y * w, (y + 1) * w), (y + y0) * width + x0);
+    return out;
+  };
+  return { share: whole(part.share), pieceA: whole(part.pieceA), pieceB: whole(part.pieceB), surroundA: whole(part.surroundA), surroundB: whole(part.surroundB) };
+}
+
+/** The picture within `reach` of what is selected; undefined when nothing is. */
+function neighbourhood(alpha: Float32Array, width: number, height: number, reach: number): { x0: number; y0: number; w: number; h: number } | undefined {
+  let [x0, y0, x1, y1] = [width, height, -1, -1];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      if (alpha[y * width + x]! >= 0.5) {
+        if (x < x0) x0 = x;
+        if (x > x1) x1 = x;
+        if (y < y0) y0 = y;
+        y1 = y;
+      }
+  if (x1 < 0) return undefined;
+  const r = Math.ceil(reach);
+  x0 = Math.max(x0 - r, 0);
+  y0 = Math.max(y0 - r, 0);
+  return { x0, y0, w: Math.min(x1 + 1 + r, width) - x0, h: Math.min(y1 + 1 + r, height) - y0 };
 }

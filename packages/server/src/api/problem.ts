@@ -51,7 +51,7 @@ export class StaleRevision extends Refused {
 function fromDatabase(error: { code?: string; message: string; detail?: string }): Refused | undefined {
   if (!error.code) return undefined;
   if (['ECONNREFUSED', 'ECONNRESET', 'ENOENT', '57P01', '57P03', '08006', '08001'].includes(error.code) && !('path' in error)) return new Refused('unavailable', 'The database is not reachable. Nothing was changed; try again shortly.');
-  if (error.code === '23505') return new Refused('conflict', `This exists already: ${error.detail ?? error.message}.`);
+  if (error.code === '23505') return new Refused('conflict', `There is one of these already, made by somebody else or in another window: ${(error.detail ?? error.message).replace(/\.$/, "")}. Look again and repeat what you did.`);
   if (error.code === '23503') return new Refused('invalid-input', `This refers to something that does not exist: ${error.detail ?? error.message}.`);
   if (error.code === '53100' || error.code === 'ENOSPC') return new Refused('storage-full', 'The disk is full. Nothing was changed; free some space and try again.');
   return undefined;

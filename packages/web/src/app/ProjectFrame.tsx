@@ -1,7 +1,7 @@
 import { Button, Dropdown, Select, Tooltip } from 'antd';
 import { Redo2, SunMedium, Undo2 } from 'lucide-react';
 import { lazy, useMemo } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useKeys } from '../ui/useKeys.ts';
 import { Link, NavLink, useParams } from 'react-router';
 import type { ProjectDocument } from '@mellow/contract';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
@@ -50,8 +50,8 @@ function TopBar({ inHand }: { inHand: InHand }) {
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
   const { undo, redo } = document.history;
   const step = (direction: 'undo' | 'redo') => void stepHistory(projectId, direction);
-  useHotkeys('mod+z', (e) => { e.preventDefault(); if (undo) step('undo'); }, [undo]);
-  useHotkeys('mod+shift+z,mod+y', (e) => { e.preventDefault(); if (redo) step('redo'); }, [redo]);
+  useKeys('mod+z', (e) => { e.preventDefault(); if (undo) step('undo'); }, [undo]);
+  useKeys('mod+shift+z,mod+y', (e) => { e.preventDefault(); if (redo) step('redo'); }, [redo]);
   const options = useMemo(
     () => document.pieces.map(({ value: p }) => {
       const sighting = measurements.find((m) => m.colourwayId === colourwayId && document.sightings.some((s) => s.value.id === m.sightingId && s.value.pieceId === p.id));

@@ -28,7 +28,8 @@ export function edit(projectId: string, label: string, edits: PlainEdit[]): void
   void send();
 }
 
-const documentOf = (projectId: string) => api.endpoints.getProject.select(projectId)(store.getState()).data;
+/** The project as it is now, edits just made included: for work that began before other edits were made. */
+export const documentOf = (projectId: string) => api.endpoints.getProject.select(projectId)(store.getState()).data;
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Sends what is queued, oldest first; goes on trying while the server is away. */

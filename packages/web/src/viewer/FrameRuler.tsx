@@ -1,7 +1,7 @@
 import { Button, Tooltip } from 'antd';
 import { ChevronFirst, ChevronLast, Pause, Play } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useKeys } from '../ui/useKeys.ts';
 import type { Media } from '@mellow/contract';
 import { store, useAppDispatch, useAppSelector } from '../app/store.ts';
 import { placeChanged, playToggled } from '../app/viewSlice.ts';
@@ -16,10 +16,10 @@ export function FrameRuler({ media }: { media: Media }) {
   const last = media.frames - 1;
   const goTo = (to: number) => dispatch(placeChanged({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
 
-  useHotkeys('space', (e) => { e.preventDefault(); dispatch(playToggled()); });
-  useHotkeys('left,right,shift+left,shift+right', (e) => { e.preventDefault(); goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1)); }, [frame, last]);
-  useHotkeys('home', () => goTo(0), [last]);
-  useHotkeys('end', () => goTo(last), [last]);
+  useKeys('space', (e) => { e.preventDefault(); dispatch(playToggled()); });
+  useKeys('left,right,shift+left,shift+right', (e) => { e.preventDefault(); goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1)); }, [frame, last]);
+  useKeys('home', () => goTo(0), [last]);
+  useKeys('end', () => goTo(last), [last]);
 
   // Playback keeps the shot's clock: a frame that comes too late is dropped and counted, never shown late.
   useEffect(() => {

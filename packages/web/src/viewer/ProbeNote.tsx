@@ -5,7 +5,7 @@ const three = (values: readonly number[], digits: number) => values.map((v) => v
 /** What lies under the pointer: place, code values, linear light, Lab, α; source above, result below where it differs. */
 export function ProbeNote({ at, probe, scale }: { at: { x: number; y: number }; probe: ProbeAnswer | undefined; scale: number }) {
   const line = (name: string, side: ProbeAnswer['before']) => (
-    <div>{name} {three(side.codes, 0)} <span className="quiet">lin</span> {three(side.linear, 3)} <span className="quiet">Lab</span> {side.lab.L.toFixed(1)} {side.lab.a.toFixed(1)} {side.lab.b.toFixed(1)}</div>
+    <div style={{ whiteSpace: 'pre' }}>{name} {three(side.codes, 0)} <span className="quiet">lin</span> {three(side.linear, 3)} <span className="quiet">Lab</span> {side.lab.L.toFixed(1)} {side.lab.a.toFixed(1)} {side.lab.b.toFixed(1)}</div>
   );
   return (
     <div className="note" data-probe>

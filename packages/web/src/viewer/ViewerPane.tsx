@@ -1,7 +1,7 @@
 import { Button, Segmented, Tooltip } from 'antd';
 import { Blend, Circle, Hand, Maximize, MousePointer2, Pipette, Spline, Square } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useKeys } from '../ui/useKeys.ts';
 import type { Geometry } from '@mellow/contract';
 import { useAppDispatch, useAppSelector, store } from '../app/store.ts';
 import { frameRefOf, rendersInHand, type InHand } from '../app/useProject.ts';
@@ -143,17 +143,17 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
     viewer.current?.setDots(work?.dots ?? []);
   }, [work?.shape, work?.dots]);
 
-  useHotkeys(Object.keys(HOTKEYS).join(','), (e) => work && dispatch(toolChosen(HOTKEYS[e.key.toLowerCase()]!)), [work]);
-  useHotkeys('enter', () => void viewer.current?.key('Enter'));
-  useHotkeys('escape', () => void viewer.current?.key('Escape'));
-  useHotkeys('delete,backspace', () => void viewer.current?.key('Delete'));
-  useHotkeys('g', () => viewer.current?.setGhosted(true), { keydown: true });
-  useHotkeys('g', () => viewer.current?.setGhosted(false), { keyup: true, keydown: false });
-  useHotkeys('q', () => dispatch(sourceHeld(true)), { keydown: true });
-  useHotkeys('q', () => dispatch(sourceHeld(false)), { keyup: true, keydown: false });
-  useHotkeys('f', () => viewer.current?.fit());
-  useHotkeys('w', () => dispatch(placeChanged({ compare: place.compare === 'wipe' ? 'off' : 'wipe' })), [place.compare]);
-  useHotkeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => dispatch(placeChanged({ view: VIEWS[Number(e.key) - 1]! })));
+  useKeys(Object.keys(HOTKEYS).join(','), (e) => work && dispatch(toolChosen(HOTKEYS[e.key.toLowerCase()]!)), [work]);
+  useKeys('enter', () => void viewer.current?.key('Enter'));
+  useKeys('escape', () => void viewer.current?.key('Escape'));
+  useKeys('delete,backspace', () => void viewer.current?.key('Delete'));
+  useKeys('g', () => viewer.current?.setGhosted(true), [], { keydown: true });
+  useKeys('g', () => viewer.current?.setGhosted(false), [], { keyup: true, keydown: false });
+  useKeys('q', () => dispatch(sourceHeld(true)), [], { keydown: true });
+  useKeys('q', () => dispatch(sourceHeld(false)), [], { keyup: true, keydown: false });
+  useKeys('f', () => viewer.current?.fit());
+  useKeys('w', () => dispatch(placeChanged({ compare: place.compare === 'wipe' ? 'off' : 'wipe' })), [place.compare]);
+  useKeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => dispatch(placeChanged({ view: VIEWS[Number(e.key) - 1]! })));
 
   /** Arrow keys on the picture nudge the shape in hand; without one they go on to the frame ruler. */
   const nudge = (e: React.KeyboardEvent) => {

@@ -1,7 +1,7 @@
 import { Button, Dropdown, Segmented } from 'antd';
 import { ClipboardPaste, Pipette, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useKeys } from '../../ui/useKeys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../app/useProject.ts';
@@ -29,8 +29,8 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const [section, setSection] = useState<(typeof SECTIONS)[number]>('Layer');
 
   const paste = () => clipboard && piece && add(copyOf(clipboard), `Paste ${clipboard.name}`);
-  useHotkeys('mod+c', () => void (layer && dispatch(layerCopied(layer))), [layer]);
-  useHotkeys('mod+v', () => void paste(), [clipboard, stack]);
+  useKeys('mod+c', () => void (layer && dispatch(layerCopied(layer))), [layer]);
+  useKeys('mod+v', () => void paste(), [clipboard, stack]);
 
   const work: ViewerWork | undefined = useMemo(() => {
     if (!piece) return undefined;

@@ -28,7 +28,7 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
   if (!meter) return null;
   const cell = (label: string, value: string, title: string) => <Tooltip title={title}><span><span className="quiet">{label}</span> <span className="mono">{value}</span></span></Tooltip>;
   return (
-    <div className="row" role="group" aria-label="Matte meter" style={{ flexWrap: 'wrap', columnGap: 14 }}>
+    <div className="row" role="group" aria-label="Matte meter" style={{ flexWrap: 'wrap', columnGap: 9, rowGap: 0, fontSize: 12 }}>
       {cell('picture', percent(meter.shareOfPicture), 'Share of the picture that is selected')}
       {cell('partly', percent(meter.partlyShare), 'Of the selected pixels, how many only partly')}
       {cell('islands', String(meter.islands), 'Separate regions; one piece is usually few')}

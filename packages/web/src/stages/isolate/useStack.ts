@@ -1,6 +1,6 @@
 import type { CleanUp, KeyLayer, Layer, Pick, Sighting, SightingId, Spill } from '@mellow/contract';
 import { keyFromPicks, keyWithPick } from '@mellow/core';
-import { edit } from '../../app/editing.ts';
+import { documentOf, edit } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
 import { placeChanged, sightingDragged } from '../../app/viewSlice.ts';
@@ -19,11 +19,13 @@ export function useStack(inHand: InHand) {
   const layers = sighting?.layers ?? NO_LAYERS;
   const layer = layers.find((l) => l.id === layerId) ?? layers[0];
 
+  /** The sighting as it stands in the store: what an action that waited for something must build on. */
+  const sightingNow = () => documentOf(projectId)?.sightings.find((s) => s.value.pieceId === piece?.id && s.value.shotId === shot?.id)?.value;
   /** Saves a change of the sighting; makes it when this is the first layer of the piece in the shot. */
-  const saveSighting = (label: string, changed: Partial<Editable>) => {
+  const saveSighting = (label: string, changed: Partial<Editable>, sighting = sightingNow()) => {
     if (!shot || !piece) return;
     const id = sighting?.id ?? (crypto.randomUUID() as SightingId);
-    const value: Sighting = { id, projectId, pieceId: piece.id, shotId: shot.id, layers, cleanUp: sighting?.cleanUp ?? null, spill: sighting?.spill ?? null, ...changed };
+    const value: Sighting = { id, projectId, pieceId: piece.id, shotId: shot.id, layers: sighting?.layers ?? [], cleanUp: sighting?.cleanUp ?? null, spill: sighting?.spill ?? null, ...changed };
     edit(projectId, label, [{ kind: 'sighting', id, value }]);
   };
   const dragSighting = (changed: { layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill }) => sighting && dispatch(sightingDragged({ sightingId: sighting.id, ...changed }));
@@ -44,12 +46,16 @@ export function useStack(inHand: InHand) {
   /** Takes colours into the key in hand, or into a new one. Numbers set by hand stay: only the new pick is solved on top of them. */
   const pick = async (sign: Pick['sign'], rect: Rect) => {
     if (!shot || !media || !piece) return;
-    const onKey = isKey(layer) && !layer.locked ? layer : layers.find((l): l is KeyLayer => isKey(l) && !l.locked);
-    const target = onKey ?? newKey(layers);
+    const samples = await sampleAt(isKey(layer) ? layer.reads : undefined, frame, rect);
+    // other picks may have come in meanwhile
+    const layersNow = sightingNow()?.layers ?? [];
+    const free = layersNow.filter((l): l is KeyLayer => isKey(l) && !l.locked);
+    const onKey = free.find((l) => l.id === layer?.id) ?? free[0];
+    const target = onKey ?? newKey(layersNow);
     if (sign === 'remove' && !target.key) return;
-    const made: Pick = { sign, frame, ...rect, samples: await sampleAt(target.reads, frame, rect) };
+    const made: Pick = { sign, frame, ...rect, samples };
     const next = withKey(target, keyWithPick(target.kind, target.key, made, target.picks, shot.encoding), [...target.picks, made]);
-    save(sign === 'add' ? `Pick a colour for ${next.name}` : `Remove a colour from ${next.name}`, onKey ? replaced(next) : [...layers, next]);
+    save(sign === 'add' ? `Pick a colour for ${next.name}` : `Remove a colour from ${next.name}`, onKey ? layersNow.map((l) => (l.id === next.id ? next : l)) : [...layersNow, next]);
     dispatch(placeChanged({ layerId: next.id }));
   };
   const solve = (target: KeyLayer, picks: Pick[], label: string) => saveLayer(label, withKey(target, keyFromPicks(target.kind, target.key, picks, shot!.encoding), picks));
