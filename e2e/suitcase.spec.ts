@@ -3,78 +3,42 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { frameMatte, makeTables, oklabFromLinear709, oklchFromOklab, linearFromCode, sourceFrame, turnDeg, type Layer } from '../packages/core/src/index.ts';
+import { Driver, H, TO_RGB, W, type Place } from './driving.ts';
 import { compareMattes, readGbr16, readGrey } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
 
 const demo = join(import.meta.dirname, '../demo');
-const [W, H] = [1280, 720];
-// zscale, every property named, as the demo files are: H.264 4:2:2 10 bit, BT.709 limited
-const TO_RGB = 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le';
 
 let server: TestServer;
 test.beforeAll(async () => void (server = await startServer({ demo: true })));
 test.afterAll(() => server.close());
 
-/** Where a picture pixel lies on screen while the picture is fitted. */
-async function onScreen(page: Page, x: number, y: number): Promise<[number, number]> {
-  const box = (await page.locator('.viewport').boundingBox())!;
-  const zoom = Math.min((box.width - 24) / W, (box.height - 24) / H);
-  return [box.x + (box.width - zoom * W) / 2 + x * zoom, box.y + (box.height - zoom * H) / 2 + y * zoom];
+async function isolate(d: Driver, picks: [Place, Place][], shape: [Place, Place]) {
+  await d.shown();
+  await d.page.getByRole('button', { name: 'Pick a colour to add' }).click();
+  for (const [from, to] of picks) await d.pick(from, to);
+  await d.page.getByRole('button', { name: /^Rectangle/ }).click();
+  await d.pick(...shape);
+  await expect(d.page.getByRole('region', { name: 'Rectangle 1' })).toBeVisible();
 }
-async function drag(page: Page, from: [number, number], to: [number, number]) {
-  await page.mouse.move(...(await onScreen(page, ...from)));
-  await page.mouse.down();
-  await page.mouse.move(...(await onScreen(page, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2)));
-  await page.mouse.move(...(await onScreen(page, ...to)));
-  await page.mouse.up();
-}
-const saved = (page: Page) => expect(page.getByRole('status')).toHaveText('saved');
-async function pick(page: Page, from: [number, number], to: [number, number]) {
-  const before = await changes(page);
-  await drag(page, from, to);
-  await expect.poll(() => changes(page)).toBeGreaterThan(before);
-  await saved(page);
-}
-const projectOf = (page: Page) => /projects\/([0-9a-f-]+)/.exec(page.url())![1]!;
-const json = async <T>(page: Page, path: string): Promise<T> => (await (await page.request.get(`${server.url}/api/projects/${projectOf(page)}${path}`)).json()) as T;
-const changes = async (page: Page) => (await json<unknown[]>(page, '/changes')).length;
-interface Document {
-  shots: { value: { id: string; name: string } }[];
-  pieces: { value: { id: string; name: string } }[];
-  sightings: { value: { shotId: string; pieceId: string; layers: Layer[] } }[];
-}
-async function suitcaseLayers(page: Page, shot: string): Promise<Layer[]> {
-  const d = await json<Document>(page, '');
-  const shotId = d.shots.find((s) => s.value.name === shot)!.value.id;
-  const pieceId = d.pieces.find((p) => p.value.name === 'Lark suitcase')!.value.id;
-  return d.sightings.find((s) => s.value.shotId === shotId && s.value.pieceId === pieceId)!.value.layers;
-}
-async function isolate(page: Page, picks: [[number, number], [number, number]][], shape: [[number, number], [number, number]]) {
-  await expect(page.locator('canvas[data-picture="shown"]')).toBeVisible();
-  await page.getByRole('button', { name: 'Pick a colour to add' }).click();
-  for (const [from, to] of picks) await pick(page, from, to);
-  await page.getByRole('button', { name: /^Rectangle/ }).click();
-  await pick(page, ...shape);
-  await expect(page.getByRole('region', { name: 'Rectangle 1' })).toBeVisible();
-}
+const suitcaseLayers = async (d: Driver, shot: string): Promise<Layer[]> => (await d.sighting('Lark suitcase', shot))!.layers;
 
 test('the suitcase becomes marigold in two shots and is rendered', async ({ page }) => {
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(e.message));
-  await page.goto(server.url);
-  await page.getByRole('button', { name: /Slow Morning/ }).click();
-  await expect(page.getByRole('img', { name: /^1 Platform, frame 0/ })).toBeVisible();
-  const proxies = () => json<{ proxies: Record<string, { state: string }> }>(page, '').then((d) => Object.values(d.proxies).map((p) => p.state));
-  await expect.poll(proxies, { timeout: 60_000 }).toEqual(['done', 'done']);
+  const d = new Driver(page, server);
+  const { saved } = d;
+  await d.open();
 
   await test.step('isolate it in shot 1: picks in light, middle and shade, a rectangle round it', async () => {
-    await isolate(page, [[[440, 420], [520, 520]], [[300, 560], [330, 600]], [[330, 280], [480, 300]], [[276, 330], [290, 560]]], [[225, 220], [605, 730]]);
+    await d.stage('Isolate');
+    await isolate(d, [[[440, 420], [520, 520]], [[300, 560], [330, 600]], [[330, 280], [480, 300]], [[276, 330], [290, 560]]], [[225, 220], [605, 730]]);
     await page.getByText('Matte', { exact: true }).click();
     await expect(page.locator('canvas[data-view="Matte"]')).toBeVisible();
   });
-  const layers = await suitcaseLayers(page, '1 Platform');
+  const layers = await suitcaseLayers(d, '1 Platform');
   expect(layers.map((l) => [l.kind, l.mode])).toEqual([['range', 'add'], ['shape', 'within']]);
 
   await test.step('the key and the shape, built by hand, meet the ground truth', () => {
@@ -94,7 +58,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
       await page.getByRole('spinbutton', { name: label }).fill(value);
       await page.getByRole('spinbutton', { name: label }).press('Enter');
       await expect(page.getByRole('spinbutton', { name: label })).toHaveValue(Number(value).toFixed(1));
-      await saved(page);
+      await saved();
     };
     await number('Hue', '-110');
     const swing = page.getByRole('img', { name: /^Swing/ }).locator('[data-grip="to"]');
@@ -103,7 +67,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
     await page.mouse.down();
     await page.mouse.move(grip.x + 10, grip.y - 2, { steps: 6 });
     await page.mouse.up();
-    await saved(page);
+    await saved();
     await expect(page.getByRole('spinbutton', { name: 'Saturation' })).not.toHaveValue('100.0');
     await number('Hue', '-112');
     await number('Saturation', '150');
@@ -114,11 +78,11 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
   });
 
   await test.step('shot 2: the same recipe lands there', async () => {
-    await page.getByRole('button', { name: /^2 Café/ }).click({ position: { x: 12, y: 8 } });
+    await d.shot('2 Café');
     await page.getByRole('link', { name: 'Isolate', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café, frame 0/ })).toBeVisible();
     await page.waitForLoadState('networkidle');
-    await isolate(page, [[[400, 330], [424, 430]], [[404, 450], [428, 560]], [[520, 400], [560, 430]]], [[350, 250], [640, 640]]);
+    await isolate(d, [[[400, 330], [424, 430]], [[404, 450], [428, 560]], [[520, 400], [560, 430]]], [[350, 250], [640, 640]]);
     await page.getByRole('link', { name: 'Line-up', exact: true }).click();
     for (const shot of ['1 Platform', '2 Café']) {
       const cell = page.locator(`[data-cell="Lark suitcase ${shot}"]`);
@@ -144,13 +108,13 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
   });
 
   await test.step('render both shots and read them back', async () => {
-    await page.getByRole('button', { name: 'Render 2 shots' }).click();
+    await page.getByRole('button', { name: /^Render \d shots/ }).click();
     await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(2, { timeout: 120_000 });
-    const deliveries = await json<{ id: string; fileName: string; shotName: string }[]>(page, '/deliveries');
+    const deliveries = await d.json<{ id: string; fileName: string; shotName: string }[]>('/deliveries');
     for (const [shot, source] of [['1 Platform', 'shot-1-platform'], ['2 Café', 'shot-2-cafe']] as const) {
       const delivery = deliveries.find((d) => d.shotName === shot)!;
       const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: `Download ${delivery.fileName}` }).click()]);
-      checkRender((await download.path())!, join(demo, `media/${source}.mp4`), await suitcaseLayers(page, shot));
+      checkRender((await download.path())!, join(demo, `media/${source}.mp4`), await suitcaseLayers(d, shot));
     }
   });
   expect(errors).toEqual([]);

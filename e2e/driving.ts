@@ -1,0 +1,106 @@
+// What every journey does with the real interface: opens the demo, points at picture pixels, waits until a step is saved.
+import { expect, type Page } from '@playwright/test';
+import type { CleanUp, Layer } from '../packages/core/src/index.ts';
+import type { TestServer } from './server.ts';
+
+/** Size of the demo shots. */
+export const [W, H] = [1280, 720];
+export type Place = [number, number];
+
+/** zscale, every property named, as the demo files are: H.264 4:2:2 10 bit, BT.709 limited. */
+export const TO_RGB = 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le';
+
+export interface Document {
+  shots: { value: { id: string; name: string } }[];
+  pieces: { value: { id: string; name: string } }[];
+  sightings: { value: { shotId: string; pieceId: string; layers: (Layer & { id: string; name: string; locked?: boolean; picks?: unknown[] })[]; cleanUp: CleanUp | null; spill: { mode: string } | null } }[];
+  proxies: Record<string, { state: string }>;
+}
+
+export class Driver {
+  readonly page: Page;
+  readonly #server: TestServer;
+  constructor(page: Page, server: TestServer) {
+    this.page = page;
+    this.#server = server;
+  }
+
+  /** Opens the demo project and waits until its frames can be seen. */
+  async open(): Promise<void> {
+    await this.page.goto(this.#server.url);
+    await this.page.getByRole('button', { name: /Slow Morning/ }).click();
+    await expect(this.page.getByRole('img', { name: /^1 Platform, frame 0/ }).or(this.page.getByRole('img', { name: /^1 Platform, middle frame/ })).first()).toBeVisible({ timeout: 90_000 });
+    await expect.poll(async () => Object.values((await this.document()).proxies).every((p) => p.state === 'done'), { timeout: 120_000 }).toBe(true);
+  }
+  get projectId(): string {
+    return /projects\/([0-9a-f-]+)/.exec(this.page.url())![1]!;
+  }
+  async json<T>(path: string): Promise<T> {
+    return (await (await this.page.request.get(`${this.#server.url}/api/projects/${this.projectId}${path}`)).json()) as T;
+  }
+  document = (): Promise<Document> => this.json<Document>('');
+  /** Names of the steps made, newest first. */
+  steps = async (): Promise<string[]> => (await this.json<{ label: string; state: string }[]>('/changes')).filter((c) => c.state === 'done').map((c) => c.label);
+  async sighting(piece: string, shot: string): Promise<Document['sightings'][number]['value'] | undefined> {
+    const d = await this.document();
+    const shotId = d.shots.find((s) => s.value.name === shot)!.value.id;
+    const pieceId = d.pieces.find((p) => p.value.name === piece)!.value.id;
+    return d.sightings.find((s) => s.value.shotId === shotId && s.value.pieceId === pieceId)?.value;
+  }
+
+  /** Where a picture pixel lies on screen while the picture is fitted. */
+  async onScreen(x: number, y: number): Promise<Place> {
+    const box = (await this.page.locator('.viewport').boundingBox())!;
+    const zoom = Math.min((box.width - 24) / W, (box.height - 24) / H);
+    return [box.x + (box.width - zoom * W) / 2 + x * zoom, box.y + (box.height - zoom * H) / 2 + y * zoom];
+  }
+  async drag(from: Place, to: Place): Promise<void> {
+    await this.page.mouse.move(...(await this.onScreen(...from)));
+    await this.page.mouse.down();
+    await this.page.mouse.move(...(await this.onScreen((from[0] + to[0]) / 2, (from[1] + to[1]) / 2)));
+    await this.page.mouse.move(...(await this.onScreen(...to)));
+    await this.page.mouse.up();
+  }
+  async click(at: Place): Promise<void> {
+    await this.page.mouse.move(...(await this.onScreen(...at)));
+    await this.page.mouse.down();
+    await this.page.mouse.up();
+  }
+  saved = () => expect(this.page.locator('.topbar').getByRole('status')).toHaveText('saved');
+  /** Does something and waits until it has become a step with this name. */
+  async step(name: string | RegExp, act: () => Promise<unknown>): Promise<void> {
+    const before = (await this.steps()).length;
+    await act();
+    await expect.poll(async () => (await this.steps()).length, { message: String(name) }).toBeGreaterThan(before);
+    await this.saved();
+    expect((await this.steps())[0]).toMatch(name);
+  }
+  pick = (from: Place, to: Place): Promise<void> => this.step(/Pick a colour|Remove a colour|Draw|of /, () => this.drag(from, to));
+  shown = () => expect(this.page.locator('canvas[data-picture="shown"]')).toBeVisible();
+  /** Goes to a frame with the arrow keys. */
+  async goTo(frame: number): Promise<void> {
+    const ruler = this.page.getByRole('slider', { name: 'Frame' });
+    await ruler.focus();
+    await ruler.press('Home');
+    for (let f = 10; f <= frame; f += 10) await ruler.press('Shift+ArrowRight');
+    for (let f = 0; f < frame % 10; f++) await ruler.press('ArrowRight');
+    await expect(ruler).toHaveAttribute('aria-valuenow', String(frame));
+  }
+  async number(name: string, value: string): Promise<void> {
+    const field = this.page.getByRole('spinbutton', { name, exact: true });
+    await field.fill(value);
+    await field.press('Enter');
+    await this.saved();
+  }
+  async stage(name: string): Promise<void> {
+    await this.page.getByRole('link', { name, exact: true }).click();
+  }
+  async shot(name: string): Promise<void> {
+    await this.page.getByRole('button', { name: new RegExp(`^${name}`) }).click({ position: { x: 12, y: 8 } });
+  }
+  /** Chooses from a menu that a button opens. */
+  async menu(button: string | RegExp, item: string | RegExp): Promise<void> {
+    await this.page.getByRole('button', { name: button }).click();
+    await this.page.getByRole('menuitem', { name: item }).click();
+  }
+}
