@@ -31,6 +31,7 @@ export function themeOf(name: Surround): ThemeConfig {
       colorBorder: s.line,
       colorBorderSecondary: s.line,
       colorTextLightSolid: s.onActive,
+      colorBgSpotlight: s.active,
       controlHeight: 28,
       borderRadius: 6,
       fontSize: 13,

@@ -18,7 +18,7 @@ export interface Handle {
 
 const CORNERS: [number, number][] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]];
 /** The box round chosen points stands off by this many screen pixels, so that points at its corners can be reached. */
-const STAND_OFF = 16;
+const STAND_OFF = 22;
 const TURN_HANDLE = 24;
 
 /** A point of a turned box given by its place in it (−1..1 either way). */

@@ -43,9 +43,9 @@ it('shears with Alt on a side: that side slides, the opposite stays, and a recta
 it('scales and moves only the chosen points of a spline', () => {
   const right = new Set([1, 2]);
   expect(pull(square, { kind: 'move' }, at(0, 0), at(7, 3), right).points.map((p) => p.x)).toEqual([0, 107, 107, 0]);
-  // the box round the right side stands 16 px off: 32 × 132; pulled down by 132 px it doubles about its top
-  const scaled = pull(square, { kind: 'size', sx: 0, sy: 1 }, at(100, 116), at(100, 248), right);
-  expect(scaled.points.map((p) => Math.round(p.y))).toEqual([0, 16, 216, 100]);
+  // the box round the right side stands 22 px off: 44 × 144; pulled down by 144 px it doubles about its top
+  const scaled = pull(square, { kind: 'size', sx: 0, sy: 1 }, at(100, 122), at(100, 266), right);
+  expect(scaled.points.map((p) => Math.round(p.y))).toEqual([0, 22, 222, 100]);
 });
 it('pulls the outer feather out to the pointer, all round or, with Shift, at one point', () => {
   const start: Shape = { geometry: square, feather: { ...feather, outerPx: 10 } };

@@ -24,8 +24,13 @@ export class ShapeTool implements ViewerTool {
     this.#changed = changed;
   }
   #gripAt(at: At): Grip | undefined {
-    const hit = handlesOf(this.#shape, this.#chosen, at.px).find((h) => Math.hypot(h.x - at.x, h.y - at.y) < HANDLE_REACH * at.px);
-    if (hit) return hit.grip;
+    // the nearest handle within reach, so that those that stand close together can all be held
+    let [hit, nearest]: [Grip | undefined, number] = [undefined, HANDLE_REACH * at.px];
+    for (const h of handlesOf(this.#shape, this.#chosen, at.px)) {
+      const distance = Math.hypot(h.x - at.x, h.y - at.y);
+      if (distance < nearest) [hit, nearest] = [h.grip, distance];
+    }
+    if (hit) return hit;
     const { geometry } = this.#shape;
     if (geometry.form === 'gradient') {
       const { x0, y0, x1, y1 } = geometry;
