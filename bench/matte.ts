@@ -36,7 +36,10 @@ export function benchMattes(): MatteRow[] {
   };
   /** Two works in turns, so that a busy machine is busy for both. */
   const pair = (a: () => unknown, b: () => unknown): [number, number] => {
-    for (let i = 0; i < 4; i++) (a(), b());
+    for (let i = 0; i < 4; i++) {
+      a();
+      b();
+    }
     const [left, right]: [number[], number[]] = [[], []];
     for (let i = 0; i < REPEATS; i++) {
       left.push(time(a));

@@ -3,20 +3,10 @@ import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
+import { seededRandom } from '../../packages/core/src/testing/mattes.ts';
 import { HEIGHT, WIDTH, type DemoShot } from './shots.ts';
 
 const PIXELS = WIDTH * HEIGHT;
-
-/** A small, fast generator with a seed (Mulberry32), so that grain is the same on every run. */
-function seededRandom(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 function readExr(file: string): Float32Array[] {
   const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gbrpf32le', '-'], { maxBuffer: PIXELS * 12 + 1024 });

@@ -1,4 +1,4 @@
-import { Button, Slider } from 'antd';
+import { Button } from 'antd';
 import { Link } from 'react-router';
 import type { Recipe, RecipeId, Shift } from '@mellow/contract';
 import { ciede2000, lchFromLab, NEUTRAL_SHIFT } from '@mellow/core';
@@ -56,8 +56,7 @@ export default function RecolourStage({ inHand }: { inHand: InHand }) {
         {field('Saturation', 'saturation', '%', 0, 400, 1, 1, 100)}
         {field('Density', 'density', 'D', -2, 2, 0.01, 3)}
         {field('Exposure', 'exposureStops', 'stops', -8, 8, 0.05, 2)}
-        <span className="quiet">Strength</span>
-        <span className="row"><Slider className="grow" ariaLabelForHandle="Strength" min={0} max={100} value={Math.round(strength * 100)} onChange={(v) => drag({}, v / 100)} onChangeComplete={(v) => save('Strength', {}, v / 100)} /><span className="mono">{Math.round(strength * 100)} %</span></span>
+        <NumberField label="Strength" unit="%" min={0} max={100} step={1} digits={0} neutral={100} value={strength * 100} onDrag={(v) => drag({}, v / 100)} onCommit={(v) => save('Strength', {}, v / 100)} />
       </div>
     </>
   );
