@@ -16,7 +16,7 @@ const router = createBrowserRouter([
 
 function Problems() {
   const { notification } = AntApp.useApp();
-  useEffect(() => onEditProblem((description) => notification.warning({ title: 'Not saved', description, duration: 0 })), [notification]);
+  useEffect(() => onEditProblem((description) => notification.warning({ title: 'Not done', description, duration: 0 })), [notification]);
   return null;
 }
 

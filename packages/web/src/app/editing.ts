@@ -8,6 +8,8 @@ import { draftDropped, savingChanged } from './viewSlice.ts';
 /** Tells the user what could not be saved; set by the frame once messages can be shown. */
 let say: (text: string) => void = () => undefined;
 export const onEditProblem = (listener: (text: string) => void): void => void (say = listener);
+/** Tells why something asked for could not be done. */
+export const tellProblem = (error: unknown): void => say(error instanceof Error ? error.message : String(error));
 
 let outbox: Unsent[] = readOutbox(localStorage);
 let sending = false;

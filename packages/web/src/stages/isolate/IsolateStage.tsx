@@ -2,6 +2,7 @@ import { Button, Dropdown, Segmented } from 'antd';
 import { ClipboardPaste, Pipette, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useKeys } from '../../ui/useKeys.ts';
+import { tellProblem } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../app/useProject.ts';
@@ -39,7 +40,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     // dots of this frame only, but each knows its place in the list of picks
     const picks = key?.picks.flatMap((p, index) => (p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [])) ?? [];
     return {
-      picked: (sign, rect) => void pick(sign, rect),
+      picked: (sign, rect) => void pick(sign, rect).catch(tellProblem),
       drawn: (geometry) => {
         const made = newShape(layers, geometry);
         add(made, `Draw ${made.name}`);
@@ -53,7 +54,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
         else saveLayer(`${what} of ${shape.name}`, next);
       },
       dots: picks.map((p) => p.dot),
-      dotMoved: (at, to) => key && void movePick(key, picks[at]!.index, to),
+      dotMoved: (at, to) => key && void movePick(key, picks[at]!.index, to).catch(tellProblem),
     };
   }, [stack]);
 

@@ -2,6 +2,7 @@ import { Button, Segmented, Tooltip } from 'antd';
 import { useEffect, useState } from 'react';
 import type { KeyLayer, SampleLayer } from '@mellow/contract';
 import { crossesNeutral, type RangeKey, type Window } from '@mellow/core';
+import { tellProblem } from '../../app/editing.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import type { DensityAnswer } from '../../engine/frameProtocol.ts';
@@ -40,7 +41,7 @@ export function KeyEditor({ layer, stack, inHand }: { layer: KeyLayer; stack: St
     <section>
       <h2>
         Key<span style={{ flex: 1 }} />
-        {balanced && <Tooltip title="Which picture the key reads"><Segmented size="small" aria-label="The key reads" options={[{ value: 'balanced', label: 'after balance' }, { value: 'unbalanced', label: 'before' }]} value={reads} onChange={(value) => void stack.setReads(layer, value as 'balanced')} /></Tooltip>}
+        {balanced && <Tooltip title="Which picture the key reads"><Segmented size="small" aria-label="The key reads" options={[{ value: 'balanced', label: 'after balance' }, { value: 'unbalanced', label: 'before' }]} value={reads} onChange={(value) => void stack.setReads(layer, value as 'balanced').catch(tellProblem)} /></Tooltip>}
         <Button size="small" disabled={layer.picks.length === 0} onClick={() => stack.solve(layer, layer.picks, `Solve ${layer.name} again from its picks`)}>Solve again</Button>
       </h2>
       <Windows layer={layer} stack={stack} density={density} />

@@ -47,7 +47,7 @@ export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsP
 
 /** What a card says under a layer's name. */
 export function describe(layer: Layer): string {
-  if (isKey(layer)) return layer.key ? `${KEY_NAMES[layer.kind].toLowerCase()}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}` : `${KEY_NAMES[layer.kind].toLowerCase()}: pick a colour in the picture`;
+  if (isKey(layer)) return layer.key ? `${KEY_NAMES[layer.kind]}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}` : `${KEY_NAMES[layer.kind]}: pick a colour in the picture`;
   if (layer.kind === 'shape') return layer.geometry.form;
   if (layer.kind === 'group') return `group of ${layer.layers.length}`;
   return layer.mediaId ? `plate matte, ${layer.channel}` : 'plate matte: choose its file';
