@@ -31,16 +31,17 @@ try {
   ];
   const sight = (shot: number, layers: object[]) => {
     const id = randomUUID();
-    return { kind: 'sighting', id, revision: null, value: { id, projectId: project!.id, pieceId: piece, shotId: d.shots[shot]!.value.id, layers } };
+    return { kind: 'sighting', id, revision: null, value: { id, projectId: project!.id, pieceId: piece, shotId: d.shots[shot]!.value.id, layers, cleanUp: { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 80, holesPx: 30, edgePx: 0, softenPx: 0.7, softenBias: 0 }, spill: shot === 0 ? { mode: 'follow', reachPx: 40, amount: 1, tolerance: 0.03 } : null } };
   };
   await change('Isolate the suitcase', [
     sight(0, stack({ hue: w(175, 203, 10), chroma: w(0.05, 0.16, 0.03), lightness: w(0.25, 0.85, 0.12) }, { form: 'rectangle', cx: 400, cy: 475, width: 400, height: 520, turnDeg: 0 })),
-    sight(1, stack({ hue: w(148, 182, 10), chroma: w(0.05, 0.16, 0.025), lightness: w(0.12, 0.75, 0.08) }, { form: 'rectangle', cx: 520, cy: 450, width: 330, height: 420, turnDeg: 0 })),
+    sight(1, stack({ hue: w(156, 200, 83), chroma: w(0.037, 0.4, 0.03), lightness: w(0.1, 0.9, 0.05) }, { form: 'rectangle', cx: 505, cy: 450, width: 330, height: 400, turnDeg: 0 })),
   ]);
   const recipe = randomUUID();
   await change('Recolour the suitcase', [{ kind: 'recipe', id: recipe, revision: null, value: { id: recipe, projectId: project!.id, pieceId: piece, colourwayId: d.colourways[0]!.value.id, shift: { exposureStops: 0.1, hueDeg: -111, saturation: 1.42, density: 0 }, strength: 1 } }]);
   for (;;) {
     const measured = await get<{ fresh: boolean }[]>(`${path}/measurements`);
+    // three sightings (two of the suitcase, the scarf) in three colourways
     if (measured.length === 9 && measured.every((m) => m.fresh)) break;
     await new Promise((resolve) => setTimeout(resolve, 500));
   }
@@ -55,6 +56,8 @@ try {
   await shoot('projects');
   await stage('shots');
   await shoot('shots');
+  await page.getByRole('button', { name: 'Balance 3 Street' }).click();
+  await shoot('balance');
   await stage('isolate');
   await page.getByRole('slider', { name: 'Frame' }).press('Home');
   await shoot('isolate');
@@ -62,12 +65,20 @@ try {
   await page.getByRole('region', { name: 'Round the suitcase' }).click();
   await shoot('matte');
   await page.getByText('Result', { exact: true }).click();
+  await page.getByText('Clean-up', { exact: true }).click();
+  await page.keyboard.press('w');
+  await shoot('compare');
+  await page.keyboard.press('w');
+  await page.getByText('Spill', { exact: true }).click();
+  await page.getByText('Tint', { exact: true }).click();
+  await shoot('spill');
+  await page.getByText('Result', { exact: true }).click();
   await stage('recolour');
   await shoot('recolour');
   await stage('lineup');
   await shoot('lineup');
   await stage('deliver');
-  await page.getByRole('button', { name: 'Render 2 shots' }).click();
+  await page.getByRole('button', { name: /^Render \d/ }).click();
   await page.getByRole('link', { name: /^Download/ }).nth(1).waitFor({ timeout: 180_000 });
   await shoot('deliver');
 } finally {

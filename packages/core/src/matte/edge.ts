@@ -140,6 +140,9 @@ const LOOKS_PAST = [0.75, 2.5, 6];
 /** Crossings lie up to this far apart along the outline: a foot this near one, sideways, is on the same straight stretch. */
 const SAME_STRETCH = 0.8;
 
+/** Half the width of the bands, samples, in which the nearest crossing is searched exactly. */
+const EXACT_BAND = 2.5;
+
 function carryInto(out: Float32Array, alpha: Float32Array, w: number, h: number, { cost, offX, offY, normalX, normalY, insideOf, outsideOf }: Outline, radius: number): void {
   const sites = nearestSite(cost, w, h);
   const grow = radius > 0;
@@ -147,7 +150,6 @@ function carryInto(out: Float32Array, alpha: Float32Array, w: number, h: number,
   // into the matte when growing, out of it when shrinking
   const way = grow ? 1 : -1;
   const crossedTo = grow ? insideOf : outsideOf;
-  const reach = far + 2;
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const i = y * w + x;
@@ -158,8 +160,10 @@ function carryInto(out: Float32Array, alpha: Float32Array, w: number, h: number,
       let s = site;
       let dx = siteX + offX[s]! - x;
       let dy = siteY + offY[s]! - y;
-      // the transform finds the nearest pixel beside the outline; the nearest crossing may be a neighbour's
-      if (Math.abs(dx) < reach && Math.abs(dy) < reach)
+      // The transform finds the nearest pixel beside the outline; the nearest crossing may be a neighbour's. It matters where
+      // the moved edge comes to lie and at the old one: elsewhere α is the same on either side.
+      const coarse = Math.sqrt(dx * dx + dy * dy);
+      if (coarse < EXACT_BAND || Math.abs(coarse - far) < EXACT_BAND)
         for (let ny = Math.max(siteY - 1, 0); ny <= siteY + 1 && ny < h; ny++)
           for (let nx = Math.max(siteX - 1, 0); nx <= siteX + 1 && nx < w; nx++) {
             const j = ny * w + nx;
@@ -189,7 +193,7 @@ function carryInto(out: Float32Array, alpha: Float32Array, w: number, h: number,
       ux *= way;
       uy *= way;
       let best = alphaAt(alpha, w, h, x + ux * far, y + uy * far);
-      if (inward === way) {
+      if (inward === way && (grow ? best < 1 : best > 0)) {
         // the outline lies on the way: what is just past it counts too, however thin it is
         for (const past of LOOKS_PAST)
           if (distance + past < far) {

@@ -62,7 +62,7 @@ function Cell({ shot, frames, sighted, measured, required, deltaE, tolerance, cu
   }, [measured, frames, sighted, required]);
   return (
     <button
-      type="button" className="ribbon-cell" aria-current={current} style={{ flex: sighted ? `${frames} 1 0` : '0 0 170px' }}
+      type="button" className="ribbon-cell" aria-current={current} style={{ flex: sighted ? `${frames} 1 0` : '0 0 92px' }} title={sighted ? undefined : `The piece is not isolated in ${shot.name}`}
       onClick={(e) => {
         const box = canvas.current!.getBoundingClientRect();
         const inBand = e.detail > 0 && e.clientY >= box.top;
@@ -71,7 +71,7 @@ function Cell({ shot, frames, sighted, measured, required, deltaE, tolerance, cu
     >
       <header>
         <strong>{shot.name}</strong>
-        {sighted ? <DeltaE value={deltaE} tolerance={tolerance} fresh={measured?.fresh ?? false} /> : <span>not seen here</span>}
+        {sighted ? <DeltaE value={deltaE} tolerance={tolerance} fresh={measured?.fresh ?? false} /> : null}
       </header>
       <canvas ref={canvas} />
     </button>

@@ -21,10 +21,13 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const [render, { isLoading }] = useRenderMutation();
   const [cancel] = useCancelJobMutation();
   const [retry] = useRetryJobMutation();
-  const [left, setLeft] = useState<string[]>([]);
+  // shots in which something is isolated are chosen, until the user says otherwise
+  const [said, setSaid] = useState<Record<string, boolean>>({});
+  const sighted = new Set<string>(document.sightings.filter((s) => s.value.layers.length > 0).map((s) => s.value.shotId));
+  const isChosen = (id: string) => said[id] ?? sighted.has(id);
   const [preset, setPreset] = useState<Preset>('ffv1');
   const shots = document.shots.map((s) => s.value);
-  const chosen = shots.filter((s) => !left.includes(s.id));
+  const chosen = shots.filter((s) => isChosen(s.id));
   const warnings = useChecks(inHand, chosen.map((s) => s.id));
   const go = async () => {
     const answer = await render({ projectId, shotIds: chosen.map((s) => s.id as ShotId), colourwayId: colourwayId as never, preset });
@@ -35,7 +38,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
       <div className="panel" style={{ width: 380, flex: 'none' }}>
         <h2>What</h2>
         {shots.length === 0 && <span className="quiet">No shots yet.</span>}
-        {shots.map((s) => <Checkbox key={s.id} checked={!left.includes(s.id)} onChange={(e) => setLeft(e.target.checked ? left.filter((id) => id !== s.id) : [...left, s.id])}>{s.name}</Checkbox>)}
+        {shots.map((s) => <Checkbox key={s.id} checked={isChosen(s.id)} onChange={(e) => setSaid({ ...said, [s.id]: e.target.checked })}>{s.name}</Checkbox>)}
         <span className="quiet">in the colourway {document.colourways.find((c) => c.value.id === colourwayId)?.value.name}</span>
         <h2>As what</h2>
         <Radio.Group value={preset} onChange={(e) => setPreset(e.target.value as Preset)} style={{ display: 'grid', gap: 8 }}>
