@@ -52,6 +52,28 @@ test('the suitcase behind the chair: a key tuned by its numbers, a rectangle and
   expect(edgePx).toBeLessThanOrEqual(1);
 });
 
+test('the scarf of the pick-up, fringe and all: a key tuned by its numbers and a rectangle', async ({ page }) => {
+  const d = new Driver(page, server);
+  await d.open();
+  await d.stage('Isolate');
+  await page.getByRole('combobox', { name: 'Piece' }).click();
+  await page.locator('.ant-select-item').filter({ hasText: 'Scarf' }).click();
+  await d.shot('5 Gate');
+  await d.goTo(24);
+  await d.shown();
+  await page.getByRole('button', { name: 'Pick a colour to add' }).click();
+  await d.pick([900, 300], [1150, 420]);
+  await page.getByRole('button', { name: /^Rectangle/ }).click();
+  await d.pick([840, 170], [1260, 700]);
+  await page.getByRole('region', { name: 'Range key 1' }).click();
+  for (const [name, value] of [['hue lo', '30'], ['hue hi', '62'], ['hue softLo', '15'], ['hue softHi', '15'], ['chroma lo', '0.07'], ['chroma hi', '0.4'], ['chroma softLo', '0.04'], ['lightness lo', '0.08'], ['lightness hi', '0.95'], ['lightness softLo', '0.05']] as const) await d.number(name, value);
+  await page.getByText('Clean-up', { exact: true }).click();
+  for (const [name, value] of [['Despeckle islands of the stack', '10'], ['Despeckle holes of the stack', '30']] as const) await d.number(name, value);
+  const { iou, edgePx } = await againstTruth(d, 'Scarf', '5 Gate', 'shot-5-gate', 'scarf', 24);
+  expect(iou).toBeGreaterThanOrEqual(0.97);
+  expect(edgePx).toBeLessThanOrEqual(1);
+});
+
 test('keys, shapes, stack, spill and views', async ({ page }) => {
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(e.message));
