@@ -41,7 +41,7 @@ async function seed(): Promise<void> {
     await colourways.insert(db, { id: fern!, projectId, name: 'Fern', position: 2 }, 1);
   });
   const media = join(import.meta.dirname, 'media');
-  const files = readdirSync(media).filter((f) => f.endsWith('.mp4')).sort();
+  const files = readdirSync(media).filter((f) => /^shot-\d-\w+\.mp4$/.test(f)).sort();
   const { shotIds } = await addShots({ pool, store }, projectId, await importFiles(pool, store, files.map((name) => ({ path: join(media, name), name })), { keep: true }), 'demo');
   const change = (label: string, edits: Edit[]) => applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
 

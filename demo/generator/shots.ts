@@ -74,7 +74,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
     passes: 4,
-    radiosity: true,
+    radiosity: false,
     surface: 'suitcase front',
     exposureStops: 0.2,
     grain: 0.0045,

@@ -2,7 +2,6 @@
 // pulled from a flask in the foreground to the suitcase.
 #declare Glossy = 1;
 #include "common.inc"
-Radiosity(90, 1.0)
 #declare T = Frame / 24;
 #macro Ease(U) (min(max(U, 0), 1) * min(max(U, 0), 1) * (3 - 2 * min(max(U, 0), 1))) #end
 #declare Angle = -34 + 46 * Ease((T + 0.25) / 2.6);
@@ -17,6 +16,9 @@ sky_sphere { pigment { rgb <0.05, 0.05, 0.052> } }
 light_source { <-1.9 + 0.7 * (rand(Ls) - 0.5), 1.75 + 0.9 * (rand(Ls) - 0.5), -0.9 + 0.7 * (rand(Ls) - 0.5)> rgb <1.0, 0.97, 0.93> * 0.95 }
 light_source { <1.8 + 0.3 * (rand(Ls) - 0.5), 1.5 + 1.1 * (rand(Ls) - 0.5), 0.1 + 0.3 * (rand(Ls) - 0.5)> rgb <0.86, 0.93, 1.0> * 0.5 }
 light_source { <0.3 + 0.6 * (rand(Ls) - 0.5), 2.7, 0.8 + 0.6 * (rand(Ls) - 0.5)> rgb <1.0, 0.98, 0.95> * 0.55 }
+// what the paper throws back, without shadow: cheaper here than gathering it
+light_source { <-1.5, 0.2, -3> rgb <1.0, 0.98, 0.95> * 0.17 shadowless }
+light_source { <2.5, 1.6, -3> rgb <0.95, 0.97, 1.0> * 0.13 shadowless }
 // the soft boxes as the shell mirrors them; lamps of their own stand in for their light
 #declare T_Lit = texture { pigment { rgb 1 } finish { ambient 0 diffuse 0 emission 2.6 } }
 box { <-0.45, -0.75, -0.01>, <0.45, 0.75, 0.01> texture { T_Lit } no_image no_shadow rotate y * -62 translate <-2.0, 1.35, -0.95> }
