@@ -58,6 +58,7 @@ try {
   await shoot('shots');
   await page.getByRole('button', { name: 'Balance 3 Street' }).click();
   await shoot('balance');
+  await page.getByRole('button', { name: /^1 Platform/ }).click({ position: { x: 12, y: 8 } });
   await stage('isolate');
   await page.getByRole('slider', { name: 'Frame' }).press('Home');
   await shoot('isolate');
