@@ -41,7 +41,7 @@ function recursionOf(sigma: number): Recursion {
   };
 }
 
-/** Blurs along one line of `length` samples, `stride` apart, `lanes` neighbouring lines at once. */
+/** Blurs one line of `length` samples, `stride` apart, in place; `forward` is scratch for at least as many. */
 function blurLines(plane: Float32Array, start: number, length: number, stride: number, { n, m, d }: Recursion, forward: Float64Array): void {
   const [n0, n1, n2, n3] = n;
   const [m1, m2, m3, m4] = m;

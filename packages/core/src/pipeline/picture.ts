@@ -21,12 +21,6 @@ export function maxCodeOf(plane: CodePlane): number {
   return plane instanceof Uint16Array ? 65535 : 1;
 }
 
-/** A plane of the same type for `length` samples. */
-export function samePlane(plane: CodePlane, length: number): CodePlane {
-  if (plane instanceof Uint8Array) return new Uint8Array(length);
-  return plane instanceof Uint16Array ? new Uint16Array(length) : new Float32Array(length);
-}
-
 /** Throws RangeError when a plane's length is not width × height or the planes' types differ. */
 export function assertPicture(picture: CodePicture): void {
   const wanted = picture.width * picture.height;

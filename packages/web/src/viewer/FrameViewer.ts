@@ -137,9 +137,6 @@ export class FrameViewer {
     this.#ask();
     return used;
   }
-  redraw(): void {
-    this.#ask();
-  }
   /** Width of the part of the view one picture has: half of it side by side. */
   get #pane(): number {
     return this.#compare === 'side by side' ? this.#canvas.clientWidth / 2 : this.#canvas.clientWidth;
