@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { parseArgs, promisify } from 'node:util';
 import { scarfSource } from './cloth.ts';
 import { finishShot } from './finish.ts';
-import { HEIGHT, PAINTS, SHOTS, SHUTTER, WIDTH, type DemoShot } from './shots.ts';
+import { HEIGHT, PAINTS, SHOTS, WIDTH, type DemoShot } from './shots.ts';
 
 const run = promisify(execFile);
 const here = import.meta.dirname;
@@ -66,7 +66,7 @@ function tasksOf(shot: DemoShot): Task[] {
       const lensR = Math.sqrt(radicalInverse(pass + 1, 2));
       const lensT = 2 * Math.PI * (radicalInverse(pass + 1, 3) + frame * 0.618);
       const declares = {
-        Frame: frame + ((pass + 0.5) / shot.passes - 0.5) * SHUTTER,
+        Frame: frame + ((pass + 0.5) / shot.passes - 0.5) * shot.shutter,
         JitterX: radicalInverse(pass + 1, 2) - 0.5,
         JitterY: radicalInverse(pass + 1, 3) - 0.5,
         LensX: lensR * Math.cos(lensT),

@@ -8,6 +8,8 @@ export interface DemoShot {
   pieces: { name: string; matte: number }[];
   /** Jittered passes a frame: sub-pixel, lens, shutter and light samples all at once. Wide blur wants more. */
   passes: number;
+  /** Share of the frame's time the shutter is open: 0.5 is 180°. */
+  shutter: number;
   /** Does the scene gather bounced light? Then it is recorded once and read by every pass. */
   radiosity: boolean;
   /** Whose surface the rectangle of the motion truth lies on. */
@@ -21,8 +23,6 @@ export interface DemoShot {
 
 export const WIDTH = 1280;
 export const HEIGHT = 720;
-/** Share of the frame's time the shutter is open (180°). */
-export const SHUTTER = 0.5;
 
 export const SHOTS: DemoShot[] = [
   {
@@ -35,6 +35,7 @@ export const SHOTS: DemoShot[] = [
       { name: 'scarf', matte: 2 },
     ],
     passes: 4,
+    shutter: 0.5,
     radiosity: true,
     surface: 'suitcase front',
     exposureStops: 0.15,
@@ -48,6 +49,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
     passes: 4,
+    shutter: 0.5,
     radiosity: true,
     surface: 'suitcase front',
     exposureStops: 0.35,
@@ -61,6 +63,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'scooter', matte: 3 }],
     passes: 3,
+    shutter: 0.2, // 72°: the camera travels past, and wide steps between three passes would show as copies
     radiosity: true,
     surface: 'scooter flank',
     exposureStops: 0.5,
@@ -74,6 +77,7 @@ export const SHOTS: DemoShot[] = [
     fps: 24,
     pieces: [{ name: 'suitcase', matte: 1 }],
     passes: 4,
+    shutter: 0.5,
     radiosity: false,
     surface: 'suitcase front',
     exposureStops: 0.2,
@@ -90,6 +94,7 @@ export const SHOTS: DemoShot[] = [
       { name: 'lantern', matte: 4 },
     ],
     passes: 3,
+    shutter: 0.5,
     radiosity: false,
     surface: 'wall and gate',
     exposureStops: 0.1,

@@ -1,10 +1,7 @@
 import { InputNumber } from 'antd';
-import { useRef } from 'react';
+import { useRef, type PointerEvent } from 'react';
 
-interface Props {
-  label: string;
-  /** What a screen reader and the tests call it, where the label alone would not be unique. */
-  name?: string;
+interface NumberProps {
   value: number;
   unit?: string;
   min: number;
@@ -12,69 +9,108 @@ interface Props {
   /** One nudge (arrow key, a pixel of drag); Shift makes it ten times larger, Alt ten times smaller. */
   step: number;
   digits: number;
-  /** Where a double click on the label goes back to. */
-  neutral: number;
   onDrag?: (value: number) => void;
   onCommit: (value: number) => void;
 }
+type Held = { shiftKey: boolean; altKey: boolean };
+const factorOf = (e: Held) => (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+const clampTo = ({ min, max, digits }: NumberProps, v: number) => Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
 
-/** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
-export function NumberField({ label, name = label, value, unit, min, max, step, digits, neutral, onDrag, onCommit }: Props) {
+/** Pointer handlers that change a number by dragging sideways; `slack` screen pixels are still a click. */
+function useScrub(props: NumberProps, slack: number) {
+  const drag = useRef<{ x: number; from: number; at: number; moved: boolean } | undefined>(undefined);
+  return {
+    onPointerDown: (e: PointerEvent) => {
+      if (slack === 0) e.currentTarget.setPointerCapture(e.pointerId);
+      drag.current = { x: e.clientX, from: props.value, at: props.value, moved: slack === 0 };
+    },
+    onPointerMove: (e: PointerEvent) => {
+      const held = drag.current;
+      if (!held) return;
+      if (!held.moved) {
+        if (Math.abs(e.clientX - held.x) <= slack) return;
+        held.moved = true;
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }
+      held.at = clampTo(props, held.from + (e.clientX - held.x) * props.step * factorOf(e));
+      props.onDrag?.(held.at);
+    },
+    onPointerUp: () => {
+      const end = drag.current;
+      drag.current = undefined;
+      if (end && end.at !== end.from) props.onCommit(end.at);
+    },
+  };
+}
+
+/** The field itself: typed, nudged with the arrow keys. */
+function Field({ name, disabled = false, ...props }: NumberProps & { name: string; disabled?: boolean }) {
+  const { value, unit, min, max, step, digits, onCommit } = props;
   // what has been typed and not yet taken: the field itself falls back to `value` before it tells
   const typed = useRef<string | undefined>(undefined);
   const take = () => {
     const number = Number(typed.current?.replace(',', '.').trim() || NaN);
     typed.current = undefined;
-    if (Number.isFinite(number) && number.toFixed(digits) !== value.toFixed(digits)) onCommit(clamp(number));
+    if (Number.isFinite(number) && number.toFixed(digits) !== value.toFixed(digits)) onCommit(clampTo(props, number));
   };
-  const drag = useRef<{ x: number; from: number; at: number } | undefined>(undefined);
-  const clamp = (v: number) => Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
-  const factor = (e: { shiftKey: boolean; altKey: boolean }) => (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+  return (
+    <InputNumber
+      aria-label={name}
+      size="small"
+      style={{ width: '100%' }}
+      disabled={disabled}
+      value={value}
+      min={min}
+      max={max}
+      controls={false}
+      keyboard={false}
+      suffix={unit}
+      formatter={(v) => (v === undefined ? '' : Number(v).toFixed(digits))}
+      parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.+-]/g, ''))}
+      onInput={(text) => (typed.current = text)}
+      onBlur={take}
+      onPressEnter={take}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
+        e.preventDefault();
+        typed.current = undefined;
+        onCommit(clampTo(props, value + (e.key === 'ArrowUp' ? 1 : -1) * step * factorOf(e)));
+      }}
+    />
+  );
+}
+
+interface Labelled extends NumberProps {
+  label: string;
+  /** What a screen reader and the tests call it, where the label alone would not be unique. */
+  name?: string;
+  /** Where a double click on the label goes back to. */
+  neutral: number;
+}
+/** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
+export function NumberField({ label, name = label, neutral, ...props }: Labelled) {
+  const scrub = useScrub(props, 0);
   return (
     <>
-      <span
-        className="drag-number"
-        title={`Drag to change, double click for ${neutral}`}
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId);
-          drag.current = { x: e.clientX, from: value, at: value };
-        }}
-        onPointerMove={(e) => {
-          if (!drag.current) return;
-          drag.current.at = clamp(drag.current.from + (e.clientX - drag.current.x) * step * factor(e));
-          onDrag?.(drag.current.at);
-        }}
-        onPointerUp={() => {
-          const end = drag.current;
-          drag.current = undefined;
-          if (end && end.at !== end.from) onCommit(end.at);
-        }}
-        onDoubleClick={() => onCommit(neutral)}
-      >
-        {label}
-      </span>
-      <InputNumber
-        aria-label={name}
-        size="small"
-        style={{ width: '100%' }}
-        value={value}
-        min={min}
-        max={max}
-        controls={false}
-        keyboard={false}
-        suffix={unit}
-        formatter={(v) => (v === undefined ? '' : Number(v).toFixed(digits))}
-        parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.+-]/g, ''))}
-        onInput={(text) => (typed.current = text)}
-        onBlur={take}
-        onPressEnter={take}
-        onKeyDown={(e) => {
-          if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
-          e.preventDefault();
-          typed.current = undefined;
-          onCommit(clamp(value + (e.key === 'ArrowUp' ? 1 : -1) * step * factor(e)));
-        }}
-      />
+      <span className="drag-number" title={`Drag to change, double click for ${neutral}`} {...scrub} onDoubleClick={() => props.onCommit(neutral)}>{label}</span>
+      <Field name={name} {...props} />
     </>
+  );
+}
+
+interface Cell extends NumberProps {
+  name: string;
+  disabled?: boolean;
+  /** Where a double click goes back to; undefined: nowhere. */
+  neutral: number | undefined;
+}
+/** The same number in a table, without a label: dragged sideways on the field itself, reset with a double click on it. */
+export function NumberCell({ name, disabled = false, neutral, ...props }: Cell) {
+  const scrub = useScrub(props, 3);
+  const reset = neutral === undefined ? 'drag sideways to change' : `drag sideways to change, double click for ${neutral.toFixed(props.digits)}`;
+  return (
+    <span title={disabled ? '' : `${name}: ${reset}`} {...(disabled ? {} : scrub)} onDoubleClick={() => !disabled && neutral !== undefined && props.onCommit(neutral)}>
+      <Field name={name} disabled={disabled} {...props} />
+    </span>
   );
 }

@@ -250,6 +250,8 @@ export class FrameViewer {
   }
   #draw(): void {
     const context = this.#context;
+    // where the picture lies, for whoever drives the page from outside
+    this.#canvas.dataset.placed = `${this.#view.zoom} ${this.#view.x} ${this.#view.y}`;
     const ratio = devicePixelRatio;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     context.clearRect(0, 0, this.#canvas.width, this.#canvas.height);

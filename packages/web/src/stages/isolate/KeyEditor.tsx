@@ -1,7 +1,7 @@
 import { Button, Segmented, Tooltip } from 'antd';
-import { useEffect, useState } from 'react';
-import type { KeyLayer, SampleLayer } from '@mellow/contract';
-import { crossesNeutral, type RangeKey, type Window } from '@mellow/core';
+import { useEffect, useMemo, useState } from 'react';
+import type { Encoding, KeyLayer, SampleLayer } from '@mellow/contract';
+import { crossesNeutral, keyFromPicks, type RangeKey, type Window } from '@mellow/core';
 import { tellProblem } from '../../app/editing.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
 import { frameClient } from '../../engine/frameClient.ts';
@@ -44,19 +44,24 @@ export function KeyEditor({ layer, stack, inHand }: { layer: KeyLayer; stack: St
         {balanced && <Tooltip title="Which picture the key reads"><Segmented size="small" aria-label="The key reads" options={[{ value: 'balanced', label: 'after balance' }, { value: 'unbalanced', label: 'before' }]} value={reads} onChange={(value) => void stack.setReads(layer, value as 'balanced').catch(tellProblem)} /></Tooltip>}
         <Button size="small" disabled={layer.picks.length === 0} onClick={() => stack.solve(layer, layer.picks, `Solve ${layer.name} again from its picks`)}>Solve again</Button>
       </h2>
-      <Windows layer={layer} stack={stack} density={density} />
+      <Windows layer={layer} stack={stack} density={density} encoding={inHand.shot!.encoding} />
     </section>
   );
 }
 
-function Windows({ layer, stack, density }: { layer: KeyLayer; stack: Stack; density: DensityAnswer | undefined }) {
+/** What the key's picks alone would set, for the numbers to go back to. */
+const solvedKey = (layer: KeyLayer, encoding: Encoding) => (layer.picks.length > 0 ? (keyFromPicks(layer.kind, layer.key as never, layer.picks, encoding) as Record<string, Window> | null) : null);
+
+function Windows({ layer, stack, density, encoding }: { layer: KeyLayer; stack: Stack; density: DensityAnswer | undefined; encoding: Encoding }) {
+  const solved = useMemo(() => solvedKey(layer, encoding), [layer, encoding]);
   if (layer.kind === 'sample') return <SampleNumbers layer={layer} stack={stack} density={density} />;
   const drag = (key: object) => stack.dragLayer({ ...layer, key } as KeyLayer);
   const save = (name: string, key: object) => stack.saveLayer(`${layer.name}: ${name}`, { ...layer, key } as KeyLayer);
   const put = (name: string, window: Window) => save(name, { ...layer.key, [name]: window });
-  const unit = (name: string, label: string, window: Window): WindowRow => ({ name, label, window, max: 1.5, step: 0.01, digits: 3 });
+  const pull = (name: string, window: Window) => drag({ ...layer.key, [name]: window });
+  const unit = (name: string, label: string, window: Window): WindowRow => ({ name, label, window, solved: solved?.[name], max: 1.5, step: 0.01, digits: 3 });
   const strip = (name: string, label: string, histogram: readonly number[] | undefined, window: Window) => (
-    <WindowStrip key={name} label={label} histogram={histogram} window={window} onDrag={(w) => drag({ ...layer.key, [name]: w })} onSave={(w) => put(name, w)} />
+    <WindowStrip key={name} label={label} histogram={histogram} window={window} onDrag={(w) => pull(name, w)} onSave={(w) => put(name, w)} />
   );
   if (layer.kind === 'range') {
     const key = layer.key as RangeKey;
@@ -65,7 +70,7 @@ function Windows({ layer, stack, density }: { layer: KeyLayer; stack: Stack; den
         <KeyField value={key} density={density} onDrag={drag} onSave={save} />
         {strip('lightness', 'lightness', density?.lightness, key.lightness)}
         {crossesNeutral(key) && <div className="card" role="alert">⚠ The chroma margin runs over the neutral axis: greys will come in and flicker. Raise chroma “from”, or narrow its margin.</div>}
-        <WindowNumbers rows={[{ name: 'hue', label: 'Hue °', window: key.hue, max: 720, step: 1, digits: 1 }, { name: 'chroma', label: 'Chroma', window: key.chroma, max: 0.5, step: 0.005, digits: 3 }, unit('lightness', 'Lightness', key.lightness)]} onSave={put} />
+        <WindowNumbers rows={[{ name: 'hue', label: 'Hue °', window: key.hue, solved: solved?.hue, max: 720, step: 1, digits: 1 }, { name: 'chroma', label: 'Chroma', window: key.chroma, solved: solved?.chroma, max: 0.5, step: 0.005, digits: 3 }, unit('lightness', 'Lightness', key.lightness)]} onDrag={pull} onSave={put} />
       </>
     );
   }
@@ -76,7 +81,7 @@ function Windows({ layer, stack, density }: { layer: KeyLayer; stack: Stack; den
         {strip('red', 'red', density?.encoded.red, red)}
         {strip('green', 'green', density?.encoded.green, green)}
         {strip('blue', 'blue', density?.encoded.blue, blue)}
-        <WindowNumbers rows={[unit('red', 'Red', red), unit('green', 'Green', green), unit('blue', 'Blue', blue)]} onSave={put} />
+        <WindowNumbers rows={[unit('red', 'Red', red), unit('green', 'Green', green), unit('blue', 'Blue', blue)]} onDrag={pull} onSave={put} />
       </>
     );
   }
@@ -86,7 +91,7 @@ function Windows({ layer, stack, density }: { layer: KeyLayer; stack: Stack; den
       <Segmented size="small" aria-label="Luma of" options={[{ value: 'luma', label: 'luma Y′' }, { value: 'lightness', label: 'lightness L' }]} value={of} onChange={(value) => stack.solve({ ...layer, key: { of: value as 'luma', luma } }, layer.picks, `${layer.name} on ${value}`)} />
       <div style={{ height: 6 }} />
       {strip('luma', of, of === 'luma' ? density?.encoded.luma : density?.lightness, luma)}
-      <WindowNumbers rows={[unit('luma', of === 'luma' ? 'Luma' : 'Lightness', luma)]} onSave={put} />
+      <WindowNumbers rows={[unit('luma', of === 'luma' ? 'Luma' : 'Lightness', luma)]} onDrag={pull} onSave={put} />
     </>
   );
 }

@@ -1,29 +1,39 @@
-import { InputNumber, Switch } from 'antd';
+import { Switch } from 'antd';
 import type { Window } from '@mellow/core';
+import { NumberCell } from '../../ui/NumberField.tsx';
 
 const EDGES = [['softLo', 'margin'], ['lo', 'from'], ['hi', 'to'], ['softHi', 'margin']] as const;
 export interface WindowRow {
   name: string;
   label: string;
   window: Window;
+  /** What the picks alone would set: where a double click goes back to. Without picks there is nothing to go back to. */
+  solved: Window | undefined;
   max: number;
   step: number;
   digits: number;
 }
+interface Props {
+  rows: readonly WindowRow[];
+  onDrag: (name: string, window: Window) => void;
+  onSave: (name: string, window: Window) => void;
+}
 
 /** The numbers of a key's windows: margin, core from and to, margin; each window can be off. */
-export function WindowNumbers({ rows, onSave }: { rows: readonly WindowRow[]; onSave: (name: string, window: Window) => void }) {
+export function WindowNumbers({ rows, onDrag, onSave }: Props) {
   return (
     <div className="numbers4" role="group" aria-label="Numbers of the key">
       <span />{EDGES.map(([edge, label]) => <span key={edge} className="quiet">{label}</span>)}
-      {rows.map(({ name, label, window: w, max, step, digits }) => {
-        const put = (next: Partial<Window>) => {
+      {rows.map(({ name, label, window: w, solved, max, step, digits }) => {
+        const with_ = (next: Partial<Window>): Window => {
           const merged = { ...w, ...next };
-          onSave(name, { ...merged, hi: Math.max(merged.hi, merged.lo) });
+          return { ...merged, hi: Math.max(merged.hi, merged.lo) };
         };
         return [
-          <span key={name} className="row"><Switch size="small" aria-label={`${name} window on`} checked={w.on} onChange={(on) => put({ on })} />{label}</span>,
-          ...EDGES.map(([edge]) => <InputNumber key={name + edge} aria-label={`${name} ${edge}`} size="small" controls={false} disabled={!w.on} min={0} max={max} step={step} precision={digits} value={w[edge]} onChange={(v) => v !== null && put({ [edge]: v })} changeOnWheel={false} />),
+          <span key={name} className="row"><Switch size="small" aria-label={`${name} window on`} checked={w.on} onChange={(on) => onSave(name, with_({ on }))} />{label}</span>,
+          ...EDGES.map(([edge]) => (
+            <NumberCell key={name + edge} name={`${name} ${edge}`} disabled={!w.on} min={0} max={max} step={step} digits={digits} value={w[edge]} neutral={solved?.[edge]} onDrag={(v) => onDrag(name, with_({ [edge]: v }))} onCommit={(v) => onSave(name, with_({ [edge]: v }))} />
+          )),
         ];
       })}
     </div>
