@@ -6,6 +6,8 @@ import type { TestServer } from './server.ts';
 /** Size of the demo shots. */
 export const [W, H] = [1280, 720];
 export type Place = [number, number];
+/** A point of a path and the handle pulled out of it. */
+export type PlacedPoint = readonly [x: number, y: number, hx?: number, hy?: number];
 
 /** zscale, every property named, as the demo files are: H.264 4:2:2 10 bit, BT.709 limited. */
 export const TO_RGB = 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le';
@@ -48,12 +50,36 @@ export class Driver {
     return d.sightings.find((s) => s.value.shotId === shotId && s.value.pieceId === pieceId)?.value;
   }
 
-  /** Where a picture pixel lies on screen while the picture is fitted. */
+  /** Where a picture pixel lies on screen, by what the viewer says of its zoom and pan. */
   async onScreen(x: number, y: number): Promise<Place> {
-    const box = (await this.page.locator('.viewport').boundingBox())!;
-    const zoom = Math.min((box.width - 24) / W, (box.height - 24) / H);
-    return [box.x + (box.width - zoom * W) / 2 + x * zoom, box.y + (box.height - zoom * H) / 2 + y * zoom];
+    const canvas = this.page.locator('.viewport canvas');
+    const box = (await canvas.boundingBox())!;
+    const [zoom, left, top] = (await canvas.getAttribute('data-placed'))!.split(' ').map(Number) as [number, number, number];
+    return [box.x + left + x * zoom, box.y + top + y * zoom];
   }
+  /** Turns the wheel over a place of the picture: 1000 is about four and a half times. */
+  async zoomAt(at: Place, turn: number): Promise<void> {
+    const canvas = this.page.locator('.viewport canvas');
+    const before = await canvas.getAttribute('data-placed');
+    await this.page.mouse.move(...(await this.onScreen(...at)));
+    await this.page.mouse.wheel(0, -turn);
+    await expect.poll(() => canvas.getAttribute('data-placed')).not.toBe(before);
+  }
+  /** Draws a closed spline as a hand does: a click for a corner, a drag for a smooth point, a click on the first to close. */
+  async drawSpline(points: readonly PlacedPoint[], name: string): Promise<void> {
+    await this.page.getByRole('button', { name: /^Spline/ }).click();
+    await this.step(`Draw ${name}`, async () => {
+      for (const [x, y, hx = 0, hy = 0] of points) {
+        await this.page.mouse.move(...(await this.onScreen(x, y)));
+        await this.page.mouse.down();
+        if (hx !== 0 || hy !== 0) await this.page.mouse.move(...(await this.onScreen(x + hx, y + hy)));
+        await this.page.mouse.up();
+      }
+      await this.click([points[0]![0], points[0]![1]]);
+    });
+  }
+  /** How a layer joins those above it. */
+  joins = (layer: string, mode: string): Promise<void> => this.step(`${layer}: ${mode}`, () => this.page.getByLabel(`How ${layer} joins`).getByText(mode, { exact: true }).click());
   async drag(from: Place, to: Place): Promise<void> {
     await this.page.mouse.move(...(await this.onScreen(...from)));
     await this.page.mouse.down();

@@ -8,6 +8,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { frameMatte, makeTables, sourceFrame } from '../packages/core/src/index.ts';
 import { Driver, H, TO_RGB, W } from './driving.ts';
+import { LANTERN_OPENING, LANTERN_OUTLINE, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT } from './outlines.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
 
@@ -70,6 +71,26 @@ test('the scarf of the pick-up, fringe and all: a key tuned by its numbers and a
   await page.getByText('Clean-up', { exact: true }).click();
   for (const [name, value] of [['Despeckle islands of the stack', '10'], ['Despeckle holes of the stack', '30']] as const) await d.number(name, value);
   const { iou, edgePx } = await againstTruth(d, 'Scarf', '5 Gate', 'shot-5-gate', 'scarf', 24);
+  expect(iou).toBeGreaterThanOrEqual(0.97);
+  expect(edgePx).toBeLessThanOrEqual(1);
+});
+
+test('the lantern of the pick-up: no colour to key, so an outline, its opening, and what crosses it', async ({ page }) => {
+  const d = new Driver(page, server);
+  await d.open();
+  await d.stage('Isolate');
+  await page.getByRole('combobox', { name: 'Piece' }).click();
+  await page.locator('.ant-select-item').filter({ hasText: 'Lantern' }).click();
+  await d.shot('5 Gate');
+  await d.goTo(24);
+  await d.shown();
+  await d.zoomAt([206, 165], 590);
+  const parts = [LANTERN_OUTLINE, LANTERN_OPENING, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT];
+  for (const [i, part] of parts.entries()) {
+    await d.drawSpline(part, `Spline ${i + 1}`);
+    if (i > 0) await d.joins(`Spline ${i + 1}`, 'without');
+  }
+  const { iou, edgePx } = await againstTruth(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern', 24);
   expect(iou).toBeGreaterThanOrEqual(0.97);
   expect(edgePx).toBeLessThanOrEqual(1);
 });
