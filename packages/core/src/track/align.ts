@@ -1,0 +1,164 @@
+import { composedInverse } from './motionModel.ts';
+import type { Homography } from './homography.ts';
+import type { MotionModel } from './motionModel.ts';
+import { solveInPlace } from './linear.ts';
+import type { Pyramid } from './pyramid.ts';
+import { GRID, type Samples, type Template } from './template.ts';
+
+const BLOCKS = GRID * GRID;
+/** Tukey's biweight gives up on residuals past this many standard deviations (95 % efficiency; Huber & Ronchetti, 2009). */
+const TUKEY = 4.685;
+
+export interface Aligned {
+  motion: Homography;
+  gain: number;
+  bias: number;
+  /** Robust standard deviation of what is left, luma. */
+  sigma: number;
+  /** The normal matrix of the last round, weights included: its inverse × sigma² is the covariance of the parameters. */
+  normal: Float64Array;
+}
+
+/** Reads a level bilinearly at full-resolution places; −1 where it is off the picture. */
+function readAt({ width, height, luma }: Pyramid[number], scale: number, u: number, v: number): number {
+  const [x, y] = [u * scale - 0.5, v * scale - 0.5];
+  if (!(x >= 0 && y >= 0 && x < width - 1 && y < height - 1)) return -1;
+  const [ix, iy] = [x | 0, y | 0];
+  const [fx, fy] = [x - ix, y - iy];
+  const i = iy * width + ix;
+  return (1 - fy) * ((1 - fx) * luma[i]! + fx * luma[i + 1]!) + fy * ((1 - fx) * luma[i + width]! + fx * luma[i + width + 1]!);
+}
+
+/** What the current frame shows where each sample should lie; −1 off the picture. */
+export function readSamples(out: Float32Array, samples: Samples, to: Pyramid, h: Homography): void {
+  const level = to[samples.level]!;
+  const scale = 1 / (1 << samples.level);
+  const { x, y, count } = samples;
+  for (let i = 0; i < count; i++) {
+    const [px, py] = [x[i]!, y[i]!];
+    const w = h[6] * px + h[7] * py + h[8];
+    out[i] = readAt(level, scale, (h[0] * px + h[1] * py + h[2]) / w, (h[3] * px + h[4] * py + h[5]) / w);
+  }
+}
+
+/** Normalised cross-correlation of template and frame per block; NaN where fewer than `least` samples lie on the picture. */
+export function blockCorrelation(samples: Samples, read: Float32Array, least = 10): { ncc: Float64Array; gain: Float64Array } {
+  const [n, st, si, stt, sii, sti] = Array.from({ length: 6 }, () => new Float64Array(BLOCKS)) as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array];
+  for (let i = 0; i < samples.count; i++) {
+    const r = read[i]!;
+    if (r < 0) continue;
+    const [b, t] = [samples.block[i]!, samples.luma[i]!];
+    n[b] = n[b]! + 1;
+    st[b] = st[b]! + t;
+    si[b] = si[b]! + r;
+    stt[b] = stt[b]! + t * t;
+    sii[b] = sii[b]! + r * r;
+    sti[b] = sti[b]! + t * r;
+  }
+  const [ncc, gain] = [new Float64Array(BLOCKS), new Float64Array(BLOCKS)];
+  for (let b = 0; b < BLOCKS; b++) {
+    if (n[b]! < least) {
+      ncc[b] = gain[b] = NaN;
+      continue;
+    }
+    const covariance = sti[b]! / n[b]! - (st[b]! / n[b]!) * (si[b]! / n[b]!);
+    const [vt, vi] = [Math.max(stt[b]! / n[b]! - (st[b]! / n[b]!) ** 2, 1e-12), Math.max(sii[b]! / n[b]! - (si[b]! / n[b]!) ** 2, 1e-12)];
+    ncc[b] = Math.min(Math.max(covariance / Math.sqrt(vt * vi), -1), 1);
+    gain[b] = Math.sqrt(vi / vt);
+  }
+  return { ncc, gain };
+}
+
+const scratch = new Float32Array(GRID * GRID * 256);
+function median(values: Float32Array, n: number): number {
+  if (n === 0) return 0;
+  const sorted = values.subarray(0, n).sort();
+  return sorted[n >> 1]!;
+}
+
+/**
+ * Lays the template over a frame: inverse compositional Gauss–Newton (Baker & Matthews 2004) on the samples of one
+ * level, with robust weights, a weight per block, and gain and bias solved along. Starts at `start`; `carried` is the
+ * standard deviation the residuals had on earlier frames, which bounds what counts as agreeing.
+ */
+export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0): Aligned | undefined {
+  const n = model.size + 2;
+  const { count, x, y, luma, gx, gy, block } = samples;
+  const perLevel = 1 / (1 << samples.level);
+  // steepest descent images, once a call: the template does not change
+  const rows = new Float32Array(count * model.size);
+  const flow = new Float64Array(2 * model.size);
+  for (let i = 0; i < count; i++) {
+    model.flowInto(flow, x[i]!, y[i]!);
+    for (let k = 0; k < model.size; k++) rows[i * model.size + k] = (gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]!) * perLevel;
+  }
+  const read = new Float32Array(count);
+  let h = start;
+  let [gain, bias, sigma] = [gain0, bias0, carried];
+  const a = new Float64Array(n * n);
+  const b = new Float64Array(n);
+  const row = new Float64Array(n);
+  let normal = new Float64Array(n * n);
+  for (let round = 0; round < rounds; round++) {
+    readSamples(read, samples, to, h);
+    let seen = 0;
+    const every = Math.max(Math.floor(count / 2000), 1);
+    for (let i = 0; i < count; i += every) if (read[i]! >= 0 && blockWeight[block[i]!]! > 0.5) scratch[seen++] = Math.abs(read[i]! - gain * luma[i]! - bias);
+    if (seen < 3 * n) return undefined;
+    // median of absolute residuals → standard deviation; wide at first, then near what earlier frames had
+    const spread = median(scratch, seen) * 1.4826;
+    sigma = Math.max(Math.min(spread, carried * (round < 2 ? 4 : 2)), carried * 0.5);
+    const limit = TUKEY * sigma;
+    a.fill(0);
+    b.fill(0);
+    let weightSum = 0;
+    for (let i = 0; i < count; i++) {
+      const r = read[i]!;
+      if (r < 0) continue;
+      const outer = blockWeight[block[i]!]!;
+      if (outer === 0) continue;
+      const e = (r - gain * luma[i]! - bias) / limit;
+      if (e >= 1 || e <= -1) continue;
+      const w = outer * (1 - e * e) ** 2;
+      weightSum += w;
+      const at = i * model.size;
+      for (let k = 0; k < model.size; k++) row[k] = rows[at + k]!;
+      row[n - 2] = luma[i]!;
+      row[n - 1] = 1;
+      for (let c = 0; c < n; c++) {
+        const rc = row[c]! * w;
+        b[c] = b[c]! + rc * r;
+        const base = c * n;
+        for (let d = 0; d <= c; d++) a[base + d] = a[base + d]! + rc * row[d]!;
+      }
+    }
+    if (weightSum < 2 * n) return undefined;
+    for (let c = 0; c < n; c++) for (let d = 0; d < c; d++) a[d * n + c] = a[c * n + d]!;
+    normal = a.slice();
+    for (let c = 0; c < n; c++) a[c * n + c] = a[c * n + c]! * (1 + 1e-9) + 1e-12;
+    if (!solveInPlace(a, b, n)) return undefined;
+    const g = b[n - 2]!;
+    if (!(g > 0.2 && g < 5)) return undefined;
+    const step = new Float64Array(model.size);
+    let largest = 0;
+    for (let k = 0; k < model.size; k++) {
+      step[k] = b[k]! / g;
+      largest = Math.max(largest, Math.abs(step[k]!));
+    }
+    if (!(largest < 0.5)) return undefined;
+    [gain, bias] = [g, b[n - 1]!];
+    h = composedInverse(h, model.step(step));
+    if (round >= 2 && largest * model.half < 0.004) break;
+  }
+  return { motion: h, gain, bias, sigma, normal };
+}
+
+/** How well a motion explains the frame: the texture's share-weighted correlation over blocks on the picture, 0..1. */
+export function agreement(template: Template, samples: Samples, to: Pyramid, h: Homography): number {
+  const read = new Float32Array(samples.count);
+  readSamples(read, samples, to, h);
+  const { ncc } = blockCorrelation(samples, read);
+  let sum = 0;
+  for (let b = 0; b < BLOCKS; b++) if (ncc[b]! > 0) sum += template.share[b]! * ncc[b]!;
+  return sum;
+}

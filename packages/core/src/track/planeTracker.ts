@@ -1,0 +1,371 @@
+import { agreement, align, blockCorrelation, readSamples, type Aligned } from './align.ts';
+import { cornersIn } from './corners.ts';
+import { followPoints } from './flow.ts';
+import { after, inverted, isSoundQuad, project, projectQuad, quadArea, STILL, type Homography, type Quad } from './homography.ts';
+import { solveInPlace } from './linear.ts';
+import { MotionModel, squaredError, type Freedom } from './motionModel.ts';
+import type { Pyramid } from './pyramid.ts';
+import { robustMotion } from './robustFit.ts';
+import { GRID, templateOf, type Template } from './template.ts';
+
+/** A picture-sized mask: 1 inside. */
+export interface Mask {
+  width: number;
+  height: number;
+  inside: Uint8Array;
+}
+const isInside = ({ width, height, inside }: Mask, x: number, y: number): boolean => x >= 0 && y >= 0 && x < width && y < height && inside[(y | 0) * width + (x | 0)] === 1;
+
+/** Why a track stopped. */
+export type LossReason = 'left the picture' | 'covered' | 'no texture';
+export interface TrackedFrame {
+  /** From the reference frame to this one, picture pixels. */
+  motion: Homography;
+  /** 0..1: how much of the region's texture is seen again, and how surely that fixes its place. */
+  confidence: number;
+  /** What the fit itself says of the region's corners: standard deviation, pixels. */
+  expectedErrorPx: number;
+  lost: LossReason | undefined;
+}
+
+const MOST_POINTS = 300;
+/** Points are kept this many frames before new ones are looked for: fewer changes, less drift. */
+const KEEP_FRAMES = 10;
+/** A block is the region's own when its correlation reaches this share of what noise alone would leave. */
+const SEEN = 0.55;
+/** Under this a frame is not believed. */
+const LEAST_CONFIDENCE = 0.3;
+const LEAST_INSIDE = 0.12;
+const LARGEST_ERROR_PX = 1.2;
+/** Residuals of neighbouring pixels go together, which makes a fit look surer than it is by about this factor (chosen on the synthetic sequences). */
+const OVERSURE = 4;
+
+interface Box {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+}
+/** The frame whose look later frames are laid over: the reference frame, or one that took its place. */
+interface Anchor {
+  template: Template;
+  model: MotionModel;
+  /** From the reference frame to the anchor's. */
+  motion: Homography;
+  box: Box;
+  quad: Quad;
+}
+interface Candidate extends TrackedFrame {
+  aligned: Aligned;
+  /** Per block: does it show the region (1), something else (0), or is it off the picture (NaN)? */
+  seen: Float64Array;
+  /** Median over seen blocks of correlation against what noise would leave. */
+  likeness: number;
+}
+
+export function boxOf({ width, height, inside }: Mask): Box {
+  let [x0, y0, x1, y1] = [width, height, 0, 0];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      if (inside[y * width + x]) {
+        if (x < x0) x0 = x;
+        if (x >= x1) x1 = x + 1;
+        if (y < y0) y0 = y;
+        y1 = y + 1;
+      }
+  return { x0, y0, x1, y1 };
+}
+const quadOf = ({ x0, y0, x1, y1 }: Box): Quad => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+const modelOf = (freedom: Freedom, { x0, y0, x1, y1 }: Box) => new MotionModel(freedom, (x0 + x1) / 2, (y0 + y1) / 2, Math.max(x1 - x0, y1 - y0) / 2);
+
+/**
+ * Follows a plane region from frame to frame. Corners (Shi & Tomasi) carried by pyramidal Lucas–Kanade and a robust fit
+ * give a first motion, constant velocity a second; direct alignment to the region as it looked on the reference frame
+ * (Baker & Matthews) makes the better one exact and keeps errors from adding up. What is seen of the region is judged
+ * block by block against that look, so that an occluder is neither aligned to nor mistaken for the region.
+ */
+export class PlaneTracker {
+  readonly #freedom: Freedom;
+  readonly #seed: number;
+  readonly #region: Mask;
+  readonly #regionBox: Box;
+  readonly #model: MotionModel;
+  #anchor: Anchor;
+  #previous: Pyramid;
+  #h1: Homography = STILL;
+  #h2: Homography | undefined;
+  /** Points followed: on the reference frame, on the frame before, and which of them came through. */
+  #from: Float64Array = new Float64Array(0);
+  #places: Float64Array = new Float64Array(0);
+  #kept: Uint8Array = new Uint8Array(0);
+  #age = KEEP_FRAMES;
+  #weight = new Float64Array(GRID * GRID).fill(1);
+  #carried: number;
+  #gain = 1;
+  #bias = 0;
+  #wholeFrames = 0;
+  #frame = 0;
+
+  /** `region`: what is followed, on the reference frame; `holdOut`: what of it must not be looked at. */
+  constructor(reference: Pyramid, region: Mask, holdOut: Mask | undefined, freedom: Freedom, seed = 1) {
+    this.#freedom = freedom;
+    this.#seed = seed;
+    this.#previous = reference;
+    this.#region = region;
+    this.#regionBox = boxOf(region);
+    this.#model = modelOf(freedom, this.#regionBox);
+    this.#anchor = this.#anchorAt(reference, region, holdOut, STILL);
+    this.#carried = 2 * this.#anchor.template.noise;
+  }
+
+  #anchorAt(pyramid: Pyramid, mask: Mask, holdOut: Mask | undefined, motion: Homography): Anchor {
+    const box = boxOf(mask);
+    const template = templateOf(pyramid, box, (x, y) => isInside(mask, x, y) && !(holdOut && isInside(holdOut, x, y)));
+    return { template, model: modelOf(this.#freedom, box), motion, box, quad: quadOf(box) };
+  }
+
+  /** The error, in pixels, that the noise of the reference frame alone leaves: small for a textured region, Infinity for a blank one. */
+  get textureErrorPx(): number {
+    const { template, model, quad } = this.#anchor;
+    const aligned = align(model, template.fine, this.#previous, STILL, new Float64Array(GRID * GRID).fill(1), this.#carried, 1);
+    return aligned ? expectedError(model, quad, STILL, aligned, Math.SQRT2 * template.noise) : Infinity;
+  }
+
+  /** Where the region lies on the next frame. On a lost frame the motion is the best guess, and the tracker stays where it was. */
+  step(next: Pyramid, holdOut?: Mask): TrackedFrame {
+    this.#frame++;
+    const predicted = this.#h2 ? after(after(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
+    const carried = this.#carriedByPoints(next, predicted, holdOut);
+    const found = this.#best(next, carried ? [carried, predicted] : [predicted], holdOut);
+    if ('aligned' in found && !found.lost) this.#accept(next, found, holdOut);
+    return found;
+  }
+
+  /** Looks for the region anew near a guess, after a gap. */
+  resume(next: Pyramid, guess: Homography, holdOut?: Mask): TrackedFrame {
+    this.#weight = new Float64Array(GRID * GRID).fill(1);
+    this.#from = this.#places = new Float64Array(0);
+    this.#kept = new Uint8Array(0);
+    this.#h1 = guess;
+    const found = this.#best(next, [guess, ...this.#searched(next, guess)], holdOut);
+    if (!('aligned' in found) || found.lost) return found;
+    this.#accept(next, found, holdOut);
+    this.#age = KEEP_FRAMES;
+    this.#h2 = undefined;
+    return found;
+  }
+
+  #carriedByPoints(next: Pyramid, predicted: Homography, holdOut: Mask | undefined): Homography | undefined {
+    if (this.#age >= KEEP_FRAMES || this.#places.length < 24) this.#findPoints(holdOut);
+    if (this.#places.length < 12) return undefined;
+    const guesses = new Float64Array(this.#places.length);
+    for (let i = 0; i < guesses.length; i += 2) guesses.set(project(predicted, this.#from[i]!, this.#from[i + 1]!), i);
+    const { places, kept } = followPoints(this.#previous, next, this.#places, guesses);
+    if (holdOut) for (let i = 0; i < kept.length; i++) if (isInside(holdOut, places[2 * i]!, places[2 * i + 1]!)) kept[i] = 0;
+    const fit = robustMotion(this.#model, this.#h1, this.#from, places, kept, this.#seed + this.#frame);
+    [this.#places, this.#kept] = [places, kept];
+    return fit?.motion;
+  }
+
+  /** New corners on the frame before, where the region is seen. */
+  #findPoints(holdOut: Mask | undefined): void {
+    const back = inverted(this.#h1);
+    const quad = projectQuad(this.#h1, quadOf(this.#regionBox));
+    const [xs, ys] = [quad.map((p) => p[0]), quad.map((p) => p[1])];
+    const allowed = (x: number, y: number) => {
+      if (holdOut && isInside(holdOut, x, y)) return false;
+      const [rx, ry] = project(back, x, y);
+      return isInside(this.#region, rx, ry) && this.#weight[this.#blockOf(rx, ry)] !== 0;
+    };
+    const spacing = Math.max(Math.sqrt(Math.abs(quadArea(quad)) / MOST_POINTS) * 0.7, 5);
+    this.#places = cornersIn(this.#previous[0]!, { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) }, allowed, MOST_POINTS, spacing);
+    this.#from = new Float64Array(this.#places.length);
+    for (let i = 0; i < this.#places.length; i += 2) this.#from.set(project(back, this.#places[i]!, this.#places[i + 1]!), i);
+    this.#age = 0;
+  }
+  /** The anchor's block that a place of the reference frame lies in. */
+  #blockOf(x: number, y: number): number {
+    const { motion, box } = this.#anchor;
+    const [ax, ay] = project(motion, x, y);
+    const at = (v: number, lo: number, hi: number) => Math.min(Math.max(Math.floor(((v - lo) / (hi - lo)) * GRID), 0), GRID - 1);
+    return at(ay, box.y0, box.y1) * GRID + at(ax, box.x0, box.x1);
+  }
+
+  /** Guesses on a grid about a motion, best first: for when the region was out of sight. */
+  #searched(next: Pyramid, guess: Homography): Homography[] {
+    const { template, box, motion } = this.#anchor;
+    const reach = Math.min(Math.max(Math.max(box.x1 - box.x0, box.y1 - box.y0) / 4, 12), 60);
+    const step = Math.max(reach / 6, 3);
+    const list: { h: Homography; score: number }[] = [];
+    for (let dy = -reach; dy <= reach; dy += step)
+      for (let dx = -reach; dx <= reach; dx += step) {
+        const h = after([1, 0, dx, 0, 1, dy, 0, 0, 1], guess);
+        list.push({ h, score: agreement(template, template.coarse, next, after(h, inverted(motion))) });
+      }
+    return list.sort((a, b) => b.score - a.score).slice(0, 3).map((l) => l.h);
+  }
+
+  /** Aligns from each start in turn, best looking first, until one is believed. */
+  #best(next: Pyramid, starts: readonly Homography[], holdOut: Mask | undefined): Candidate | TrackedFrame {
+    const { template, motion } = this.#anchor;
+    const back = inverted(motion);
+    const scored = starts.map((h) => ({ h, score: agreement(template, template.coarse, next, after(h, back)) })).sort((a, b) => b.score - a.score);
+    let best: Candidate | undefined;
+    for (const { h } of scored) {
+      const candidate = this.#aligned(next, after(h, back), holdOut);
+      if (candidate && (!best || candidate.confidence > best.confidence)) best = candidate;
+      if (best && best.confidence > 0.6) break;
+    }
+    const fallback = scored[0]?.h ?? this.#h1;
+    const inside = this.#insideShare(next, best?.motion ?? fallback);
+    if (inside < LEAST_INSIDE) return { motion: best?.motion ?? fallback, confidence: Math.min(best?.confidence ?? 0, LEAST_CONFIDENCE), expectedErrorPx: best?.expectedErrorPx ?? Infinity, lost: 'left the picture' };
+    if (!best) return { motion: fallback, confidence: 0, expectedErrorPx: Infinity, lost: 'covered' };
+    if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: 'covered' };
+    if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: inside < 0.5 ? 'left the picture' : 'no texture' };
+    return best;
+  }
+  /** Share of the region's samples that a motion puts on the picture. */
+  #insideShare(next: Pyramid, h: Homography): number {
+    const { fine } = this.#anchor.template;
+    const toFrame = after(h, inverted(this.#anchor.motion));
+    const { width, height } = next[0]!;
+    const every = Math.max(Math.floor(fine.count / 500), 1);
+    let [n, all] = [0, 0];
+    for (let i = 0; i < fine.count; i += every) {
+      const [x, y] = project(toFrame, fine.x[i]!, fine.y[i]!);
+      all++;
+      if (x > 0 && y > 0 && x < width && y < height) n++;
+    }
+    return all === 0 ? 0 : n / all;
+  }
+
+  /** Aligns to the anchor's look, coarse then fine, and judges what is seen. `start`: anchor's frame to this one. */
+  #aligned(next: Pyramid, start: Homography, holdOut: Mask | undefined): Candidate | undefined {
+    const { template, model, quad, motion: toAnchor } = this.#anchor;
+    const coarse = align(model, template.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias);
+    const first = coarse?.motion ?? start;
+    const weight = this.#seenBlocks(next, first, holdOut, template.coarse).seen.map((v) => (v > 0 ? 1 : 0));
+    const fine = align(model, template.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias);
+    if (!fine || !isSoundQuad(projectQuad(fine.motion, quad), quad)) return undefined;
+    const growth = quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
+    if (!(growth > 0.5 && growth < 2)) return undefined;
+    const judged = this.#seenBlocks(next, fine.motion, holdOut, template.fine);
+    const expectedErrorPx = expectedError(model, quad, fine.motion, fine, fine.sigma);
+    const confidence = Math.min(Math.max(judged.share, 0), 1) / (1 + (expectedErrorPx / LARGEST_ERROR_PX) ** 2);
+    return { motion: after(fine.motion, toAnchor), confidence, expectedErrorPx, lost: undefined, aligned: fine, seen: judged.seen, likeness: judged.likeness };
+  }
+
+  /** Which blocks show the region, and the share of its texture that does, of what lies on the picture and not under a hold-out. */
+  #seenBlocks(next: Pyramid, toFrame: Homography, holdOut: Mask | undefined, samples: Template['fine']): { seen: Float64Array; share: number; likeness: number } {
+    const { template } = this.#anchor;
+    const read = new Float32Array(samples.count);
+    readSamples(read, samples, next, toFrame);
+    if (holdOut)
+      for (let i = 0; i < samples.count; i++) {
+        if (read[i]! < 0) continue;
+        const [x, y] = project(toFrame, samples.x[i]!, samples.y[i]!);
+        if (isInside(holdOut, x, y)) read[i] = -1;
+      }
+    const { ncc, gain } = blockCorrelation(samples, read);
+    const usual = median(gain.filter((g, b) => ncc[b]! > SEEN && Number.isFinite(g))) || 1;
+    const seen = new Float64Array(GRID * GRID);
+    let [own, all] = [0, 0];
+    const likeness: number[] = [];
+    for (let b = 0; b < seen.length; b++) {
+      if (template.share[b] === 0) continue;
+      if (Number.isNaN(ncc[b]!)) {
+        seen[b] = NaN;
+        continue;
+      }
+      const signal = Math.max(template.variance[b]! - template.noise ** 2, 0);
+      // noise in both pictures lowers the correlation of even a perfect match
+      const expected = Math.max(signal / (signal + template.noise ** 2), 0.15);
+      const like = Math.min(ncc[b]! / expected, 1);
+      const steady = gain[b]! < 2.2 * usual && gain[b]! > usual / 3;
+      all += template.share[b]!;
+      if (like < SEEN || !steady) continue;
+      seen[b] = 1;
+      own += template.share[b]! * like;
+      likeness.push(like);
+    }
+    return { seen, share: all === 0 ? 0 : own / all, likeness: median(Float64Array.from(likeness)) };
+  }
+
+  #accept(next: Pyramid, found: Candidate, holdOut: Mask | undefined): void {
+    this.#h2 = this.#h1;
+    this.#h1 = found.motion;
+    this.#carried = Math.max(0.7 * this.#carried + 0.3 * found.aligned.sigma, this.#anchor.template.noise);
+    [this.#gain, this.#bias] = [found.aligned.gain, found.aligned.bias];
+    // what is off the picture or under a hold-out counts again as soon as it comes back
+    this.#weight = found.seen.map((v) => (Number.isNaN(v) ? 1 : v));
+    this.#previous = next;
+    this.#age++;
+    this.#keepAgreeing(found.motion);
+    let [own, all] = [0, 0];
+    found.seen.forEach((v, b) => {
+      if (this.#anchor.template.share[b]! === 0) return;
+      all++;
+      if (v !== 0) own++;
+    });
+    this.#wholeFrames = own > 0.85 * all && found.confidence > 0.5 ? this.#wholeFrames + 1 : 0;
+    // the look has changed all over while nothing covers it: take the new look before the old one is lost
+    if (this.#wholeFrames >= 3 && (found.likeness < 0.7 || this.#sizeChanged(found.motion))) this.#reanchor(next, found.motion, holdOut);
+  }
+  #sizeChanged(h: Homography): boolean {
+    const { quad, motion } = this.#anchor;
+    const growth = quadArea(projectQuad(after(h, inverted(motion)), quad)) / quadArea(quad);
+    return growth > 2.2 || growth < 0.45;
+  }
+  #reanchor(next: Pyramid, h: Homography, holdOut: Mask | undefined): void {
+    const { width, height } = this.#region;
+    const back = inverted(h);
+    const inside = new Uint8Array(width * height);
+    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) if (isInside(this.#region, ...project(back, x + 0.5, y + 0.5))) inside[y * width + x] = 1;
+    this.#anchor = this.#anchorAt(next, { width, height, inside }, holdOut, h);
+    this.#weight = new Float64Array(GRID * GRID).fill(1);
+    [this.#gain, this.#bias] = [1, 0];
+    this.#wholeFrames = 0;
+  }
+
+  /** Drops points that did not come along with the motion found, or lie where something covers the region. */
+  #keepAgreeing(h: Homography): void {
+    const [from, places]: [number[], number[]] = [[], []];
+    for (let i = 0; i < this.#kept.length; i++) {
+      if (!this.#kept[i]) continue;
+      const [x, y, u, v] = [this.#from[2 * i]!, this.#from[2 * i + 1]!, this.#places[2 * i]!, this.#places[2 * i + 1]!];
+      if (squaredError(h, x, y, u, v) > 2.25 || this.#weight[this.#blockOf(x, y)] === 0) continue;
+      from.push(x, y);
+      places.push(u, v);
+    }
+    if (from.length / 2 < Math.max(this.#kept.length * 0.5, 30)) this.#age = KEEP_FRAMES;
+    [this.#from, this.#places, this.#kept] = [Float64Array.from(from), Float64Array.from(places), new Uint8Array(0)];
+  }
+}
+
+function median(values: Float64Array): number {
+  const sorted = values.slice().sort();
+  return sorted.length === 0 ? 0 : sorted[sorted.length >> 1]!;
+}
+
+/** Standard deviation of the region's corners that the fit's own covariance implies: √ of the mean squared distance. */
+function expectedError(model: MotionModel, quad: Quad, motion: Homography, { normal, gain }: Aligned, sigma: number): number {
+  const n = model.size + 2;
+  const covariance: Float64Array[] = [];
+  for (let k = 0; k < model.size; k++) {
+    const a = normal.slice();
+    for (let c = 0; c < n; c++) a[c * n + c] = a[c * n + c]! * (1 + 1e-9) + 1e-12;
+    const b = new Float64Array(n);
+    b[k] = 1;
+    if (!solveInPlace(a, b, n)) return Infinity;
+    covariance.push(b);
+  }
+  const flow = new Float64Array(2 * model.size);
+  const stretch = Math.sqrt(Math.abs(quadArea(projectQuad(motion, quad)) / quadArea(quad)));
+  let sum = 0;
+  for (const [x, y] of quad) {
+    model.flowInto(flow, x, y);
+    for (const axis of [0, 1])
+      for (let k = 0; k < model.size; k++) for (let l = 0; l < model.size; l++) sum += (flow[2 * k + axis]! * covariance[k]![l]! * flow[2 * l + axis]!) / 4;
+  }
+  return (Math.sqrt(Math.max(sum, 0)) * sigma * OVERSURE * stretch) / gain;
+}
