@@ -1,4 +1,8 @@
 // The whole computation, for the browser's workers, the server's render threads and the tests.
+export * from './animate/keyframes.ts';
+export * from './animate/layerAt.ts';
+export * from './animate/numbers.ts';
+export * from './animate/sightingAt.ts';
 export * from './colour/ciede2000.ts';
 export * from './colour/encoding.ts';
 export * from './colour/hex.ts';
@@ -28,4 +32,11 @@ export * from './recolour/shift.ts';
 export * from './shape/edit.ts';
 export * from './shape/nearestSite.ts';
 export * from './shape/path.ts';
+export * from './shape/placement.ts';
+export * from './shape/projected.ts';
 export * from './shape/shapeMatte.ts';
+export * from './track/homography.ts';
+export * from './track/motionModel.ts';
+export * from './track/planeTracker.ts';
+export * from './track/pyramid.ts';
+export * from './track/trackMotion.ts';

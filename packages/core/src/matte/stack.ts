@@ -5,6 +5,11 @@ import { rgbKeyInto } from '../key/rgbKey.ts';
 import { sampleKeyInto } from '../key/sampleKey.ts';
 import type { Key } from '../key/solveKey.ts';
 import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { Follow } from '../animate/layerAt.ts';
+import type { Keyframe } from '../animate/keyframes.ts';
+import type { Animated } from '../animate/numbers.ts';
+import type { Geometry } from '../shape/path.ts';
+import type { Placement } from '../shape/placement.ts';
 import { shapeMatteInto, type ShapeMatte } from '../shape/shapeMatte.ts';
 import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP, type CleanUp } from './cleanUp.ts';
 
@@ -20,12 +25,17 @@ interface LayerCommon {
   strength: number;
   /** Left out: none. */
   cleanUp?: CleanUp | undefined;
+  /** Keyframes of its numbers, by dotted name. */
+  animated?: Animated | undefined;
+  /** The frames it is there on, both included; left out: all. */
+  span?: { from: number; to: number } | undefined;
 }
 /** Whether a key reads the picture as it came in or after the shot's balance. */
 export type KeyReads = 'balanced' | 'unbalanced';
 /** A key without picks has no windows yet; it takes no part in the stack. */
 export type KeyLayer = LayerCommon & { reads?: KeyReads | undefined } & Key;
-export type ShapeLayer = LayerCommon & { kind: 'shape' } & ShapeMatte;
+/** `geometry` is the path without keyframes; `paths` its keyframes. Placement and followed track are laid on top, in that order. */
+export type ShapeLayer = LayerCommon & { kind: 'shape'; paths?: readonly Keyframe<Geometry>[] | undefined; placement?: Placement | undefined; follow?: Follow | undefined } & ShapeMatte;
 /** A matte made elsewhere: frame f of the shot takes frame f + `offsetFrames` of the media. */
 export type PlateLayer = LayerCommon & { kind: 'plate'; mediaId: string | null; channel: 'luma' | 'alpha'; offsetFrames: number };
 /** Layers combined with one another before they join the rest as one. */

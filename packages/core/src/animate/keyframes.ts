@@ -1,0 +1,78 @@
+/** How a value goes on from a keyframe to the next: straight, smoothly without overshoot, or not at all until the next. */
+export const EASES = ['linear', 'smooth', 'hold'] as const;
+export type Ease = (typeof EASES)[number];
+/** Keyframes of one thing are kept in ascending order of frame, one a frame. */
+export interface Keyframe<T> {
+  frame: number;
+  value: T;
+  ease: Ease;
+}
+export type NumberKey = Keyframe<number>;
+
+/**
+ * Slopes at the keyframes of one component for a cubic that never overshoots: three-point differences, limited after
+ * Fritsch & Carlson, "Monotone Piecewise Cubic Interpolation" (SIAM J. Numer. Anal. 17, 1980).
+ */
+function monotoneSlopes(frames: readonly number[], values: readonly number[]): number[] {
+  const n = frames.length;
+  const chord = Array.from({ length: n - 1 }, (_, i) => (values[i + 1]! - values[i]!) / (frames[i + 1]! - frames[i]!));
+  const slopes = Array.from({ length: n }, (_, i) => {
+    const [left, right] = [chord[i - 1], chord[i]];
+    if (left === undefined || right === undefined) return left ?? right ?? 0;
+    return left * right <= 0 ? 0 : (left + right) / 2;
+  });
+  for (let i = 0; i < n - 1; i++) {
+    const d = chord[i]!;
+    if (d === 0) {
+      slopes[i] = slopes[i + 1] = 0;
+      continue;
+    }
+    const [a, b] = [slopes[i]! / d, slopes[i + 1]! / d];
+    const length = Math.hypot(a, b);
+    if (length > 3) [slopes[i], slopes[i + 1]] = [(3 * a * d) / length, (3 * b * d) / length];
+  }
+  return slopes;
+}
+
+const indexBefore = (keys: readonly Keyframe<unknown>[], frame: number): number => {
+  let i = 0;
+  while (i + 1 < keys.length && keys[i + 1]!.frame <= frame) i++;
+  return i;
+};
+
+/** The value on a frame (any real number); before the first and after the last keyframe it stays as it is there. */
+export const numberAt = (keys: readonly NumberKey[], frame: number): number => vectorAt(keys.map((k) => ({ ...k, value: [k.value] })), frame)[0]!;
+
+/** Several numbers animated together, component by component. All keyframes hold equally many. */
+export function vectorAt(keys: readonly Keyframe<readonly number[]>[], frame: number): number[] {
+  const first = keys[0];
+  if (!first) throw new RangeError('keys is empty');
+  const last = keys.at(-1)!;
+  if (frame <= first.frame) return [...first.value];
+  if (frame >= last.frame) return [...last.value];
+  const i = indexBefore(keys, frame);
+  const [from, to] = [keys[i]!, keys[i + 1]!];
+  if (from.ease === 'hold' || frame === from.frame) return [...from.value];
+  const span = to.frame - from.frame;
+  const t = (frame - from.frame) / span;
+  if (from.ease === 'linear') return from.value.map((v, k) => v + (to.value[k]! - v) * t);
+  const frames = keys.map((k) => k.frame);
+  // Hermite basis
+  const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
+  return from.value.map((v, k) => {
+    const slopes = monotoneSlopes(frames, keys.map((key) => key.value[k]!));
+    return h00 * v + h10 * span * slopes[i]! + h01 * to.value[k]! + h11 * span * slopes[i + 1]!;
+  });
+}
+
+/** Keyframes with one more, or one replaced where there was one on that frame. */
+export function withKey<T>(keys: readonly Keyframe<T>[], key: Keyframe<T>): Keyframe<T>[] {
+  return [...keys.filter((k) => k.frame !== key.frame), key].sort((a, b) => a.frame - b.frame);
+}
+export const withoutFrames = <T>(keys: readonly Keyframe<T>[], gone: (frame: number) => boolean): Keyframe<T>[] => keys.filter((k) => !gone(k.frame));
+/** Keyframes of some frames moved by `by`; where they land on others, the moved ones stay. None goes before frame 0. */
+export function movedKeys<T>(keys: readonly Keyframe<T>[], which: (frame: number) => boolean, by: number): Keyframe<T>[] {
+  const moving = keys.filter((k) => which(k.frame)).map((k) => ({ ...k, frame: Math.max(k.frame + by, 0) }));
+  const resting = keys.filter((k) => !which(k.frame) && !moving.some((m) => m.frame === k.frame));
+  return [...resting, ...moving].sort((a, b) => a.frame - b.frame);
+}

@@ -1,0 +1,77 @@
+import type { Layer, ShapeLayer } from '../matte/stack.ts';
+import type { Geometry, PathPoint } from '../shape/path.ts';
+import { placementMap } from '../shape/placement.ts';
+import { projectedGeometry } from '../shape/projected.ts';
+import { after, STILL, type Homography } from '../track/homography.ts';
+import { motionAt, partOfMotion, type TrackMotion } from '../track/trackMotion.ts';
+import type { Freedom } from '../track/motionModel.ts';
+import { vectorAt, type Keyframe } from './keyframes.ts';
+import { numbersAt } from './numbers.ts';
+
+/** Which track a layer rides on, and which parts of its motion it takes. */
+export interface Follow extends Freedom {
+  trackId: string;
+}
+/** The tracks of a shot, by id. */
+export type Motions = ReadonlyMap<string, TrackMotion>;
+
+const POINT_NUMBERS = ['x', 'y', 'inX', 'inY', 'outX', 'outY'] as const;
+function numbersOfGeometry(geometry: Geometry): number[] {
+  if (geometry.form === 'spline') return geometry.points.flatMap((p) => [...POINT_NUMBERS.map((k) => p[k]), p.feather ?? 1]);
+  if (geometry.form === 'gradient') return [geometry.x0, geometry.y0, geometry.x1, geometry.y1];
+  return [geometry.cx, geometry.cy, geometry.width, geometry.height, geometry.turnDeg];
+}
+function geometryWith(like: Geometry, n: readonly number[]): Geometry {
+  if (like.form === 'spline')
+    return {
+      form: 'spline',
+      points: like.points.map((p, i): PathPoint => {
+        const at = (k: number) => n[i * 7 + k]!;
+        return { x: at(0), y: at(1), inX: at(2), inY: at(3), outX: at(4), outY: at(5), ...(at(6) !== 1 || p.feather !== undefined ? { feather: at(6) } : {}) };
+      }),
+    };
+  if (like.form === 'gradient') return { form: 'gradient', x0: n[0]!, y0: n[1]!, x1: n[2]!, y1: n[3]! };
+  return { form: like.form, cx: n[0]!, cy: n[1]!, width: n[2]!, height: n[3]!, turnDeg: n[4]! };
+}
+
+/** The path on a frame, from its keyframes; all of them have the same form and as many points. */
+export function geometryAt(keys: readonly Keyframe<Geometry>[], frame: number): Geometry {
+  return geometryWith(keys[0]!.value, vectorAt(keys.map((k) => ({ ...k, value: numbersOfGeometry(k.value) })), frame));
+}
+
+/** From where a layer's own path is stated to the picture on a frame: its placement, then the track it follows. */
+export function placeOf(layer: Pick<ShapeLayer, 'placement' | 'animated' | 'follow'>, frame: number, motions: Motions): Homography {
+  const { placement } = numbersAt({ placement: layer.placement }, layer.animated, frame);
+  const placed = placement ? placementMap(placement) : STILL;
+  const followed = followedMotion(layer.follow, frame, motions);
+  return followed ? after(followed, placed) : placed;
+}
+/** The motion a follower takes on a frame; undefined when it follows nothing, or a track that is gone. */
+export function followedMotion(follow: Follow | undefined, frame: number, motions: Motions): Homography | undefined {
+  const track = follow && motions.get(follow.trackId);
+  return track && partOfMotion(motionAt(track, frame).motion, track.quad, follow);
+}
+
+/** A layer's path on a frame before it is placed: in its own frame, where its keyframes live. */
+export const ownGeometryAt = (layer: Pick<ShapeLayer, 'geometry' | 'paths' | 'animated'>, frame: number): Geometry => {
+  const base = layer.paths?.length ? geometryAt(layer.paths, frame) : layer.geometry;
+  return numbersAt({ geometry: base }, layer.animated, frame).geometry;
+};
+
+/** A layer as it is on a frame: numbers, path, placement and followed motion resolved; off outside its span of frames. */
+export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
+  const on = layer.on && !(layer.span && (frame < layer.span.from || frame > layer.span.to));
+  const isStill = !layer.animated && !layer.span && !(layer.kind === 'shape' && (layer.paths || layer.placement || layer.follow)) && layer.kind !== 'group';
+  if (isStill) return layer;
+  const { animated, span: _span, ...rest } = layer;
+  const now = { ...numbersAt(rest as Layer, animated, frame), on };
+  if (now.kind === 'group') return { ...now, layers: now.layers.map((l) => layerAt(l, frame, motions)) };
+  if (now.kind !== 'shape' || layer.kind !== 'shape') return now;
+  const { paths: _paths, placement: _placement, follow: _follow, ...shape } = now;
+  const map = placeOf(layer, frame, motions);
+  const own = ownGeometryAt(layer, frame);
+  return { ...shape, geometry: map === STILL ? own : projectedGeometry(own, map) };
+}
+
+/** Does anything in the stack depend on the frame number by itself (not only through the picture)? */
+export const isAnimated = (layer: Layer): boolean => Boolean(layer.animated || layer.span || (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) || (layer.kind === 'group' && layer.layers.some(isAnimated)));
