@@ -8,7 +8,7 @@ const editOf = <K extends EntityKind>(kind: K) => z.object({ kind: z.literal(kin
  * One step of an edit: `value` replaces the entity (null removes it) provided that its revision is still `revision`
  * (null: it does not exist yet).
  */
-export const Edit = z.discriminatedUnion('kind', [editOf('project'), editOf('shot'), editOf('piece'), editOf('colourway'), editOf('requirement'), editOf('recipe'), editOf('sighting')]);
+export const Edit = z.discriminatedUnion('kind', [editOf('project'), editOf('shot'), editOf('piece'), editOf('colourway'), editOf('requirement'), editOf('recipe'), editOf('sighting'), editOf('track')]);
 export type Edit = z.infer<typeof Edit>;
 
 /** A named, undoable step made of one or more edits; all take effect or none. `id` makes a repeat harmless. */

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { ColourwayId, MediaId, PieceId, ProjectId, RecipeId, RequirementId, ShotId, SightingId } from './ids.ts';
+import { Animated } from './animation.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
+import { Track } from './track.ts';
 
 const name = z.string().trim().min(1).max(120);
 const position = z.number().int().min(0);
@@ -62,8 +64,8 @@ export const Shift = z.object({
   density: z.number().min(-2).max(2),
 });
 export type Shift = z.infer<typeof Shift>;
-/** What a piece's colour becomes in a colourway; shared by all its sightings. */
-export const Recipe = z.object({ id: RecipeId, projectId: ProjectId, pieceId: PieceId, colourwayId: ColourwayId, shift: Shift, strength: z.number().min(0).max(1) });
+/** What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `shift.…` and `strength` within a shot. */
+export const Recipe = z.object({ id: RecipeId, projectId: ProjectId, pieceId: PieceId, colourwayId: ColourwayId, shift: Shift, strength: z.number().min(0).max(1), animated: z.record(ShotId, Animated).default({}) });
 export type Recipe = z.infer<typeof Recipe>;
 
 /** One piece in one shot: its matte stack, top first, the clean-up of the whole, and what becomes of the spill. Null: none. */
@@ -75,11 +77,13 @@ export const Sighting = z.object({
   layers: z.array(Layer).max(100),
   cleanUp: CleanUp.nullable().default(null),
   spill: Spill.nullable().default(null),
+  /** Keyframes of `cleanUp.…` and `spill.…`. */
+  animated: Animated.default({}),
 });
 export type Sighting = z.infer<typeof Sighting>;
 
 /** Everything that is edited through the change log, by kind. */
-export const ENTITIES = { project: Project, shot: Shot, piece: Piece, colourway: Colourway, requirement: Requirement, recipe: Recipe, sighting: Sighting } as const;
+export const ENTITIES = { project: Project, shot: Shot, piece: Piece, colourway: Colourway, requirement: Requirement, recipe: Recipe, sighting: Sighting, track: Track } as const;
 export type EntityKind = keyof typeof ENTITIES;
 export const EntityKind = z.enum(Object.keys(ENTITIES) as [EntityKind, ...EntityKind[]]);
 export type Entity<K extends EntityKind = EntityKind> = z.infer<(typeof ENTITIES)[K]>;

@@ -1,3 +1,4 @@
+export * from './animation.ts';
 export * from './change.ts';
 export * from './entities.ts';
 export * from './ids.ts';
@@ -6,5 +7,6 @@ export * from './media.ts';
 export * from './problem.ts';
 export * from './projectDocument.ts';
 export * from './routes.ts';
+export * from './track.ts';
 export * from './work.ts';
 export * from './rendersOfShot.ts';

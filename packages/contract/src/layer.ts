@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { LayerId, MediaId } from './ids.ts';
+import { Animated, FrameNumber, keyframesOf } from './animation.ts';
+import { LayerId, MediaId, TrackId } from './ids.ts';
 
 const unit = z.number().min(0).max(1);
 const px = z.number().min(-100_000).max(100_000);
@@ -37,6 +38,31 @@ export const Geometry = z.discriminatedUnion('form', [
   z.object({ form: z.literal('gradient'), x0: px, y0: px, x1: px, y1: px }),
 ]);
 export type Geometry = z.infer<typeof Geometry>;
+
+/** A rigid change of a shape as a whole; see core/shape/placement. */
+export const Placement = z.object({
+  pivotX: px,
+  pivotY: px,
+  moveX: px,
+  moveY: px,
+  turnDeg: z.number().min(-36_000).max(36_000),
+  scaleX: z.number().min(0.001).max(1000),
+  scaleY: z.number().min(0.001).max(1000),
+  shearDeg: z.number().min(-89).max(89),
+  perspectiveX: z.number().min(-100).max(100),
+  perspectiveY: z.number().min(-100).max(100),
+});
+export type Placement = z.infer<typeof Placement>;
+/** What a track may do, or which parts of its motion a follower takes; see core/track/motionModel. */
+export const Freedom = z.object({ move: z.boolean(), turn: z.boolean(), scale: z.boolean(), shear: z.boolean(), perspective: z.boolean() });
+export type Freedom = z.infer<typeof Freedom>;
+export const Follow = Freedom.extend({ trackId: TrackId });
+export type Follow = z.infer<typeof Follow>;
+/** Keyframes of a whole path: all of one form, splines of as many points. */
+export const PathKeys = keyframesOf(Geometry).refine((keys) => keys.every(({ value }) => value.form === keys[0]!.value.form && (value.form !== 'spline' || value.points.length === (keys[0]!.value as { points: unknown[] }).points.length)), {
+  message: 'all keyframes of a path must have the same form and as many points',
+});
+export type PathKeys = z.infer<typeof PathKeys>;
 export const Feather = z.object({ innerPx: z.number().min(0).max(2000), outerPx: z.number().min(0).max(2000), falloff: z.enum(['linear', 'smooth']) });
 export type Feather = z.infer<typeof Feather>;
 
@@ -52,6 +78,8 @@ export const CleanUp = z
     edgePx: z.number().min(-500).max(500),
     softenPx: z.number().min(0).max(500),
     softenBias: z.number().min(-1).max(1),
+    /** Frames either side that are taken into the motion-compensated median. */
+    steadyFrames: z.number().int().min(0).max(5).default(0),
   })
   .refine((c) => c.ceiling > c.floor, { message: 'the ceiling must lie above the floor', path: ['ceiling'] });
 export type CleanUp = z.infer<typeof CleanUp>;
@@ -70,8 +98,12 @@ const common = {
   /** A locked layer is not changed by the hand on the picture nor by its controls. */
   locked: z.boolean().optional(),
   cleanUp: CleanUp.optional(),
+  animated: Animated.optional(),
+  /** The frames it is there on, both included. */
+  span: z.object({ from: FrameNumber, to: FrameNumber }).optional(),
 };
-const keyed = { ...common, picks: z.array(Pick).max(200), reads: z.enum(['balanced', 'unbalanced']).optional() };
+/** `follow`: the picks' places ride on a track, so that they can be taken anew on any frame. */
+const keyed = { ...common, picks: z.array(Pick).max(200), follow: Follow.optional(), reads: z.enum(['balanced', 'unbalanced']).optional() };
 const triple = z.tuple([z.number(), z.number(), z.number()]);
 const Ellipsoid = z.object({ mean: triple, precision: z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]) });
 
@@ -88,7 +120,7 @@ export const SampleLayer = z.object({
 });
 export type SampleLayer = z.infer<typeof SampleLayer>;
 export type KeyLayer = RangeLayer | RgbLayer | LumaLayer | SampleLayer;
-export const ShapeLayer = z.object({ ...common, kind: z.literal('shape'), geometry: Geometry, feather: Feather });
+export const ShapeLayer = z.object({ ...common, kind: z.literal('shape'), geometry: Geometry, paths: PathKeys.optional(), placement: Placement.optional(), follow: Follow.optional(), feather: Feather });
 export type ShapeLayer = z.infer<typeof ShapeLayer>;
 /** A matte made elsewhere. Frame f of the shot takes frame f + offset of the media. */
 export const PlateLayer = z.object({ ...common, kind: z.literal('plate'), mediaId: MediaId.nullable(), channel: z.enum(['luma', 'alpha']), offsetFrames: z.number().int().min(-1_000_000).max(1_000_000) });

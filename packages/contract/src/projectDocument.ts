@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { History } from './change.ts';
 import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, stored } from './entities.ts';
-import { MediaId, ProjectId } from './ids.ts';
+import { MediaId, ProjectId, RunId } from './ids.ts';
+import { Track } from './track.ts';
 import { Media, ProxyState } from './media.ts';
 
 /** Everything about a project that an interface needs to start: small, without pixels or measurements. */
@@ -13,6 +14,9 @@ export const ProjectDocument = z.object({
   requirements: z.array(stored(Requirement)),
   recipes: z.array(stored(Recipe)),
   sightings: z.array(stored(Sighting)),
+  tracks: z.array(stored(Track)),
+  /** How many frames each run of the tracks has found: what depends on a track depends on these. */
+  trackedFrames: z.record(RunId, z.number().int()),
   /** Footage of the shots and of the plates. */
   media: z.array(Media),
   /** Media brought in as mattes, without a shot. */

@@ -1,4 +1,5 @@
 import type { Balance, Recipe, Shift, Shot, Sighting } from './entities.ts';
+import type { Animated } from './animation.ts';
 import type { CleanUp, Layer, Spill } from './layer.ts';
 import type { ProjectDocument } from './projectDocument.ts';
 
@@ -9,6 +10,8 @@ export interface ShotRenderSighting {
   spill?: Spill | undefined;
   shift: Shift;
   strength: number;
+  /** Keyframes of clean-up, spill, shift and strength in this shot. */
+  animated?: Animated | undefined;
 }
 const NEUTRAL: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 };
 
@@ -24,7 +27,8 @@ export function rendersOfShot(document: Pick<ProjectDocument, 'pieces' | 'sighti
     .sort((a, b) => (order.get(a.pieceId) ?? 0) - (order.get(b.pieceId) ?? 0));
   const renders = sightings.map((value): ShotRenderSighting => {
     const recipe: Recipe | undefined = document.recipes.find((r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId)?.value;
-    return { layers: value.layers, cleanUp: value.cleanUp ?? undefined, spill: value.spill ?? undefined, shift: recipe?.shift ?? NEUTRAL, strength: recipe?.strength ?? 1 };
+    const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
+    return { layers: value.layers, cleanUp: value.cleanUp ?? undefined, spill: value.spill ?? undefined, shift: recipe?.shift ?? NEUTRAL, strength: recipe?.strength ?? 1, ...(Object.keys(animated).length > 0 && { animated }) };
   });
   return { renders, sightings };
 }

@@ -3,6 +3,7 @@ import { ChangeAnswer, ChangeEntry, ChangeRequest } from './change.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry } from './media.ts';
 import { ProjectCard, ProjectDocument } from './projectDocument.ts';
+import { RunResult, TrackRequest } from './track.ts';
 import { Delivery, Job, Preset, SightingMeasurements } from './work.ts';
 
 interface Route {
@@ -43,6 +44,8 @@ export const ROUTES = {
   importFromFolder: { method: 'post', path: '/api/projects/{projectId}/media/from-folder', summary: 'Import from the media folder', body: ImportFromFolder, answer: ImportAnswer, status: 201 },
   listFolder: { method: 'get', path: '/api/media-folder', summary: 'What lies in the media folder', query: z.object({ path: z.string().default('') }), answer: z.array(FolderEntry) },
   frame: { method: 'get', path: '/api/media/{mediaId}/frames/{size}/{frame}', summary: 'A frame as PNG, 8 bit code values, immutable; size is proxy or thumb', produces: 'image/png' },
+  listTracks: { method: 'get', path: '/api/projects/{projectId}/tracks', summary: 'What the runs of all tracks have found, frame by frame', answer: z.array(RunResult) },
+  track: { method: 'post', path: '/api/projects/{projectId}/track-runs', summary: 'Track: adds runs to a track (one undoable step) and starts them', body: TrackRequest, answer: z.object({ change: ChangeAnswer, job: Job }), status: 202 },
   listMeasurements: { method: 'get', path: '/api/projects/{projectId}/measurements', summary: 'Measured colours, frame by frame', answer: z.array(SightingMeasurements) },
   listJobs: { method: 'get', path: '/api/projects/{projectId}/jobs', summary: 'Jobs that are not finished, and the last finished ones', answer: z.array(Job) },
   cancelJob: { method: 'post', path: '/api/jobs/{jobId}/cancel', summary: 'Cancel a job', answer: Job },

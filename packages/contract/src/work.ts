@@ -4,11 +4,11 @@ import { ColourwayId, DeliveryId, JobId, ProjectId, ShotId, SightingId } from '.
 
 export const JobState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
 export type JobState = z.infer<typeof JobState>;
-/** Something long that the server does: proxies of a shot, rendering a delivery. */
+/** Something long that the server does: proxies of a shot, rendering a delivery, tracking. */
 export const Job = z.object({
   id: JobId,
   projectId: ProjectId.nullable(),
-  kind: z.enum(['proxy', 'render']),
+  kind: z.enum(['proxy', 'render', 'track']),
   title: z.string(),
   state: JobState,
   done: z.number().int().min(0),

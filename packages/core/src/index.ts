@@ -1,4 +1,5 @@
 // The whole computation, for the browser's workers, the server's render threads and the tests.
+export * from './animate/edits.ts';
 export * from './animate/keyframes.ts';
 export * from './animate/layerAt.ts';
 export * from './animate/numbers.ts';
@@ -36,6 +37,7 @@ export * from './shape/placement.ts';
 export * from './shape/projected.ts';
 export * from './shape/shapeMatte.ts';
 export * from './track/homography.ts';
+export * from './track/knownMotions.ts';
 export * from './track/motionModel.ts';
 export * from './track/planeTracker.ts';
 export * from './track/pyramid.ts';

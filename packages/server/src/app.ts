@@ -10,6 +10,7 @@ import { openApi } from './api/openapi.ts';
 import { problemOf, Refused } from './api/problem.ts';
 import { projectRoutes } from './api/projects.ts';
 import { register } from './api/route.ts';
+import { trackRoutes } from './api/tracks.ts';
 import { workRoutes } from './api/work.ts';
 import type { MediaStore } from './media/store.ts';
 
@@ -43,6 +44,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   register(app, 'openapi', async () => openApi(VERSION));
   projectRoutes(app, services);
   mediaRoutes(app, services);
+  trackRoutes(app, services);
   workRoutes(app, services);
   app.use('/api', (request) => {
     throw new Refused('not-found', `There is no ${request.method} ${request.originalUrl}.`);

@@ -16,12 +16,14 @@ export interface Follow extends Freedom {
 export type Motions = ReadonlyMap<string, TrackMotion>;
 
 const POINT_NUMBERS = ['x', 'y', 'inX', 'inY', 'outX', 'outY'] as const;
-function numbersOfGeometry(geometry: Geometry): number[] {
+/** The numbers of a geometry in a fixed order, for interpolating. */
+export function numbersOfGeometry(geometry: Geometry): number[] {
   if (geometry.form === 'spline') return geometry.points.flatMap((p) => [...POINT_NUMBERS.map((k) => p[k]), p.feather ?? 1]);
   if (geometry.form === 'gradient') return [geometry.x0, geometry.y0, geometry.x1, geometry.y1];
   return [geometry.cx, geometry.cy, geometry.width, geometry.height, geometry.turnDeg];
 }
-function geometryWith(like: Geometry, n: readonly number[]): Geometry {
+/** A geometry of the same form with other numbers. */
+export function geometryWith(like: Geometry, n: readonly number[]): Geometry {
   if (like.form === 'spline')
     return {
       form: 'spline',
@@ -57,6 +59,12 @@ export const ownGeometryAt = (layer: Pick<ShapeLayer, 'geometry' | 'paths' | 'an
   const base = layer.paths?.length ? geometryAt(layer.paths, frame) : layer.geometry;
   return numbersAt({ geometry: base }, layer.animated, frame).geometry;
 };
+
+/** A layer as its controls show it on a frame: numbers and own path of that frame; placement, follow and keyframes as stored. */
+export function shownLayerAt<L extends Layer>(layer: L, frame: number): L {
+  const now = numbersAt(layer, layer.animated, frame);
+  return layer.kind === 'shape' ? { ...now, geometry: ownGeometryAt(layer, frame) } : now;
+}
 
 /** A layer as it is on a frame: numbers, path, placement and followed motion resolved; off outside its span of frames. */
 export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {

@@ -7,6 +7,7 @@ import { balanceOf, PRESETS, rendersOfShot, type Delivery, type JobId } from '@m
 import type { AppServices } from '../app.ts';
 import { findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
 import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
+import { listRuns } from '../db/trackRuns.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject, projectDocument } from '../db/projects.ts';
 import { queueJob, requeueJob } from '../jobs/queue.ts';
@@ -49,6 +50,7 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     const document = await projectDocument(pool, projectId);
     const colourway = document.colourways.find((c) => c.value.id === body.colourwayId)?.value;
     if (!colourway) throw new NotFound('colourway', body.colourwayId);
+    const runs = await listRuns(pool, document.tracks.flatMap((t) => t.value.runs.map((r) => r.id)));
     const ids: string[] = [];
     await inTransaction(pool, async (db) => {
       for (const shotId of body.shotIds) {
@@ -64,7 +66,7 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
           subject: id,
           title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[body.preset].label}`,
           total: media.frames,
-          payload: { deliveryId: id, mediaId: media.id, encoding: shot.encoding, balance: balanceOf(shot), preset: body.preset, fileName, sightings: rendersOfShot(document, shot.id, colourway.id).renders },
+          payload: { deliveryId: id, mediaId: media.id, encoding: shot.encoding, balance: balanceOf(shot), preset: body.preset, fileName, sightings: rendersOfShot(document, shot.id, colourway.id).renders, tracks: document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id), runs },
         });
         await insertDelivery(db, { id, projectId, shotId, shotName: shot.name, colourwayName: colourway.name, preset: body.preset, jobId, fileName });
         ids.push(id);

@@ -1,4 +1,4 @@
-import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, type EntityKind } from '@mellow/contract';
+import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, Track, type EntityKind } from '@mellow/contract';
 import { aggregate, type Aggregate } from './aggregate.ts';
 import type { Queryable } from './pool.ts';
 
@@ -38,16 +38,32 @@ export const recipes = aggregate<Recipe>({
   table: 'recipe',
   schema: Recipe,
   order: 'id',
-  columns: { ...paired, shift: { column: 'shift', json: true }, strength: { column: 'strength' } },
+  columns: { ...paired, shift: { column: 'shift', json: true }, strength: { column: 'strength' }, animated: { column: 'animated', json: true } },
 });
 export const sightings = aggregate<Sighting>({
   table: 'sighting',
   schema: Sighting,
   order: 'id',
-  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true }, cleanUp: { column: 'clean_up', json: true }, spill: { column: 'spill', json: true } },
+  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true }, cleanUp: { column: 'clean_up', json: true }, spill: { column: 'spill', json: true }, animated: { column: 'animated', json: true } },
+});
+export const tracks = aggregate<Track>({
+  table: 'track',
+  schema: Track,
+  order: 'name, id',
+  columns: {
+    ...owned,
+    shotId: { column: 'shot_id' },
+    name: { column: 'name' },
+    referenceFrame: { column: 'reference_frame' },
+    region: { column: 'region', json: true },
+    freedom: { column: 'freedom', json: true },
+    holdOuts: { column: 'hold_outs', json: true },
+    manual: { column: 'manual', json: true },
+    runs: { column: 'runs', json: true },
+  },
 });
 
-const AGGREGATES = { project: projects, shot: shots, piece: pieces, colourway: colourways, requirement: requirements, recipe: recipes, sighting: sightings };
+const AGGREGATES = { project: projects, shot: shots, piece: pieces, colourway: colourways, requirement: requirements, recipe: recipes, sighting: sightings, track: tracks };
 
 /** The storage of a kind. The value's kind has been checked by the contract before it gets here. */
 export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> => AGGREGATES[kind] as unknown as Aggregate<{ id: string }>;
@@ -55,7 +71,10 @@ export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> => AGGR
 /** What must go with a removed entity, so that one undo brings all of it back. */
 export async function dependentsOf(db: Queryable, kind: EntityKind, id: string): Promise<{ kind: EntityKind; id: string }[]> {
   const search: Partial<Record<EntityKind, [EntityKind, string][]>> = {
-    shot: [['sighting', 'select id from sighting where shot_id = $1']],
+    shot: [
+      ['sighting', 'select id from sighting where shot_id = $1'],
+      ['track', 'select id from track where shot_id = $1'],
+    ],
     piece: [
       ['sighting', 'select id from sighting where piece_id = $1'],
       ['recipe', 'select id from recipe where piece_id = $1'],

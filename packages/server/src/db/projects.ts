@@ -2,10 +2,11 @@ import type { ProjectCard, ProjectDocument, ProjectId } from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
 import { NotFound } from '../api/problem.ts';
 import { historyOf } from './changes.ts';
-import { colourways, pieces, projects, recipes, requirements, shots, sightings } from './entities.ts';
+import { colourways, pieces, projects, recipes, requirements, shots, sightings, tracks } from './entities.ts';
 import { latestProxyJobs } from './jobs.ts';
 import { listMediaOfProject, listPlates } from './media.ts';
 import type { Queryable } from './pool.ts';
+import { countTrackedFrames } from './trackRuns.ts';
 
 /** Throws NotFound. Run it inside a repeatable-read transaction when it must be one moment's state. */
 export async function projectDocument(db: Queryable, projectId: string): Promise<ProjectDocument> {
@@ -21,6 +22,8 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
     requirements: await requirements.listByProject(db, projectId),
     recipes: await recipes.listByProject(db, projectId),
     sightings: await sightings.listByProject(db, projectId),
+    tracks: await tracks.listByProject(db, projectId),
+    trackedFrames: await countTrackedFrames(db, projectId),
     media: await listMediaOfProject(db, projectId),
     plates: await listPlates(db, projectId),
     proxies,

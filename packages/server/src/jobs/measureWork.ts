@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { balanceOf, proxySize, rendersOfShot, SightingId, type FrameMeasurement, type ProjectDocument } from '@mellow/contract';
+import { sightingAt } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
 import { saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { sightings as sightingStore } from '../db/entities.ts';
@@ -9,6 +10,7 @@ import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { openPlates } from '../render/plates.ts';
+import { motionsOfShot } from '../track/motions.ts';
 import { notify, queueKeyed, type KeyedWork } from './queue.ts';
 
 const Payload = z.object({ sightingId: SightingId });
@@ -31,8 +33,11 @@ export function measurementInputs(document: ProjectDocument, sightingId: string,
   if (!shot || !media) return undefined;
   const { renders, sightings } = rendersOfShot(document, shot.value.id, colourwayId);
   const upTo = sightings.findIndex((s) => s.id === sighting.value.id);
-  return createHash('sha256').update(JSON.stringify([2, media.sha256, shot.value.encoding, shot.value.balance, MEASURE_WIDTH, renders.slice(0, upTo + 1)])).digest('hex');
+  return createHash('sha256').update(JSON.stringify([3, media.sha256, shot.value.encoding, shot.value.balance, MEASURE_WIDTH, renders.slice(0, upTo + 1), tracksUsed(document, shot.value.id)])).digest('hex');
 }
+
+/** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */
+const tracksUsed = (document: ProjectDocument, shotId: string) => document.tracks.filter((t) => t.value.shotId === shotId).map(({ value }) => [value.id, value.referenceFrame, value.region, value.manual, value.runs.map((r) => [r, document.trackedFrames[r.id] ?? 0])]);
 
 export async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
   await queueKeyed(db, 'measure', `measure:${sightingId}`, { sightingId }, REST_SECONDS);
@@ -74,7 +79,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const stored = (await findMedia(pool, shot.mediaId))!;
   const index = rendersOfShot(document, shot.id, stale[0]!.colourwayId).sightings.findIndex((s) => s.id === sightingId);
   const variants = stale.map(({ colourwayId }) => rendersOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1));
-  const colourways = variants.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
+  const motions = await motionsOfShot(pool, document, shot.id);
   const { width, height, scale } = proxySize(stored.media.width, stored.media.height, MEASURE_WIDTH);
 
   const overtaken = new AbortController();
@@ -93,8 +98,10 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     let frame = 0;
     for await (const codes of decodeFrames(store, stored, { width, height }, overtaken.signal)) {
       const at = frame++;
+      const now = variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
+      const colourways = now.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
       pending.push(
-        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: variants[0]!, index, colourways, balance: balanceOf(shot), plates: await plates.frame(at) }).then((measured) => {
+        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: now[0]!, index, colourways, balance: balanceOf(shot), plates: await plates.frame(at) }).then((measured) => {
           done++;
           measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
           if (done % 8 === 0) void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(() => undefined);

@@ -1,12 +1,13 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { Balance, CleanUp, Encoding, Layer, MediaId, Preset, Shift, Spill } from '@mellow/contract';
+import { Animated, Balance, CleanUp, Encoding, Layer, MediaId, Preset, RunResult, Shift, Spill, Track } from '@mellow/contract';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { renderShot } from '../render/renderShot.ts';
+import { motionsFrom } from '../track/motions.ts';
 import type { JobWork } from './queue.ts';
 
 /** A render holds a copy of all it needs: edits made after it was asked for do not change it half-way. */
@@ -17,7 +18,10 @@ export const RenderPayload = z.object({
   balance: Balance.optional(),
   preset: Preset,
   fileName: z.string(),
-  sightings: z.array(z.object({ layers: z.array(Layer), cleanUp: CleanUp.optional(), spill: Spill.optional(), shift: Shift, strength: z.number() })),
+  sightings: z.array(z.object({ layers: z.array(Layer), cleanUp: CleanUp.optional(), spill: Spill.optional(), shift: Shift, strength: z.number(), animated: Animated.optional() })),
+  /** The shot's tracks and what they had found when the render was asked for. */
+  tracks: z.array(Track).default([]),
+  runs: z.array(RunResult).default([]),
 });
 
 async function folderBytes(folder: string): Promise<number> {
@@ -27,10 +31,10 @@ async function folderBytes(folder: string): Promise<number> {
 }
 
 export const renderJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
-  const { deliveryId, mediaId, ...job } = RenderPayload.parse(payload);
+  const { deliveryId, mediaId, tracks, runs, ...job } = RenderPayload.parse(payload);
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
   const folder = deliveryFolder(store, deliveryId);
-  await renderShot(pool, store, sharedRenderPool(), { media, folder, ...job }, report, signal);
+  await renderShot(pool, store, sharedRenderPool(), { media, folder, motions: motionsFrom(tracks, runs), ...job }, report, signal);
   await setDeliveryBytes(pool, deliveryId, await folderBytes(folder));
 };

@@ -25,6 +25,12 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
   return `zscale=${scaled}matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}:matrix=gbr:range=full:${same},format=${format}`;
 }
 
+/** The filter chain from a media's own samples to luma of full range: for tracking, where only relations matter. */
+export function lumaFilters(media: Media): string {
+  if (isRgb(media)) return `${toRgbFilters(media, 'gbrp16le')},zscale=matrixin=gbr:rangein=full:matrix=709:range=full,format=gray16le`;
+  return `zscale=rangein=${media.range}:range=full,format=gray16le`;
+}
+
 /** The filter chain from a media's alpha channel to grey of full range, scaled to `size`. */
 export const alphaFilters = (size: { width: number; height: number }, format: 'gray' | 'gray16le'): string =>
   `alphaextract,scale=${size.width}:${size.height}:flags=bicubic:in_range=full:out_range=full,format=${format}`;

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
-import { alphaFilters, rawFormat, toRgbFilters } from './conversion.ts';
+import { alphaFilters, lumaFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
 import { mediaFolder, type MediaStore } from './store.ts';
 
@@ -34,9 +34,16 @@ export async function* decodeAlpha(store: MediaStore, stored: StoredMedia, size:
   for await (const frame of rawFrames(store, stored, alphaFilters(size, 'gray16le'), 'gray16le', n * 2, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
+/** Luma of frames `first`..`last` (both included) as full-range 16-bit codes, at full size. */
+export async function* decodeLuma(store: MediaStore, stored: StoredMedia, first: number, last: number, signal?: AbortSignal): AsyncGenerator<Uint16Array> {
+  const n = stored.media.width * stored.media.height;
+  const filters = `select=between(n\\,${first}\\,${last}),${lumaFilters(stored.media)}`;
+  for await (const frame of rawFrames(store, stored, filters, 'gray16le', n * 2, signal, last - first + 1)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+}
+
 /** Decoded frames as raw bytes, each in memory of its own. */
-async function* rawFrames(store: MediaStore, stored: StoredMedia, filters: string, format: string, bytesPerFrame: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
-  const child = spawnDecoder([...inputOf(store, stored), '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
+async function* rawFrames(store: MediaStore, stored: StoredMedia, filters: string, format: string, bytesPerFrame: number, signal?: AbortSignal, most?: number): AsyncGenerator<Buffer> {
+  const child = spawnDecoder([...inputOf(store, stored), '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, ...(most === undefined ? [] : ['-frames:v', String(most)]), '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
   let stderr = '';
   child.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
   const ended = new Promise<number | null>((resolve) => child.on('close', resolve));

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { Preset } from '@mellow/contract';
-import type { Balance, CodePicture, CodePlane, Encoding, SightingRender } from '@mellow/core';
+import { sightingAt, type AnimatedSighting, type Balance, type CodePicture, type CodePlane, type Encoding, type Motions } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
@@ -15,7 +15,8 @@ import type { RenderPool } from './renderPool.ts';
 export interface ShotRender {
   media: StoredMedia;
   encoding: Encoding;
-  sightings: readonly SightingRender[];
+  sightings: readonly AnimatedSighting[];
+  motions: Motions;
   balance?: Balance | undefined;
   preset: Preset;
   /** Folder of the delivery, made here; it holds only finished work once this returns. */
@@ -58,7 +59,8 @@ export async function renderShot(db: Queryable, store: MediaStore, pool: RenderP
     const inFlight: Promise<CodePicture>[] = [];
     let frame = 0;
     for await (const codes of decodeFrames(store, job.media, undefined, signal)) {
-      inFlight.push(pool.render({ codes, encoding: job.encoding, scale: 1, sightings: job.sightings, balance: job.balance, plates: await plates.frame(frame++) }));
+      const at = frame++;
+      inFlight.push(pool.render({ codes, encoding: job.encoding, scale: 1, sightings: job.sightings.map((s) => sightingAt(s, at, job.motions)), balance: job.balance, plates: await plates.frame(at) }));
       if (inFlight.length > pool.size) await write(await inFlight.shift()!);
     }
     for (const last of inFlight) await write(await last);

@@ -1,16 +1,17 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
-import type { AnswerOf, Delivery, FolderEntry, ImportAnswer, Job, Problem, ProjectCard, ProjectDocument, RenderRequest, SightingMeasurements } from '@mellow/contract';
+import type { AnswerOf, Delivery, FolderEntry, ImportAnswer, Job, Problem, ProjectCard, ProjectDocument, RenderRequest, RunResult, SightingMeasurements } from '@mellow/contract';
 
 /** Server data. Edits go through the command layer (editing.ts), which patches `getProject` before the server answers. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries'],
+  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks'],
   endpoints: (build) => ({
     listProjects: build.query<ProjectCard[], void>({ query: () => '/projects', providesTags: ['Projects'] }),
     createProject: build.mutation<AnswerOf<'createProject'>, string>({ query: (name) => ({ url: '/projects', method: 'POST', body: { name } }), invalidatesTags: ['Projects'] }),
     getProject: build.query<ProjectDocument, string>({ query: (id) => `/projects/${id}`, providesTags: ['Project'] }),
     measurements: build.query<SightingMeasurements[], string>({ query: (id) => `/projects/${id}/measurements`, providesTags: ['Measurements'] }),
+    tracks: build.query<RunResult[], string>({ query: (id) => `/projects/${id}/tracks`, providesTags: ['Tracks'] }),
     jobs: build.query<Job[], string>({ query: (id) => `/projects/${id}/jobs`, providesTags: ['Jobs'] }),
     cancelJob: build.mutation<Job, string>({ query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }), invalidatesTags: ['Jobs', 'Deliveries', 'Project'] }),
     retryJob: build.mutation<Job, string>({ query: (id) => ({ url: `/jobs/${id}/retry`, method: 'POST' }), invalidatesTags: ['Jobs', 'Deliveries', 'Project'] }),
@@ -25,7 +26,7 @@ export const api = createApi({
 });
 
 export const {
-  useListProjectsQuery, useCreateProjectMutation, useGetProjectQuery, useMeasurementsQuery, useJobsQuery, useCancelJobMutation, useRetryJobMutation,
+  useListProjectsQuery, useCreateProjectMutation, useGetProjectQuery, useMeasurementsQuery, useTracksQuery, useJobsQuery, useCancelJobMutation, useRetryJobMutation,
   useDeliveriesQuery, useRenderMutation, useFolderQuery, useImportFromFolderMutation,
 } = api;
 

@@ -66,11 +66,16 @@ export async function send(): Promise<void> {
   }
 }
 
+/** Once every edit made so far has been answered by the server. */
+export async function settled(): Promise<void> {
+  while (outbox.length > 0) await pause(30);
+}
+
 /** True while an edit waits for the server: what others changed is then fetched after it. */
 export const hasUnsent = (): boolean => outbox.length > 0;
 
 export async function stepHistory(projectId: string, direction: 'undo' | 'redo'): Promise<void> {
-  while (outbox.length > 0) await pause(30);
+  await settled();
   const response = await fetch(`/api/projects/${projectId}/${direction}`, { method: 'POST' }).catch(() => undefined);
   if (!response?.ok) say(response ? ((await response.json()) as Problem).detail : 'The server did not answer.');
   await store.dispatch(api.endpoints.getProject.initiate(projectId, { forceRefetch: true, subscribe: false }));

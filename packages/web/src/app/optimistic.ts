@@ -3,7 +3,7 @@ import type { ChangeAnswer, Edit, EntityKind, ProjectDocument, Stored } from '@m
 /** An edit before its revision is known: the command layer looks that up when it sends. */
 export type PlainEdit = Edit extends infer E ? (E extends Edit ? Omit<E, 'revision'> : never) : never;
 
-const LISTS = { shot: 'shots', piece: 'pieces', colourway: 'colourways', requirement: 'requirements', recipe: 'recipes', sighting: 'sightings' } as const satisfies Partial<Record<EntityKind, keyof ProjectDocument>>;
+const LISTS = { shot: 'shots', piece: 'pieces', colourway: 'colourways', requirement: 'requirements', recipe: 'recipes', sighting: 'sightings', track: 'tracks' } as const satisfies Partial<Record<EntityKind, keyof ProjectDocument>>;
 type Row = Stored<{ id: string; position?: number }>;
 
 const listOf = (document: ProjectDocument, kind: Exclude<EntityKind, 'project'>): Row[] => document[LISTS[kind]] as unknown as Row[];

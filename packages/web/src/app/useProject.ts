@@ -1,8 +1,8 @@
 import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
-import { balanceOf, hasAlpha, rendersOfShot, type Media, type ProjectDocument, type Recipe, type Requirement, type Shot, type Sighting } from '@mellow/contract';
-import { plateKey, platesOf, type SightingRender } from '@mellow/core';
-import { api, useGetProjectQuery } from './api.ts';
+import { balanceOf, hasAlpha, rendersOfShot, type Media, type ProjectDocument, type Recipe, type Requirement, type RunResult, type Shot, type Sighting, type Track } from '@mellow/contract';
+import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
+import { api, useGetProjectQuery, useTracksQuery } from './api.ts';
 import { frameUrl } from '../engine/frameClient.ts';
 import type { FrameRef } from '../engine/frameProtocol.ts';
 import { hasUnsent } from './editing.ts';
@@ -18,20 +18,33 @@ export function useProjectData(): { projectId: string; document: ProjectDocument
   useEffect(() => {
     const source = new EventSource(`/api/projects/${projectId}/events`);
     const refetch = (...tags: Parameters<typeof api.util.invalidateTags>[0]) => dispatch(api.util.invalidateTags(tags));
-    source.addEventListener('change', () => void (!hasUnsent() && refetch('Project', 'Measurements')));
+    source.addEventListener('change', () => void (!hasUnsent() && refetch('Project', 'Measurements', 'Tracks')));
+    source.addEventListener('tracking', (event) => void dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, JSON.parse((event as MessageEvent<string>).data) as RunResult))));
     source.addEventListener('measured', () => refetch('Measurements'));
     source.addEventListener('job', (event) => {
       const job = JSON.parse((event as MessageEvent<string>).data) as { kind: string; state: string };
-      refetch('Jobs', ...(job.kind === 'render' ? (['Deliveries'] as const) : (['Project'] as const)));
+      refetch('Jobs', ...(job.kind === 'render' ? (['Deliveries'] as const) : job.kind === 'track' ? (job.state === 'running' ? ([] as const) : (['Tracks', 'Project', 'Measurements'] as const)) : (['Project'] as const)));
     });
     let opened = false;
     source.onopen = () => {
-      if (opened) refetch('Project', 'Measurements', 'Jobs', 'Deliveries');
+      if (opened) refetch('Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks');
       opened = true;
     };
     return () => source.close();
   }, [dispatch, projectId]);
   return { projectId, document: data, error };
+}
+
+/** Takes frames just found into what is known of their run, in place. */
+function addFound(runs: RunResult[], { runId, frames, stopped }: RunResult): void {
+  const run = runs.find((r) => r.runId === runId);
+  if (!run) return void runs.push({ runId, frames, stopped });
+  for (const frame of frames) {
+    const at = run.frames.findIndex((f) => f.frame >= frame.frame);
+    if (at < 0) run.frames.push(frame);
+    else run.frames.splice(at, run.frames[at]!.frame === frame.frame ? 1 : 0, frame);
+  }
+  run.stopped = stopped;
 }
 
 /** What is in hand: shot, piece, colourway and what hangs on them, with the draft of a moving hand laid over it. */
@@ -44,12 +57,22 @@ export interface InHand {
   sighting: Sighting | undefined;
   recipe: Recipe | undefined;
   requirement: Requirement | undefined;
+  /** Tracks of the shot, and what is known of the motion of all the project's tracks. */
+  tracks: Track[];
+  motions: Motions;
+  runs: readonly RunResult[];
 }
+const NO_RUNS: RunResult[] = [];
 export function useInHand(document: ProjectDocument): InHand {
   const place = useAppSelector((s) => s.view.place);
   const draft = useAppSelector((s) => s.view.draft);
+  const { data: runs = NO_RUNS } = useTracksQuery(document.project.value.id);
+  const drafted = useMemo(() => withDraft(document, draft), [document, draft]);
+  const motions = useMemo((): Motions => {
+    const found = new Map(runs.map((r) => [r.runId as string, r.frames]));
+    return new Map(drafted.tracks.map(({ value }) => [value.id as string, knownMotions(value, (id) => found.get(id) ?? [])]));
+  }, [drafted.tracks, runs]);
   return useMemo(() => {
-    const drafted = withDraft(document, draft);
     const shot = (drafted.shots.find((s) => s.value.id === place.shotId) ?? drafted.shots[0])?.value;
     const piece = (drafted.pieces.find((p) => p.value.id === place.pieceId) ?? drafted.pieces[0])?.value;
     const colourwayId = (drafted.colourways.find((c) => c.value.id === place.colourwayId) ?? drafted.colourways[0])?.value.id;
@@ -63,17 +86,20 @@ export function useInHand(document: ProjectDocument): InHand {
       sighting: drafted.sightings.find((s) => s.value.pieceId === piece?.id && s.value.shotId === shot?.id)?.value,
       recipe: ofPiece(drafted.recipes) as Recipe | undefined,
       requirement: ofPiece(drafted.requirements) as Requirement | undefined,
+      tracks: drafted.tracks.map((t) => t.value).filter((t) => t.shotId === shot?.id),
+      motions,
+      runs,
     };
-  }, [document, draft, place.shotId, place.pieceId, place.colourwayId]);
+  }, [drafted, motions, runs, place.shotId, place.pieceId, place.colourwayId]);
 }
 
 function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
-  const { sighting, balance, recipe } = draft;
-  if (!sighting && !balance && !recipe) return document;
+  const { sighting, balance, recipe, track } = draft;
+  if (!sighting && !balance && !recipe && !track) return document;
   const recipes = recipe
     ? [
         ...document.recipes.filter((r) => r.value.pieceId !== recipe.pieceId || r.value.colourwayId !== recipe.colourwayId),
-        { revision: 0, value: { ...document.recipes.find((r) => r.value.pieceId === recipe.pieceId && r.value.colourwayId === recipe.colourwayId)?.value, ...recipe } as Recipe },
+        { revision: 0, value: { animated: {}, ...document.recipes.find((r) => r.value.pieceId === recipe.pieceId && r.value.colourwayId === recipe.colourwayId)?.value, ...recipe } as Recipe },
       ]
     : document.recipes;
   const sightings = sighting
@@ -84,13 +110,14 @@ function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
       })
     : document.sightings;
   const shots = balance ? document.shots.map((s) => (s.value.id === balance.shotId ? { ...s, value: { ...s.value, balance: balance.balance } } : s)) : document.shots;
-  return { ...document, recipes, sightings, shots };
+  const tracks = track ? document.tracks.map((t) => (t.value.id === track.id ? { ...t, value: track } : t)) : document.tracks;
+  return { ...document, recipes, sightings, shots, tracks };
 }
 
-/** The pieces of a shot as the renderer takes them, in recolouring order; and which of them is in hand. */
-export function rendersInHand(document: ProjectDocument, shotId: string, colourwayId: string | undefined, pieceId: string | undefined): { sightings: SightingRender[]; index: number } {
+/** The pieces of a shot as the renderer takes them on a frame, in recolouring order; and which of them is in hand. */
+export function rendersInHand(document: ProjectDocument, shotId: string, colourwayId: string | undefined, pieceId: string | undefined, frame: number, motions: Motions): { sightings: SightingRender[]; index: number } {
   const { renders, sightings } = rendersOfShot(document, shotId, colourwayId);
-  return { sightings: renders, index: sightings.findIndex((s) => s.pieceId === pieceId) };
+  return { sightings: renders.map((r) => sightingAt(r, frame, motions)), index: sightings.findIndex((s) => s.pieceId === pieceId) };
 }
 
 /** A frame of a shot as the engine reads it, with the shot's balance and the frames of the plates its stacks name. */

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Balance, CleanUp, Layer, Shift, Spill } from '@mellow/contract';
+import type { Animated, Balance, CleanUp, Ease, Layer, Shift, Spill, Track } from '@mellow/contract';
 import type { Surround } from './theme.ts';
 
 export const VIEWS = ['Result', 'Source', 'Matte', 'Tint', 'Cut-out', 'Difference'] as const;
@@ -29,12 +29,22 @@ export interface Place {
   liftStops: number;
   /** A layer whose own matte is shown instead of the stack's. */
   soloId: string | null;
+  trackId: string | null;
+  /** The view holds the track in hand still. */
+  holdTrack: boolean;
+  /** Edits make keyframes where there are none; they go to all keyframes alike; how a new keyframe goes on. */
+  autoKey: boolean;
+  everywhere: boolean;
+  ease: Ease;
+  /** The frames played in a loop, both included; null: the whole shot. */
+  loop: { from: number; to: number } | null;
 }
 /** What a hand is moving right now: shown at once, saved as one step when it lets go. */
 export interface Draft {
-  sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill };
+  sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill; animated?: Animated };
   balance?: { shotId: string; balance: Balance };
-  recipe?: { pieceId: string; colourwayId: string; shift: Shift; strength: number };
+  recipe?: { pieceId: string; colourwayId: string; shift: Shift; strength: number; animated?: Record<string, Animated> };
+  track?: Track;
 }
 interface ViewState {
   projectId: string | null;
@@ -50,12 +60,16 @@ interface ViewState {
   near: { a: number; b: number } | null;
   /** A copied layer, ready to be pasted in any stack. */
   clipboard: Layer | null;
+  /** Chosen keyframes in the lanes under the ruler, as `lane@frame`. */
+  keysChosen: string[];
+  /** What the next drawn shape becomes. */
+  drawFor: 'layer' | 'track' | 'hold-out';
   /** Colour of the piece on the shown frame, measured live. */
   live: { before: Lab3; after: Lab3; pixels: number } | null;
 }
 type Lab3 = { meanLinear: [number, number, number]; lab: { L: number; a: number; b: number } };
 
-const nowhere: Place = { shotId: null, pieceId: null, colourwayId: null, layerId: null, frame: 0, view: 'Result', tint: 0.6, ground: 'grey', compare: 'off', wipe: { x: 0.5, y: 0.5, deg: 0 }, liftStops: 0, soloId: null };
+const nowhere: Place = { shotId: null, pieceId: null, colourwayId: null, layerId: null, frame: 0, view: 'Result', tint: 0.6, ground: 'grey', compare: 'off', wipe: { x: 0.5, y: 0.5, deg: 0 }, liftStops: 0, soloId: null, trackId: null, holdTrack: false, autoKey: false, everywhere: false, ease: 'smooth', loop: null };
 const stored = <T>(key: string, fallback: T): T => {
   try {
     return { ...fallback, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as T) };
@@ -76,6 +90,8 @@ const initial: ViewState = {
   probe: null,
   near: null,
   clipboard: null,
+  keysChosen: [],
+  drawFor: 'layer',
   live: null,
 };
 
@@ -93,9 +109,13 @@ export const viewSlice = createSlice({
     },
     placeChanged(state, { payload }: PayloadAction<Partial<Place>>) {
       const moved = payload.shotId !== undefined && payload.shotId !== state.place.shotId;
-      state.place = { ...state.place, ...(moved && { frame: 0, layerId: null, soloId: null }), ...payload };
+      state.place = { ...state.place, ...(moved && { frame: 0, layerId: null, soloId: null, trackId: null, holdTrack: false, loop: null }), ...payload };
       if (moved || payload.pieceId) state.live = null;
-      if (moved) state.playing = false;
+      if (moved) {
+        state.playing = false;
+        state.keysChosen = [];
+        state.drawFor = 'layer';
+      }
     },
     toolChosen(state, { payload }: PayloadAction<Tool>) {
       state.tool = payload;
@@ -127,6 +147,15 @@ export const viewSlice = createSlice({
     layerCopied(state, { payload }: PayloadAction<Layer>) {
       state.clipboard = payload;
     },
+    trackDragged(state, { payload }: PayloadAction<Track>) {
+      state.draft.track = payload;
+    },
+    keysPicked(state, { payload }: PayloadAction<string[]>) {
+      state.keysChosen = payload;
+    },
+    drawingFor(state, { payload }: PayloadAction<ViewState['drawFor']>) {
+      state.drawFor = payload;
+    },
     recipeDragged(state, { payload }: PayloadAction<Draft['recipe']>) {
       state.draft.recipe = payload;
     },
@@ -138,4 +167,4 @@ export const viewSlice = createSlice({
     },
   },
 });
-export const { projectOpened, placeChanged, toolChosen, sourceHeld, playToggled, surroundChosen, savingChanged, sightingDragged, balanceDragged, probed, fieldHovered, layerCopied, recipeDragged, draftDropped, measuredLive } = viewSlice.actions;
+export const { projectOpened, placeChanged, toolChosen, sourceHeld, playToggled, surroundChosen, savingChanged, sightingDragged, balanceDragged, probed, fieldHovered, layerCopied, trackDragged, keysPicked, drawingFor, recipeDragged, draftDropped, measuredLive } = viewSlice.actions;

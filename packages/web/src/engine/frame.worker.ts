@@ -10,7 +10,7 @@ const store = new FrameStore(tables);
 const mattes = new WeakMap<SourceFrame, Recent<Float32Array>>();
 const KEPT_MATTES = 12;
 /** What was shown last, for the probe. */
-let shown: { frame: SourceFrame; rendered: RenderedFrame | undefined; index: number } | undefined;
+let shown: { key: string; frame: SourceFrame; rendered: RenderedFrame | undefined; index: number } | undefined;
 
 /** What a layer's own matte depends on: not its name, nor how it joins. */
 const contentOf = ({ id: _i, name: _n, mode: _m, strength: _s, on: _o, locked: _l, picks: _p, ...rest }: Record<string, unknown>): unknown =>
@@ -66,7 +66,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const frame = await store.frame(task.frame, task.step);
   const { picture, rendered } = inView(frame, task);
   if (task.near) markNearInPlace(picture, frame.oklab().a, frame.oklab().b, task.near);
-  shown = { frame, rendered, index: task.index };
+  shown = { key: JSON.stringify(task), frame, rendered, index: task.index };
   return {
     picture,
     source: task.withSource ? onScreen(frame.codes, frame.encoding) : undefined,
@@ -74,7 +74,9 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   };
 }
 
-function probe({ x, y }: Extract<Task, { kind: 'probe' }>): ProbeAnswer | null {
+async function probe({ x, y, task }: Extract<Task, { kind: 'probe' }>): Promise<ProbeAnswer | null> {
+  // the picture on screen may have come from the cache of computed frames
+  if (shown?.key !== JSON.stringify(task)) await show(task);
   if (!shown) return null;
   const { frame, rendered, index } = shown;
   const { width, height, r, g, b } = frame.codes;

@@ -1,5 +1,9 @@
 import type { FrameSize } from '@mellow/contract';
 import type { Answer, AnswerOf, Request, ShowTask, Task } from './frameProtocol.ts';
+import { ShownCache } from './shownCache.ts';
+
+/** Memory for computed frames: some 90 of 960 × 540. */
+const CACHE_BYTES = 192 * 2 ** 20;
 
 interface Waiting {
   resolve: (answer: never) => void;
@@ -37,10 +41,20 @@ class FrameClient {
   readonly #lead = new Hand();
   readonly #others = Array.from({ length: Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1) }, () => new Hand());
   #busy = false;
+  readonly #shown = new ShownCache(CACHE_BYTES);
+  /** Frames being computed ahead, by key, and those that wait for a free hand. */
+  readonly #coming = new Map<string, Promise<void>>();
+  #waiting: ShowTask[] = [];
   #latest: { task: ShowTask; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
 
   /** Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered. */
   show(task: ShowTask, done: (answer: AnswerOf['show'] | Error) => void): void {
+    const known = this.#shown.get(ShownCache.keyOf(task));
+    if (known) {
+      // what was asked for before and is not yet done is overtaken
+      this.#latest = undefined;
+      return done(known);
+    }
     this.#latest = { task, done };
     if (!this.#busy) void this.#work();
   }
@@ -49,9 +63,31 @@ class FrameClient {
     while (this.#latest) {
       const { task, done } = this.#latest;
       this.#latest = undefined;
-      done(await this.#lead.ask(task).catch((error: Error) => error));
+      const key = ShownCache.keyOf(task);
+      const coming = this.#coming.get(key);
+      if (coming) await coming;
+      const answer = this.#shown.get(key) ?? (await this.#lead.ask(task).catch((error: Error) => error));
+      if (!(answer instanceof Error)) this.#shown.set(key, answer);
+      // a frame that another came before while it was computed is not shown late
+      const newer = this.#latest as { task: ShowTask } | undefined;
+      if (!newer || !this.#shown.get(ShownCache.keyOf(newer.task))) done(answer);
     }
     this.#busy = false;
+  }
+  /** Computes frames ahead of being shown, in order; a new list takes the place of what still waits. */
+  ahead(tasks: readonly ShowTask[]): void {
+    this.#waiting = tasks.filter((t) => !this.#shown.get(ShownCache.keyOf(t)) && !this.#coming.has(ShownCache.keyOf(t)));
+    this.#fill();
+  }
+  #fill(): void {
+    while (this.#coming.size < 2 * this.#others.length && this.#waiting.length > 0) {
+      const task = this.#waiting.shift()!;
+      const key = ShownCache.keyOf(task);
+      this.#coming.set(key, this.ask(task).then((answer) => this.#shown.set(key, answer), () => undefined).finally(() => {
+        this.#coming.delete(key);
+        this.#fill();
+      }));
+    }
   }
   /** Any other work, on the hand with the least to do. */
   ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {

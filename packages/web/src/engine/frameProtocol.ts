@@ -37,8 +37,8 @@ export type Task =
   | { kind: 'sample'; frame: FrameRef; reads: 'balanced' | 'unbalanced'; x0: number; y0: number; x1: number; y1: number }
   | { kind: 'density'; frame: FrameRef; reads: 'balanced' | 'unbalanced' }
   | { kind: 'meter'; frame: FrameRef; sighting: SightingRender }
-  /** What lies at a place (full-resolution pixels) of the picture shown last. */
-  | { kind: 'probe'; x: number; y: number }
+  /** What lies at a place (full-resolution pixels) of the picture that is shown. */
+  | { kind: 'probe'; x: number; y: number; task: ShowTask }
   | { kind: 'crop'; frame: FrameRef; sightings: SightingRender[]; index: number };
 
 export interface Picture {

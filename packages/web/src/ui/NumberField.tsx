@@ -1,5 +1,7 @@
-import { InputNumber } from 'antd';
-import { useRef, type PointerEvent } from 'react';
+import { Button, InputNumber, Tooltip } from 'antd';
+import { KeyRound } from 'lucide-react';
+import { useContext, useRef, type PointerEvent } from 'react';
+import { Keying } from './Keying.ts';
 
 interface NumberProps {
   value: number;
@@ -86,15 +88,30 @@ interface Labelled extends NumberProps {
   name?: string;
   /** Where a double click on the label goes back to. */
   neutral: number;
+  /** Dotted name of the number in what is animated; left out: it has no keyframes. */
+  keyed?: string;
 }
 /** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
-export function NumberField({ label, name = label, neutral, ...props }: Labelled) {
+export function NumberField({ label, name = label, neutral, keyed, ...props }: Labelled) {
   const scrub = useScrub(props, 0);
   return (
     <>
       <span className="drag-number" title={`Drag to change, double click for ${neutral}`} {...scrub} onDoubleClick={() => props.onCommit(neutral)}>{label}</span>
-      <Field name={name} {...props} />
+      <span className="row"><Field name={name} {...props} />{keyed && <KeyButton name={name} keyed={keyed} />}</span>
     </>
+  );
+}
+
+/** Sets a keyframe of a number on this frame, or takes it away. */
+function KeyButton({ name, keyed }: { name: string; keyed: string }) {
+  const keying = useContext(Keying);
+  if (!keying) return null;
+  const state = keying.stateOf(keyed);
+  const does = state === 'here' ? `Take away the keyframe of ${name} on this frame` : `Set a keyframe of ${name} on this frame`;
+  return (
+    <Tooltip title={state === 'between' ? `${does}; it has others` : does}>
+      <Button size="small" type={state === 'here' ? 'primary' : 'text'} aria-label={does} aria-pressed={state === 'here'} style={{ width: 22, minWidth: 22, opacity: state === 'none' ? 0.45 : 1 }} onClick={() => keying.toggle(keyed, name)}><KeyRound size={12} /></Button>
+    </Tooltip>
   );
 }
 

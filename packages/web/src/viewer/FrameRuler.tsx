@@ -1,18 +1,22 @@
 import { Button, Tooltip } from 'antd';
-import { ChevronFirst, ChevronLast, Pause, Play } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { ChevronFirst, ChevronLast, Pause, Play, Repeat } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import { useKeys } from '../ui/useKeys.ts';
 import type { Media } from '@mellow/contract';
-import { store, useAppDispatch, useAppSelector } from '../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { placeChanged, playToggled } from '../app/viewSlice.ts';
+import { KeyLanes } from './KeyLanes.tsx';
+import type { Lane, Strip } from './lanes.ts';
+import { usePlayback } from './usePlayback.ts';
 
-/** Transport and the frames of the shot: click or drag to go to a frame. */
-export function FrameRuler({ media }: { media: Media }) {
+/** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
+export function FrameRuler({ media, lanes = [], strips = [] }: { media: Media; lanes?: readonly Lane[]; strips?: readonly Strip[] }) {
   const dispatch = useAppDispatch();
   const frame = Math.min(useAppSelector((s) => s.view.place.frame), media.frames - 1);
   const playing = useAppSelector((s) => s.view.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [rate, setRate] = useState<{ fps: number; dropped: number }>();
+  const rate = usePlayback(media);
+  const loop = useAppSelector((s) => s.view.place.loop);
   const last = media.frames - 1;
   const goTo = (to: number) => dispatch(placeChanged({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
 
@@ -20,28 +24,10 @@ export function FrameRuler({ media }: { media: Media }) {
   useKeys('left,right,shift+left,shift+right', (e) => { e.preventDefault(); goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1)); }, [frame, last]);
   useKeys('home', () => goTo(0), [last]);
   useKeys('end', () => goTo(last), [last]);
-
-  // Playback keeps the shot's clock: a frame that comes too late is dropped and counted, never shown late.
-  useEffect(() => {
-    if (!playing) return setRate(undefined);
-    const fps = media.fps.num / media.fps.den;
-    const start = performance.now();
-    const first = store.getState().view.place.frame;
-    let [shown, dropped, previous, asked] = [0, 0, first, 0];
-    const tick = (now: number) => {
-      const due = first + Math.floor(((now - start) / 1000) * fps);
-      if (due !== previous) {
-        dropped += Math.max(due - previous - 1, 0);
-        shown++;
-        previous = due;
-        store.dispatch(placeChanged({ frame: due % media.frames }));
-        if (shown % 8 === 0) setRate({ fps: shown / ((now - start) / 1000), dropped });
-      }
-      asked = requestAnimationFrame(tick);
-    };
-    asked = requestAnimationFrame(tick);
-    return () => cancelAnimationFrame(asked);
-  }, [playing, media]);
+  const setLoop = (from: number, to: number) => dispatch(placeChanged({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }));
+  useKeys('i', () => setLoop(frame, Math.max(loop?.to ?? last, frame)), [frame, loop, last]);
+  useKeys('o', () => setLoop(Math.min(loop?.from ?? 0, frame), frame), [frame, loop, last]);
+  useKeys('l', () => dispatch(placeChanged({ loop: null })));
 
   useEffect(() => {
     const c = canvas.current!;
@@ -62,9 +48,13 @@ export function FrameRuler({ media }: { media: Media }) {
       g.fillRect(Math.round((f + 0.5) * cell), h / 2 - (major ? 7 : 3), 1, major ? 14 : 6);
       if (major) g.fillText(String(f), (f + 0.5) * cell + 3, 11);
     }
+    if (loop) {
+      g.fillStyle = style.getPropertyValue('--quiet');
+      g.fillRect(loop.from * cell, h - 4, (loop.to - loop.from + 1) * cell, 3);
+    }
     g.fillStyle = style.getPropertyValue('--active');
     g.fillRect(frame * cell, 14, Math.max(cell, 3), h - 18);
-  }, [frame, media]);
+  }, [frame, media, loop]);
 
   const scrub = (e: React.PointerEvent<HTMLCanvasElement>) => {
     if (e.type === 'pointermove' && e.buttons !== 1) return;
@@ -72,15 +62,19 @@ export function FrameRuler({ media }: { media: Media }) {
     goTo(Math.floor(((e.clientX - box.left) / box.width) * media.frames));
   };
   return (
+    <>
     <div className="ruler">
       <Tooltip title="First frame (Home)"><Button size="small" type="text" aria-label="First frame" onClick={() => goTo(0)}><ChevronFirst size={16} /></Button></Tooltip>
       <Tooltip title="Play (Space)"><Button size="small" type={playing ? 'primary' : 'default'} aria-label={playing ? 'Pause' : 'Play'} onClick={() => dispatch(playToggled())}>{playing ? <Pause size={15} /> : <Play size={15} />}</Button></Tooltip>
       <Tooltip title="Last frame (End)"><Button size="small" type="text" aria-label="Last frame" onClick={() => goTo(last)}><ChevronLast size={16} /></Button></Tooltip>
+      <Tooltip title={loop ? `Loop of frames ${loop.from}–${loop.to}; L plays the whole shot` : 'Loop: I sets where it begins, O where it ends'}><Button size="small" type={loop ? 'primary' : 'text'} aria-label="Loop" aria-pressed={Boolean(loop)} onClick={() => dispatch(placeChanged({ loop: loop ? null : { from: frame, to: last } }))}><Repeat size={15} /></Button></Tooltip>
       <canvas ref={canvas} role="slider" tabIndex={0} aria-label="Frame" aria-valuemin={0} aria-valuemax={last} aria-valuenow={frame} onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); scrub(e); }} onPointerMove={scrub} />
       <span className="mono" style={{ width: 150, textAlign: 'right' }}>
         frame {frame} / {last}<br />
         <span className="quiet">{rate ? `${rate.fps.toFixed(1)} fps, ${rate.dropped} dropped` : `${+(media.fps.num / media.fps.den).toFixed(3)} fps`}</span>
       </span>
     </div>
+    <KeyLanes lanes={lanes} strips={strips} frames={media.frames} />
+    </>
   );
 }

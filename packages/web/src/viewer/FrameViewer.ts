@@ -1,11 +1,18 @@
+import type { PathPoint } from '@mellow/contract';
+import { inverted, jacobianAt, project, type Homography } from '@mellow/core';
 import type { Picture } from '../engine/frameProtocol.ts';
-import { drawHandle, type At, type ToolKey, type ToScreen, type ViewerTool } from './tools/tool.ts';
+import { drawHandle, strokeTwice, tracePath, type At, type ToolKey, type ToScreen, type ViewerTool } from './tools/tool.ts';
 import { clipToSource, drawWipe, turnedTo, wipeGripAt, type Wipe } from './wipe.ts';
 
 export interface Dot {
   x: number;
   y: number;
   sign: 'add' | 'remove';
+}
+/** A path drawn over the picture that is not in hand: a tracked region, a hold-out, the frame before. */
+export interface Outline {
+  points: readonly PathPoint[];
+  look: 'plain' | 'dashed' | 'faint';
 }
 export type CompareMode = 'off' | 'wipe' | 'side by side' | 'blink';
 
@@ -30,6 +37,9 @@ export class FrameViewer {
   #fitted = true;
   #tool: ViewerTool | undefined;
   #dots: readonly Dot[] = [];
+  #outlines: readonly Outline[] = [];
+  /** Affine map of picture pixels that keeps a track still: x′ = a·x + c·y + e, y′ = b·x + d·y + f. */
+  #held: { a: number; b: number; c: number; d: number; e: number; f: number } | undefined;
   #dotHeld: { index: number; at: At } | undefined;
   #panning: { x: number; y: number } | undefined;
   #compare: CompareMode = 'off';
@@ -101,6 +111,23 @@ export class FrameViewer {
   }
   setDots(dots: readonly Dot[]): void {
     this.#dots = dots;
+    this.#ask();
+  }
+  setOutlines(outlines: readonly Outline[]): void {
+    this.#outlines = outlines;
+    this.#ask();
+  }
+  /**
+   * Holds a track still: the picture is moved, turned and scaled against the track's motion, exactly at `centre` (picture
+   * pixels of the reference frame) and nearly round it. Undefined lets it move again.
+   */
+  hold(motion: Homography | undefined, centre: readonly [number, number]): void {
+    this.#held = undefined;
+    if (motion) {
+      const [u, v] = project(motion, ...centre);
+      const [a, c, b, d] = jacobianAt(inverted(motion), u, v);
+      this.#held = { a, b, c, d, e: centre[0] - a * u - c * v, f: centre[1] - b * u - d * v };
+    }
     this.#ask();
   }
   setCompare(mode: CompareMode, wipe: Wipe): void {
@@ -183,7 +210,12 @@ export class FrameViewer {
   #at(e: MouseEvent): At {
     const [sx, sy] = this.#onCanvas(e);
     const { zoom, x, y } = this.#view;
-    return { x: (sx - this.#shiftAt(sx) - x) / zoom, y: (sy - y) / zoom, px: 1 / zoom, shift: e.shiftKey, alt: e.altKey };
+    const [hx, hy] = [(sx - this.#shiftAt(sx) - x) / zoom, (sy - y) / zoom];
+    const held = this.#held;
+    if (!held) return { x: hx, y: hy, px: 1 / zoom, shift: e.shiftKey, alt: e.altKey };
+    const det = held.a * held.d - held.b * held.c;
+    const [dx, dy] = [hx - held.e, hy - held.f];
+    return { x: (held.d * dx - held.c * dy) / det, y: (held.a * dy - held.b * dx) / det, px: 1 / (zoom * Math.sqrt(Math.abs(det))), shift: e.shiftKey, alt: e.altKey };
   }
   get #wipeCentre(): [number, number] {
     const { zoom, x, y } = this.#view;
@@ -292,9 +324,15 @@ export class FrameViewer {
     context.imageSmoothingQuality = 'high';
     // the lift is on code values and for the eye only
     if (this.#liftStops !== 0) context.filter = `brightness(${2 ** this.#liftStops})`;
-    context.drawImage(picture, x, y, zoom * this.#full.width, zoom * this.#full.height);
+    const held = this.#held;
+    if (held) {
+      context.save();
+      context.transform(zoom * held.a, zoom * held.b, zoom * held.c, zoom * held.d, zoom * held.e + x, zoom * held.f + y);
+      context.drawImage(picture, 0, 0, this.#full.width, this.#full.height);
+      context.restore();
+    } else context.drawImage(picture, x, y, zoom * this.#full.width, zoom * this.#full.height);
     context.filter = 'none';
-    if (zoom >= GRID_ZOOM) this.#drawGrid();
+    if (zoom >= GRID_ZOOM && !held) this.#drawGrid();
   }
   #drawGrid(): void {
     const context = this.#context;
@@ -318,7 +356,14 @@ export class FrameViewer {
   #drawOverlay(): void {
     const context = this.#context;
     const { zoom, x, y } = this.#view;
-    const to: ToScreen = (px, py) => [px * zoom + x, py * zoom + y];
+    const held = this.#held;
+    const to: ToScreen = held ? (px, py) => [(held.a * px + held.c * py + held.e) * zoom + x, (held.b * px + held.d * py + held.f) * zoom + y] : (px, py) => [px * zoom + x, py * zoom + y];
+    for (const { points, look } of this.#outlines) {
+      context.globalAlpha = look === 'faint' || this.#ghosted ? 0.4 : 1;
+      tracePath(context, points, to);
+      strokeTwice(context, look !== 'plain');
+      context.globalAlpha = 1;
+    }
     this.#dots.forEach((dot, i) => {
       const [dx, dy] = this.#dotHeld?.index === i ? to(this.#dotHeld.at.x, this.#dotHeld.at.y) : to(dot.x, dot.y);
       context.globalAlpha = this.#ghosted ? 0.35 : 1;

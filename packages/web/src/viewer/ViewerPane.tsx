@@ -1,8 +1,9 @@
 import { Button, Segmented, Tooltip } from 'antd';
 import { Blend, Circle, Hand, Maximize, MousePointer2, Pipette, Spline, Square } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useKeys } from '../ui/useKeys.ts';
 import type { Geometry } from '@mellow/contract';
+import { layerAt, motionAt } from '@mellow/core';
 import { useAppDispatch, useAppSelector, store } from '../app/store.ts';
 import { frameRefOf, rendersInHand, type InHand } from '../app/useProject.ts';
 import { measuredLive, placeChanged, probed, sourceHeld, toolChosen, VIEWS, type Tool } from '../app/viewSlice.ts';
@@ -10,7 +11,8 @@ import { frameClient } from '../engine/frameClient.ts';
 import type { ProbeAnswer, Show, ShowTask } from '../engine/frameProtocol.ts';
 import { CompareBar } from './CompareBar.tsx';
 import { FrameRuler } from './FrameRuler.tsx';
-import { FrameViewer, type Dot } from './FrameViewer.ts';
+import { FrameViewer, type Dot, type Outline } from './FrameViewer.ts';
+import type { Lane, Strip } from './lanes.ts';
 import { ProbeNote } from './ProbeNote.tsx';
 import { BoxTool } from './tools/boxTool.ts';
 import { GradientTool } from './tools/gradientTool.ts';
@@ -27,6 +29,15 @@ export interface ViewerWork {
   shapeChanged: ShapeEvent;
   dots: readonly Dot[];
   dotMoved: (index: number, to: { x: number; y: number }) => void;
+  outlines?: readonly Outline[];
+  /** Names what `shape` is of, so that the tool starts anew when it changes. */
+  shapeOf?: string | undefined;
+}
+interface Props {
+  inHand: InHand;
+  work?: ViewerWork;
+  lanes?: readonly Lane[];
+  strips?: readonly Strip[];
 }
 const TOOL_BUTTONS: { tool: Tool; label: string; icon: ReactNode }[] = [
   { tool: 'select', label: 'Adjust shape (V): drag handles, click the path for a point, double-click a point for corner or smooth, Alt-drag a side to shear', icon: <MousePointer2 size={15} /> },
@@ -38,15 +49,19 @@ const TOOL_BUTTONS: { tool: Tool; label: string; icon: ReactNode }[] = [
   { tool: 'gradient', label: 'Gradient (B): drag from full to nothing', icon: <Blend size={15} /> },
   { tool: 'hand', label: 'Move the view (H), or drag with Space held', icon: <Hand size={15} /> },
 ];
+/** Frames computed ahead of playback. */
+const AHEAD = 16;
 const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', b: 'gradient', h: 'hand' };
 
-export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork }) {
-  const { document, shot, media, piece, colourwayId, sighting } = inHand;
+export function ViewerPane({ inHand, work, lanes, strips }: Props) {
+  const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
+  const playing = useAppSelector((s) => s.view.playing);
   const dispatch = useAppDispatch();
   const place = useAppSelector((s) => s.view.place);
   const tool = useAppSelector((s) => s.view.tool);
   const held = useAppSelector((s) => s.view.holdSource);
   const near = useAppSelector((s) => s.view.near);
+  const keysChosen = useAppSelector((s) => s.view.keysChosen.length);
   const moving = useAppSelector((s) => Object.keys(s.view.draft).length > 0);
   const recolouring = useAppSelector((s) => Boolean(s.view.draft.recipe));
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -71,13 +86,22 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
   const frame = media ? Math.min(place.frame, media.frames - 1) : 0;
   // a tint adds its own colour to the picture: it steps aside while the colour moves
   const show: Show = held ? 'Source' : place.view === 'Tint' && recolouring ? 'Result' : place.view;
-  const solo = sighting?.layers.find((l) => l.id === place.soloId);
+  const soloed = sighting?.layers.find((l) => l.id === place.soloId);
+  const solo = useMemo(() => soloed && layerAt(soloed, frame, motions), [soloed, frame, motions]);
   const comparing = place.compare !== 'off' && !held;
-  const task = useMemo((): ShowTask | undefined => {
+  const taskAt = useCallback((at: number): ShowTask | undefined => {
     if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-    const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id);
-    return { kind: 'show', frame: frameRefOf(document, shot, media, frame), sightings, index, show, solo, tint: place.tint, ground: place.ground, measure: index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
-  }, [document, shot, media, colourwayId, piece?.id, frame, show, solo, place.tint, place.ground, comparing, near]);
+    const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id, at, motions);
+    return { kind: 'show', frame: frameRefOf(document, shot, media, at), sightings, index, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
+  }, [document, shot, media, colourwayId, piece?.id, show, soloed, motions, place.tint, place.ground, comparing, near]);
+  const task = useMemo(() => taskAt(frame), [taskAt, frame]);
+  // while it plays, the frames to come are computed ahead
+  useEffect(() => {
+    if (!playing || !media) return;
+    const [from, to] = [place.loop?.from ?? 0, place.loop?.to ?? media.frames - 1];
+    const length = to - from + 1;
+    frameClient().ahead(Array.from({ length: Math.min(AHEAD, length) }, (_, k) => taskAt(from + ((frame - from + 1 + k + length) % length))).filter((t) => t !== undefined));
+  }, [playing, frame, taskAt, media, place.loop]);
 
   useEffect(() => {
     if (!task || !media) {
@@ -97,12 +121,14 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
   useEffect(() => viewer.current?.setCompare(held ? 'off' : place.compare, place.wipe), [place.compare, place.wipe, held]);
   useEffect(() => viewer.current?.setLift(place.liftStops), [place.liftStops]);
 
+  const latestTask = useRef(task);
+  latestTask.current = task;
   // the probe follows the pointer, one question at a time
   const asking = useRef(false);
   const wanted = useRef(at);
   wanted.current = at;
   useEffect(() => {
-    if (!at) {
+    if (!at || !task) {
       setProbe(undefined);
       store.dispatch(probed(null));
       return;
@@ -111,7 +137,7 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
     asking.current = true;
     const ask = async () => {
       for (let place_ = wanted.current; place_; ) {
-        const answer = await frameClient().askLead({ kind: 'probe', ...place_ }).catch(() => null);
+        const answer = await frameClient().askLead({ kind: 'probe', ...place_, task: latestTask.current! }).catch(() => null);
         setProbe(answer ?? undefined);
         store.dispatch(probed(answer?.oklab ?? null));
         if (wanted.current === place_) break;
@@ -123,7 +149,7 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
   }, [at, task]);
 
   const shapeTool = useRef<ShapeTool | undefined>(undefined);
-  const shapeKey = work?.shape ? `${place.layerId} ${work.shape.geometry.form}` : undefined;
+  const shapeKey = work?.shape ? `${work.shapeOf ?? place.layerId} ${work.shape.geometry.form}` : undefined;
   useEffect(() => {
     const on = latestWork.current;
     shapeTool.current = undefined;
@@ -141,12 +167,19 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
   useEffect(() => {
     if (work?.shape) shapeTool.current?.sync(work.shape);
     viewer.current?.setDots(work?.dots ?? []);
-  }, [work?.shape, work?.dots]);
+    viewer.current?.setOutlines(work?.outlines ?? []);
+  }, [work?.shape, work?.dots, work?.outlines]);
+  const heldTrack = place.holdTrack && place.trackId ? motions.get(place.trackId) : undefined;
+  useEffect(() => {
+    if (!heldTrack) return viewer.current?.hold(undefined, [0, 0]);
+    const [a, , c] = heldTrack.quad;
+    viewer.current?.hold(motionAt(heldTrack, frame).motion, [(a[0] + c[0]) / 2, (a[1] + c[1]) / 2]);
+  }, [heldTrack, frame]);
 
   useKeys(Object.keys(HOTKEYS).join(','), (e) => work && dispatch(toolChosen(HOTKEYS[e.key.toLowerCase()]!)), [work]);
   useKeys('enter', () => void viewer.current?.key('Enter'));
   useKeys('escape', () => void viewer.current?.key('Escape'));
-  useKeys('delete,backspace', () => void viewer.current?.key('Delete'));
+  useKeys('delete,backspace', () => void (keysChosen === 0 && viewer.current?.key('Delete')), [keysChosen]);
   useKeys('g', () => viewer.current?.setGhosted(true), [], { keydown: true });
   useKeys('g', () => viewer.current?.setGhosted(false), [], { keyup: true, keydown: false });
   useKeys('q', () => dispatch(sourceHeld(true)), [], { keydown: true });
@@ -189,10 +222,10 @@ export function ViewerPane({ inHand, work }: { inHand: InHand; work?: ViewerWork
       <div className="viewport">
         <canvas ref={canvas} tabIndex={0} role="img" aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'} data-view={show} onKeyDown={nudge} />
         {waiting && <div className="message">{waiting}</div>}
-        <span className="note" style={{ left: 'auto', right: 12 }} hidden={!moving && !solo && place.liftStops === 0}>{[moving && 'live', solo && `only ${solo.name}`, place.liftStops !== 0 && `view ${place.liftStops > 0 ? '+' : ''}${place.liftStops.toFixed(1)} stops`].filter(Boolean).join(' · ')}</span>
+        <span className="note" style={{ left: 'auto', right: 12 }} hidden={!moving && !soloed && !heldTrack && place.liftStops === 0}>{[heldTrack && 'track held still', moving && 'live', soloed && `only ${soloed.name}`, place.liftStops !== 0 && `view ${place.liftStops > 0 ? '+' : ''}${place.liftStops.toFixed(1)} stops`].filter(Boolean).join(' · ')}</span>
         {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
       </div>
-      {media && shot && <FrameRuler media={media} />}
+      {media && shot && <FrameRuler media={media} lanes={lanes ?? []} strips={strips ?? []} />}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import type { CleanUp } from '@mellow/contract';
+import { NO_CLEAN_UP } from '@mellow/core';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { NO_CLEAN_UP } from './layers.ts';
 
 interface Props {
   /** “stack” or a layer's name: of what the history speaks. */
@@ -19,6 +19,7 @@ const ROWS = [
   { key: 'edgePx', label: 'Edge − +', unit: 'px', min: -500, max: 500, step: 0.1, digits: 1 },
   { key: 'softenPx', label: 'Soften', unit: 'px', min: 0, max: 500, step: 0.1, digits: 1 },
   { key: 'softenBias', label: 'Soften in/out', unit: '', min: -1, max: 1, step: 0.05, digits: 2 },
+  { key: 'steadyFrames', label: 'Steady ±', unit: 'frames', min: 0, max: 5, step: 1, digits: 0 },
 ] as const;
 
 /** Clean-up in the order it is done; pixels of the full picture. Floor and ceiling push each other along. */
@@ -37,7 +38,7 @@ export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
         {ROWS.map((row) => {
           const scale = 'scale' in row ? row.scale : 1;
           return (
-            <NumberField key={row.key} label={row.label} name={`${row.label} of ${of}`} unit={row.unit} min={row.min} max={row.max} step={row.step} digits={row.digits} value={now[row.key] * scale} neutral={NO_CLEAN_UP[row.key] * scale}
+            <NumberField key={row.key} keyed={`cleanUp.${row.key}`} label={row.label} name={`${row.label} of ${of}`} unit={row.unit} min={row.min} max={row.max} step={row.step} digits={row.digits} value={now[row.key] * scale} neutral={NO_CLEAN_UP[row.key] * scale}
               onDrag={(v) => onDrag(next(row.key, v / scale))} onCommit={(v) => onSave(`${row.label} of ${of}`, next(row.key, v / scale))} />
           );
         })}

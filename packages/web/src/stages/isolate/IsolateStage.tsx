@@ -6,10 +6,18 @@ import { tellProblem } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../app/useProject.ts';
-import { layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
+import { drawingFor, layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
 import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
+import type { Layer, ShapeLayer } from '@mellow/contract';
+import { geometryAt, inverted, isAnimated, ownGeometryAt, pathOf, placeOf, projectedGeometry, type Motions } from '@mellow/core';
+import { Keying } from '../../ui/Keying.ts';
+import type { Outline } from '../../viewer/FrameViewer.ts';
+import type { Shape, ShapeEvent } from '../../viewer/tools/tool.ts';
 import { CleanUpNumbers } from './CleanUpNumbers.tsx';
+import { FollowPanel } from './FollowPanel.tsx';
 import { KeyEditor } from './KeyEditor.tsx';
+import { keyingOf, LayerKeying } from './keyingOf.tsx';
+import { KeysPanel } from './KeysPanel.tsx';
 import { copyOf, isKey, KEY_NAMES, newKey, newPlate, newShape, type KeyKind } from './layers.ts';
 import { MeterLine } from './MeterLine.tsx';
 import { PieceBar } from './PieceBar.tsx';
@@ -17,46 +25,67 @@ import { PlateEditor } from './PlateEditor.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
 import { SpillNumbers } from './SpillNumbers.tsx';
 import { StackList } from './StackList.tsx';
+import { TrackPanel } from './TrackPanel.tsx';
+import { lanesOf, stripsOf } from './useLanes.ts';
 import { useStack, type Stack } from './useStack.ts';
+import { useTracks, type Tracks } from './useTracks.ts';
 
-const SECTIONS = ['Layer', 'Clean-up', 'Spill'] as const;
+const SECTIONS = ['Layer', 'Clean-up', 'Spill', 'Keys', 'Track'] as const;
+type SectionName = (typeof SECTIONS)[number];
+
+/** A shape as the hand holds it on the picture, and what to do when the hand has moved it. */
+interface InTheHand {
+  of: string;
+  shape: Shape;
+  changed: ShapeEvent;
+}
 
 export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const { shot, piece } = inHand;
   const stack = useStack(inHand);
-  const { layers, layer, frame, add, pick, movePick, dragLayer, saveLayer } = stack;
+  const tracks = useTracks(inHand);
+  const { layers, layer, frame, add, pick, movePick, dragLayer, saveLayer, pickPlace } = stack;
+  const { motions } = inHand;
+  const drawFor = useAppSelector((s) => s.view.drawFor);
+  const keysChosen = useAppSelector((s) => s.view.keysChosen.length);
   const dispatch = useAppDispatch();
   const clipboard = useAppSelector((s) => s.view.clipboard);
-  const [section, setSection] = useState<(typeof SECTIONS)[number]>('Layer');
+  const [section, setSection] = useState<SectionName>('Layer');
 
   const paste = () => clipboard && piece && add(copyOf(clipboard), `Paste ${clipboard.name}`);
-  useKeys('mod+c', () => void (layer && dispatch(layerCopied(layer))), [layer]);
+  useKeys('mod+c', () => void (layer && keysChosen === 0 && dispatch(layerCopied(stack.storedLayer(layer.id) ?? layer))), [layer, keysChosen]);
   useKeys('mod+v', () => void paste(), [clipboard, stack]);
 
+  const tracking = section === 'Track';
   const work: ViewerWork | undefined = useMemo(() => {
     if (!piece) return undefined;
-    const shape = layer?.kind === 'shape' && !layer.locked ? layer : undefined;
     const key = isKey(layer) && !layer.locked ? layer : undefined;
-    // dots of this frame only, but each knows its place in the list of picks
-    const picks = key?.picks.flatMap((p, index) => (p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [])) ?? [];
+    // dots of this frame, and of any frame when they ride on a track; each knows its place in the list of picks
+    const picks = key?.picks.map((p) => pickPlace(key, p)).flatMap((p, index) => (p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [])) ?? [];
+    const held = tracking ? regionInHand(tracks) : layerInHand(stack, motions);
     return {
       picked: (sign, rect) => void pick(sign, rect).catch(tellProblem),
       drawn: (geometry) => {
+        dispatch(toolChosen('select'));
+        if (drawFor !== 'layer') {
+          dispatch(drawingFor('layer'));
+          setSection('Track');
+          return drawFor === 'track' ? tracks.create(geometry) : tracks.addHoldOut(geometry);
+        }
         const made = newShape(layers, geometry);
         add(made, `Draw ${made.name}`);
-        dispatch(toolChosen('select'));
+        if (section === 'Track') setSection('Layer');
       },
-      shape: shape && { geometry: shape.geometry, feather: shape.feather },
-      shapeChanged: (changed, phase, what) => {
-        if (!shape) return;
-        const next = { ...shape, ...changed };
-        if (phase === 'drag') dragLayer(next);
-        else saveLayer(`${what} of ${shape.name}`, next);
-      },
-      dots: picks.map((p) => p.dot),
+      shape: held?.shape,
+      shapeOf: held?.of,
+      shapeChanged: (changed, phase, what) => held?.changed(changed, phase, what),
+      dots: tracking ? [] : picks.map((p) => p.dot),
       dotMoved: (at, to) => key && void movePick(key, picks[at]!.index, to).catch(tellProblem),
+      outlines: tracking ? outlinesOf(tracks, stack, motions) : onion(stack, motions, inHand.media?.frames ?? 1),
     };
-  }, [stack]);
+  }, [stack, tracks, tracking, drawFor, motions]);
+  const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
+  const strips = useMemo(() => stripsOf(tracks, inHand.media?.frames ?? 0), [tracks, inHand.media]);
 
   const panel = (
     <>
@@ -77,30 +106,83 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           )}
           <MeterLine inHand={inHand} frame={frame} />
           <StackList stack={stack} inHand={inHand} />
-          {layers.length > 0 && <Segmented block aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />}
-          {layers.length > 0 && <Section section={section} stack={stack} inHand={inHand} />}
+          <Segmented block size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
+          {(layers.length > 0 || tracking) && <Section section={section} stack={stack} tracks={tracks} inHand={inHand} />}
         </>
       )}
     </>
   );
-  return <StageSplit panel={panel}><ViewerPane inHand={inHand} work={work} /></StageSplit>;
+  return <StageSplit panel={panel}><ViewerPane inHand={inHand} work={work} lanes={lanes} strips={strips} /></StageSplit>;
 }
 
-function Section({ section, stack, inHand }: { section: (typeof SECTIONS)[number]; stack: Stack; inHand: InHand }) {
-  const { layer, saveLayer, dragLayer, saveSighting, dragSighting } = stack;
-  const { sighting } = inHand;
-  if (section === 'Spill') return <SpillNumbers value={sighting?.spill} onDrag={(spill) => dragSighting({ spill })} onSave={(label, spill) => saveSighting(label, { spill })} />;
+/** The shape layer in hand where it lies on this frame: placed, and on the track it follows. */
+function layerInHand(stack: Stack, motions: Motions): InTheHand | undefined {
+  const { layer, frame } = stack;
+  if (layer?.kind !== 'shape' || layer.locked) return undefined;
+  const map = placeOf(layer, frame, motions);
+  const geometry = projectedGeometry(layer.geometry, map, true);
+  return {
+    of: layer.id,
+    shape: { geometry, feather: layer.feather },
+    changed: (changed, phase, what) => {
+      const next: Layer = { ...layer, feather: changed.feather, geometry: (changed.geometry === geometry ? layer.geometry : projectedGeometry(changed.geometry, inverted(map), true)) as typeof layer.geometry };
+      if (phase === 'drag') stack.dragLayer(next);
+      else stack.saveLayer(`${what} of ${layer.name}`, next);
+    },
+  };
+}
+/** The region of the track in hand where it lies on this frame. */
+function regionInHand(tracks: Tracks): InTheHand | undefined {
+  const { track, regionNow } = tracks;
+  if (!track || !regionNow) return undefined;
+  return {
+    of: track.id,
+    shape: { geometry: regionNow, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } },
+    changed: (changed, phase, what) => {
+      const next = tracks.regionMoved(changed.geometry as ShapeLayer['geometry']);
+      if (!next) return;
+      if (phase === 'drag') tracks.drag(next);
+      else tracks.save(`${what} of ${track.name}`, next);
+    },
+  };
+}
+/** Hold-outs of the track in hand, and the layer that may follow it, seen while one tracks. */
+function outlinesOf({ track, frame }: Tracks, stack: Stack, motions: Motions): Outline[] {
+  const out: Outline[] = track?.holdOuts.filter((h) => h.on).map((h) => ({ points: pathOf(h.paths ? geometryAt(h.paths, frame) : h.geometry), look: 'dashed' as const })) ?? [];
+  const { layer } = stack;
+  if (layer?.kind === 'shape') out.push({ points: pathOf(projectedGeometry(layer.geometry, placeOf(layer, frame, motions))), look: 'faint' });
+  return out;
+}
+/** Faint outlines of the shape in hand on the frames before and after, where it moves. */
+function onion({ layer, storedLayer, frame }: Stack, motions: Motions, frames: number): Outline[] {
+  const stored = layer && storedLayer(layer.id);
+  if (stored?.kind !== 'shape' || !isAnimated(stored)) return [];
+  return [frame - 1, frame + 1].filter((f) => f >= 0 && f < frames).map((f) => ({ points: pathOf(projectedGeometry(ownGeometryAt(stored, f), placeOf(stored, f, motions))), look: 'faint' }));
+}
+
+function Section({ section, stack, tracks, inHand }: { section: SectionName; stack: Stack; tracks: Tracks; inHand: InHand }) {
+  const { layer, shown, saveLayer, dragLayer, saveWhole, dragWhole, frame, keying, saveSighting } = stack;
+  const wholeKeying = keyingOf(shown, inHand.sighting?.animated, frame, keying.ease, (label, animated) => saveSighting(label, { animated }));
+  if (section === 'Track')
+    return (
+      <>
+        <TrackPanel tracks={tracks} />
+        {layer && !layer.locked && <FollowPanel layer={layer} stack={stack} tracks={tracks} inHand={inHand} />}
+      </>
+    );
+  if (section === 'Spill') return <Keying value={wholeKeying}><SpillNumbers value={shown?.spill} onDrag={(spill) => dragWhole({ spill })} onSave={(label, spill) => saveWhole(label, { spill })} /></Keying>;
   if (section === 'Clean-up')
     return (
       <>
-        <CleanUpNumbers of="the stack" value={sighting?.cleanUp} onDrag={(cleanUp) => dragSighting({ cleanUp })} onSave={(label, cleanUp) => saveSighting(label, { cleanUp })} />
-        {layer && !layer.locked && <CleanUpNumbers of={layer.name} value={layer.cleanUp} onDrag={(cleanUp) => dragLayer({ ...layer, cleanUp })} onSave={(label, cleanUp) => saveLayer(label, { ...layer, cleanUp })} />}
+        <Keying value={wholeKeying}><CleanUpNumbers of="the stack" value={shown?.cleanUp} onDrag={(cleanUp) => dragWhole({ cleanUp })} onSave={(label, cleanUp) => saveWhole(label, { cleanUp })} /></Keying>
+        {layer && !layer.locked && <LayerKeying layer={layer} stack={stack}><CleanUpNumbers of={layer.name} value={layer.cleanUp} onDrag={(cleanUp) => dragLayer({ ...layer, cleanUp })} onSave={(label, cleanUp) => saveLayer(label, { ...layer, cleanUp })} /></LayerKeying>}
       </>
     );
   if (!layer) return null;
   if (layer.locked) return <div className="quiet">{layer.name} is locked. Unlock it from its menu to change it.</div>;
+  if (section === 'Keys') return <KeysPanel layer={layer} stack={stack} />;
   if (isKey(layer)) return <KeyEditor layer={layer} stack={stack} inHand={inHand} />;
-  if (layer.kind === 'shape') return <ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} />;
+  if (layer.kind === 'shape') return <LayerKeying layer={layer} stack={stack}><ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} /></LayerKeying>;
   if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
   return <div className="quiet">A group’s layers are combined with one another first: {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.</div>;
 }

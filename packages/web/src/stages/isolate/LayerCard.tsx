@@ -2,12 +2,14 @@ import { Button, Dropdown, Input, Segmented, Switch, Tooltip } from 'antd';
 import { Contrast, Ellipsis, GripVertical, Lock, Trash2, View } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
+import { layerAt } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
 import { layerCopied, placeChanged } from '../../app/viewSlice.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { copyOf, describe, groupedWithNext, ungrouped } from './layers.ts';
+import { LayerKeying } from './keyingOf.tsx';
 import type { Stack } from './useStack.ts';
 
 interface Props {
@@ -53,6 +55,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
     { key: 'lock', label: locked ? 'Unlock' : 'Lock' },
   ];
   return (
+    <LayerKeying layer={layer} stack={stack}>
     <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
       <div className="row">
         <Button ref={handleRef} size="small" type="text" aria-label={`Drag ${layer.name} to another place`} style={{ cursor: 'grab', padding: 0, width: 14 }}><GripVertical size={14} /></Button>
@@ -76,27 +79,28 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
       </div>
       {current && !locked && (
         <div className="numbers">
-          <NumberField label="Strength" name={`Strength of ${layer.name}`} value={layer.strength * 100} unit="%" min={0} max={100} step={1} digits={0} neutral={100} onDrag={(v) => dragLayer({ ...layer, strength: v / 100 })} onCommit={(v) => set(`Strength of ${layer.name}`, { strength: v / 100 })} />
+          <NumberField keyed="strength" label="Strength" name={`Strength of ${layer.name}`} value={layer.strength * 100} unit="%" min={0} max={100} step={1} digits={0} neutral={100} onDrag={(v) => dragLayer({ ...layer, strength: v / 100 })} onCommit={(v) => set(`Strength of ${layer.name}`, { strength: v / 100 })} />
         </div>
       )}
     </section>
+    </LayerKeying>
   );
 }
 
 const WIDTH = 72;
 /** A live thumbnail of the layer's own matte on the frame in hand. */
-function OwnMatte({ layer, inHand: { document, shot, media }, frame }: { layer: Layer; inHand: InHand; frame: number }) {
+function OwnMatte({ layer, inHand: { document, shot, media, motions }, frame }: { layer: Layer; inHand: InHand; frame: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const ready = media && document.proxies[media.id]?.state === 'done';
   const height = media ? Math.round((WIDTH * media.height) / media.width) : 40;
   useEffect(() => {
     if (!shot || !media || !ready) return;
     let wanted = true;
-    void frameClient().askLead({ kind: 'layer', frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)), layer, width: WIDTH }).then(
+    void frameClient().askLead({ kind: 'layer', frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)), layer: layerAt(layer, frame, motions), width: WIDTH }).then(
       ({ rgba, width, height: h }) => wanted && canvas.current?.getContext('2d')!.putImageData(new ImageData(rgba, width, h), 0, 0),
       () => undefined,
     );
     return () => void (wanted = false);
-  }, [layer, shot, media, frame, ready]);
+  }, [layer, shot, media, frame, ready, motions]);
   return <canvas ref={canvas} width={WIDTH} height={height} style={{ borderRadius: 3, background: '#000' }} role="img" aria-label={`Matte of ${layer.name}`} />;
 }

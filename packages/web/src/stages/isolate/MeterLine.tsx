@@ -10,13 +10,13 @@ const REST_MS = 180;
 
 /** How good the whole matte is on this frame, in numbers. */
 export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) {
-  const { document, shot, media, piece, sighting, colourwayId } = inHand;
+  const { document, shot, media, piece, sighting, colourwayId, motions } = inHand;
   const [meter, setMeter] = useState<MatteMeter>();
   useEffect(() => {
     if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return setMeter(undefined);
     let wanted = true;
     const rest = setTimeout(() => {
-      const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id);
+      const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id, frame, motions);
       if (index < 0) return;
       void frameClient().askLead({ kind: 'meter', frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)), sighting: sightings[index]! }).then((m) => wanted && setMeter(m), () => undefined);
     }, REST_MS);
@@ -24,7 +24,7 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
       wanted = false;
       clearTimeout(rest);
     };
-  }, [document, shot, media, sighting, piece?.id, colourwayId, frame]);
+  }, [document, shot, media, sighting, piece?.id, colourwayId, frame, motions]);
   if (!meter) return null;
   const cell = (label: string, value: string, title: string) => <Tooltip title={title}><span><span className="quiet">{label}</span> <span className="mono">{value}</span></span></Tooltip>;
   return (

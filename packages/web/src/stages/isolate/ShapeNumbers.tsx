@@ -12,7 +12,7 @@ export function ShapeNumbers({ layer, onDrag, onSave }: Props) {
   const { feather, geometry } = layer;
   const featherField = (label: string, key: 'innerPx' | 'outerPx') => {
     const next = (v: number): ShapeLayer => ({ ...layer, feather: { ...feather, [key]: v } });
-    return <NumberField label={label} value={feather[key]} unit="px" min={0} max={2000} step={0.5} digits={1} neutral={1} onDrag={(v) => onDrag(next(v))} onCommit={(v) => onSave(`${label} of ${layer.name}`, next(v))} />;
+    return <NumberField keyed={`feather.${key}`} label={label} value={feather[key]} unit="px" min={0} max={2000} step={0.5} digits={1} neutral={1} onDrag={(v) => onDrag(next(v))} onCommit={(v) => onSave(`${label} of ${layer.name}`, next(v))} />;
   };
   const boxField = (label: string, key: 'cx' | 'cy' | 'width' | 'height' | 'turnDeg', neutral: number) => {
     if (geometry.form === 'spline' || geometry.form === 'gradient') return null;

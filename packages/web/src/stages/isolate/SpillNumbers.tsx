@@ -7,7 +7,7 @@ import { NumberField } from '../../ui/NumberField.tsx';
 export function SpillNumbers({ value, onDrag, onSave }: { value: Spill | null | undefined; onDrag: (next: Spill) => void; onSave: (label: string, next: Spill) => void }) {
   const now: Spill = value ?? NO_SPILL;
   const field = (label: string, key: 'reachPx' | 'amount' | 'tolerance', unit: string, min: number, max: number, step: number, digits: number, scale = 1) => (
-    <NumberField label={label} name={`Spill ${label.toLowerCase()}`} unit={unit} min={min} max={max} step={step} digits={digits} value={now[key] * scale} neutral={NO_SPILL[key] * scale} onDrag={(v) => onDrag({ ...now, [key]: v / scale })} onCommit={(v) => onSave(`Spill ${label.toLowerCase()}`, { ...now, [key]: v / scale })} />
+    <NumberField keyed={`spill.${key}`} label={label} name={`Spill ${label.toLowerCase()}`} unit={unit} min={min} max={max} step={step} digits={digits} value={now[key] * scale} neutral={NO_SPILL[key] * scale} onDrag={(v) => onDrag({ ...now, [key]: v / scale })} onCommit={(v) => onSave(`Spill ${label.toLowerCase()}`, { ...now, [key]: v / scale })} />
   );
   return (
     <section aria-label="Spill">

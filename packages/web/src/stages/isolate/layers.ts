@@ -1,4 +1,4 @@
-import type { CleanUp, Geometry, GroupLayer, KeyLayer, Layer, LayerId, PlateLayer, ShapeLayer, SingleLayer } from '@mellow/contract';
+import type { Geometry, GroupLayer, KeyLayer, Layer, LayerId, PlateLayer, ShapeLayer, SingleLayer } from '@mellow/contract';
 
 const base = (name: string, mode: Layer['mode']) => ({ id: crypto.randomUUID() as LayerId, name, on: true, mode, invert: false, strength: 1 });
 const count = (layers: readonly Layer[], kind: string) => layers.filter((l) => l.name.startsWith(kind)).length + 1;
@@ -42,8 +42,6 @@ export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
   if (group?.kind !== 'group') return [...layers];
   return [...layers.slice(0, at), ...group.layers.map((l, i) => (i === 0 ? { ...l, mode: group.mode } : l)), ...layers.slice(at + 1)];
 };
-
-export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 0, holesPx: 0, edgePx: 0, softenPx: 0, softenBias: 0 };
 
 /** What a card says under a layer's name. */
 export function describe(layer: Layer): string {

@@ -1,5 +1,6 @@
-import type { CleanUp, KeyLayer, Layer, Pick, Sighting, SightingId, Spill } from '@mellow/contract';
-import { keyFromPicks, keyWithPick } from '@mellow/core';
+import { useMemo } from 'react';
+import type { Animated, CleanUp, KeyLayer, Layer, Pick, Sighting, SightingId, Spill } from '@mellow/contract';
+import { after, foldNumbers, followedMotion, inverted, keyFromPicks, keyWithPick, numbersAt, pathEdited, project, shownLayerAt, type Keying } from '@mellow/core';
 import { documentOf, edit } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
@@ -14,9 +15,12 @@ const NO_LAYERS: Layer[] = [];
 export function useStack(inHand: InHand) {
   const { document, shot, media, piece, sighting } = inHand;
   const dispatch = useAppDispatch();
-  const { layerId, frame } = useAppSelector((s) => s.view.place);
+  const { layerId, frame, autoKey, everywhere, ease } = useAppSelector((s) => s.view.place);
   const projectId = document.project.value.id;
-  const layers = sighting?.layers ?? NO_LAYERS;
+  const keying: Keying = { frame, auto: autoKey, everywhere, ease };
+  /** Layers as their controls show them on this frame. */
+  const layers = useMemo(() => sighting?.layers.map((l) => shownLayerAt(l as never, frame) as Layer) ?? NO_LAYERS, [sighting?.layers, frame]);
+  const shown = useMemo(() => sighting && numbersAt(sighting, sighting.animated, frame), [sighting, frame]);
   const layer = layers.find((l) => l.id === layerId) ?? layers[0];
 
   /** The sighting as it stands in the store: what an action that waited for something must build on. */
@@ -25,13 +29,28 @@ export function useStack(inHand: InHand) {
   const saveSighting = (label: string, changed: Partial<Editable>, sighting = sightingNow()) => {
     if (!shot || !piece) return;
     const id = sighting?.id ?? (crypto.randomUUID() as SightingId);
-    const value: Sighting = { id, projectId, pieceId: piece.id, shotId: shot.id, layers: sighting?.layers ?? [], cleanUp: sighting?.cleanUp ?? null, spill: sighting?.spill ?? null, ...changed };
+    const value: Sighting = { id, projectId, pieceId: piece.id, shotId: shot.id, layers: sighting?.layers ?? [], cleanUp: sighting?.cleanUp ?? null, spill: sighting?.spill ?? null, animated: sighting?.animated ?? {}, ...changed };
     edit(projectId, label, [{ kind: 'sighting', id, value }]);
   };
-  const dragSighting = (changed: { layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill }) => sighting && dispatch(sightingDragged({ sightingId: sighting.id, ...changed }));
+  const dragSighting = (changed: Partial<Pick4>) => sighting && dispatch(sightingDragged({ sightingId: sighting.id, ...changed }));
+  /** Clean-up or spill changed by its controls: where it has keyframes, there. */
+  const folded = (changed: { cleanUp?: CleanUp; spill?: Spill }): Partial<Pick4> => {
+    const stored = documentOf(projectId)?.sightings.find((s) => s.value.id === sighting?.id)?.value;
+    if (!stored) return changed;
+    const now = numbersAt(stored, stored.animated, frame);
+    const before = { cleanUp: now.cleanUp, spill: now.spill, animated: stored.animated };
+    const next = foldNumbers(before, before, { ...before, ...changed } as typeof before, keying);
+    return { ...(changed.cleanUp && { cleanUp: next.cleanUp! }), ...(changed.spill && { spill: next.spill! }), animated: next.animated ?? {} };
+  };
+  const saveWhole = (label: string, changed: { cleanUp?: CleanUp; spill?: Spill }) => saveSighting(label, folded(changed));
+  const dragWhole = (changed: { cleanUp?: CleanUp; spill?: Spill }) => dragSighting(folded(changed));
   const save = (label: string, next: Layer[]) => saveSighting(label, { layers: next });
-  const replaced = (changed: Layer) => layers.map((l) => (l.id === changed.id ? changed : l));
+  const storedLayers = () => sightingNow()?.layers ?? [];
+  const replaced = (changed: Layer) => storedLayers().map((l) => (l.id === changed.id ? foldedLayer(l, changed, keying) : l));
   const saveLayer = (label: string, next: Layer) => save(label, replaced(next));
+  /** Puts a layer in as it is given, keyframes and all. */
+  const putLayer = (label: string, next: Layer) => save(label, storedLayers().map((l) => (l.id === next.id ? next : l)));
+  const storedLayer = (id: string) => sighting?.layers.find((l) => l.id === id);
   const dragLayer = (next: Layer) => dragSighting({ layers: replaced(next) });
   const add = (added: Layer, label: string) => {
     save(label, [...layers, added]);
@@ -72,7 +91,31 @@ export function useStack(inHand: InHand) {
     const picks = await Promise.all(target.picks.map(async ({ frame: at, x0, y0, x1, y1, ...p }) => ({ ...p, frame: at, x0, y0, x1, y1, samples: await sampleAt(reads, at, { x0, y0, x1, y1 }) })));
     solve({ ...target, reads }, picks, `${target.name} reads the picture ${reads === 'balanced' ? 'after' : 'before'} balance`);
   };
-  return { layers, layer, frame, save, saveLayer, dragLayer, add, saveSighting, dragSighting, pick, movePick, solve, setReads };
+  /** Where a pick lies on this frame: on the track it follows, or where it was made. */
+  const pickPlace = (key: KeyLayer, p: Pick): Pick => {
+    const [there, here] = [followedMotion(key.follow, p.frame, inHand.motions), followedMotion(key.follow, frame, inHand.motions)];
+    if (!there || !here || p.frame === frame) return p;
+    const [x, y] = project(after(here, inverted(there)), (p.x0 + p.x1) / 2, (p.y0 + p.y1) / 2);
+    const [hw, hh] = [(p.x1 - p.x0) / 2, (p.y1 - p.y0) / 2];
+    return { ...p, frame, x0: x - hw, y0: y - hh, x1: x + hw, y1: y + hh };
+  };
+  /** All picks of a key that follows a track, taken anew where they lie on this frame. */
+  const takeAnew = async (key: KeyLayer) => {
+    const picks = await Promise.all(key.picks.map(async (p) => { const at = pickPlace(key, p); return { ...at, samples: await sampleAt(key.reads, frame, at) }; }));
+    solve(key, picks, `Take the picks of ${key.name} anew on frame ${frame}`);
+  };
+  return { layers, layer, shown, frame, keying, storedLayer, putLayer, saveWhole, dragWhole, pickPlace, takeAnew, save, saveLayer, dragLayer, add, saveSighting, dragSighting, pick, movePick, solve, setReads };
 }
+type Pick4 = { layers: Layer[]; cleanUp: CleanUp; spill: Spill; animated: Animated };
+/** An edit of a layer as shown on a frame, folded into what is stored. */
+function foldedLayer(stored: Layer, edited: Layer, keying: Keying): Layer {
+  const shown = shownLayerAt(stored as never, keying.frame) as Layer;
+  const numbers = foldNumbers(stored as never, shown as never, edited as never, keying, UNKEYED) as Layer;
+  if (stored.kind !== 'shape' || shown.kind !== 'shape' || edited.kind !== 'shape' || numbers.kind !== 'shape') return numbers;
+  const moved = JSON.stringify(shown.geometry) !== JSON.stringify(edited.geometry);
+  return { ...numbers, ...(moved ? (pathEdited({ geometry: stored.geometry, paths: edited.paths }, edited.geometry, keying) as Partial<typeof numbers>) : { geometry: stored.geometry }) };
+}
+/** Numbers that have no keyframes of their own: the path has its keyframes as a whole. */
+const UNKEYED = ['geometry', 'paths', 'placement.pivotX', 'placement.pivotY', 'span', 'follow', 'picks', 'layers'];
 type Editable = Omit<Sighting, 'id' | 'projectId' | 'pieceId' | 'shotId'>;
 export type Stack = ReturnType<typeof useStack>;

@@ -1,0 +1,45 @@
+import { coverageInto } from '../shape/coverage.ts';
+import { boundsOf } from '../shape/edit.ts';
+import { featheredPolygon, pathOf, type Geometry } from '../shape/path.ts';
+import { homographyOfQuads, type Homography, type Quad } from './homography.ts';
+import type { Mask } from './planeTracker.ts';
+import type { KnownMotion, TrackMotion } from './trackMotion.ts';
+
+/** A track as it is stored: its region, the passes of the tracker in the order they were made, and keyframes set by hand. */
+export interface StoredTrack {
+  referenceFrame: number;
+  region: Geometry;
+  runs: readonly { id: string; first: number; last: number }[];
+  manual: readonly { frame: number; corners: Quad }[];
+}
+export interface FoundFrame {
+  frame: number;
+  motion: Homography;
+  confidence: number;
+}
+
+/** Corners of a region's bounding box: top left, top right, bottom right, bottom left. */
+export function regionQuad(region: Geometry): Quad {
+  const { x0, y0, x1, y1 } = boundsOf(region);
+  return [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+}
+
+/** What is known of a track's motion: later runs replace earlier ones frame by frame, keyframes by hand replace both. */
+export function knownMotions(track: StoredTrack, found: (runId: string) => readonly FoundFrame[]): TrackMotion {
+  const quad = regionQuad(track.region);
+  const known = new Map<number, KnownMotion>();
+  for (const { id, first, last } of track.runs) for (const f of found(id)) if (f.frame >= first && f.frame <= last) known.set(f.frame, { motion: f.motion, confidence: f.confidence, by: 'track' });
+  for (const { frame, corners } of track.manual) {
+    const motion = homographyOfQuads(quad, corners);
+    if (motion) known.set(frame, { motion, confidence: 1, by: 'hand' });
+  }
+  return { referenceFrame: track.referenceFrame, quad, known };
+}
+
+/** The pixels a closed path covers by half or more. */
+export function maskOf(geometry: Geometry, width: number, height: number): Mask {
+  const coverage = new Float32Array(width * height);
+  const path = pathOf(geometry);
+  if (path.length >= 3) coverageInto(coverage, width, height, featheredPolygon(path).polygon);
+  return { width, height, inside: Uint8Array.from(coverage, (a) => (a >= 0.5 ? 1 : 0)) };
+}

@@ -1,0 +1,21 @@
+import type { Freedom, Geometry, Homography, TrackedFrame } from '@mellow/core';
+
+/** Sets a tracker up on its reference frame. Luma planes are 16-bit codes. */
+export interface SetUp {
+  kind: 'set up';
+  luma: Uint16Array;
+  width: number;
+  height: number;
+  region: Geometry;
+  holdOuts: Geometry[];
+  freedom: Freedom;
+}
+/** The next frame; with `guess` the region is looked for there anew. */
+export interface Step {
+  kind: 'step';
+  luma: Uint16Array;
+  holdOuts: Geometry[];
+  guess?: Homography | undefined;
+}
+export type Request = { id: number } & (SetUp | Step);
+export type Answer = { id: number } & ({ ok: true; textureErrorPx?: number; found?: TrackedFrame } | { ok: false; message: string });

@@ -1,0 +1,37 @@
+import { Worker } from 'node:worker_threads';
+import type { TrackedFrame } from '@mellow/core';
+import type { Answer, Request, SetUp, Step } from './trackProtocol.ts';
+
+/** A tracker in a thread of its own, so that the server goes on answering. */
+export class TrackThread {
+  readonly #worker = new Worker(new URL('./trackThread.mjs', import.meta.url));
+  readonly #waiting = new Map<number, { resolve: (answer: Extract<Answer, { ok: true }>) => void; reject: (error: Error) => void }>();
+  #next = 0;
+  constructor() {
+    this.#worker.on('message', (answer: Answer) => {
+      const call = this.#waiting.get(answer.id);
+      this.#waiting.delete(answer.id);
+      if (answer.ok) call?.resolve(answer);
+      else call?.reject(new Error(answer.message));
+    });
+    this.#worker.on('error', (error) => {
+      for (const call of this.#waiting.values()) call.reject(error);
+      this.#waiting.clear();
+    });
+  }
+  #ask(request: SetUp | Step): Promise<Extract<Answer, { ok: true }>> {
+    const id = this.#next++;
+    return new Promise((resolve, reject) => {
+      this.#waiting.set(id, { resolve, reject });
+      this.#worker.postMessage({ ...request, id } satisfies Request);
+    });
+  }
+  /** Answers the error in pixels that noise alone leaves; Infinity for a blank region. */
+  async setUp(request: Omit<SetUp, 'kind'>): Promise<number> {
+    return (await this.#ask({ ...request, kind: 'set up' })).textureErrorPx!;
+  }
+  async step(request: Omit<Step, 'kind'>): Promise<TrackedFrame> {
+    return (await this.#ask({ ...request, kind: 'step' })).found!;
+  }
+  close = () => this.#worker.terminate();
+}

@@ -1,0 +1,37 @@
+import { expect, it } from 'vitest';
+import type { AnswerOf, ShowTask } from './frameProtocol.ts';
+import { ShownCache } from './shownCache.ts';
+
+const frame = (bytes: number, mark = 0): AnswerOf['show'] => ({ picture: { rgba: new Uint8ClampedArray(bytes).fill(mark), width: 1, height: bytes / 4 }, source: undefined, measured: undefined });
+
+it('stays within its bytes and forgets what was used longest ago', () => {
+  const cache = new ShownCache(100);
+  cache.set('a', frame(40));
+  cache.set('b', frame(40));
+  cache.get('a');
+  cache.set('c', frame(40));
+  expect([cache.get('a'), cache.get('b'), cache.get('c')].map(Boolean)).toEqual([true, false, true]);
+  expect(cache.bytes).toBe(80);
+});
+
+it('keeps a frame larger than its bound until the next one comes', () => {
+  const cache = new ShownCache(10);
+  cache.set('a', frame(40));
+  expect(cache.get('a')).toBeDefined();
+  cache.set('b', frame(40));
+  expect(cache.get('a')).toBeUndefined();
+});
+
+it('counts a frame computed again once', () => {
+  const cache = new ShownCache(100);
+  cache.set('a', frame(40, 1));
+  cache.set('a', frame(20, 2));
+  expect(cache.bytes).toBe(20);
+  expect(cache.get('a')!.picture.rgba[0]).toBe(2);
+});
+
+it('has another key for anything a picture depends on', () => {
+  const task = { kind: 'show', frame: { url: 'f', encoding: 'rec709', fullWidth: 1, plates: {} }, sightings: [], index: -1, show: 'Result', tint: 0.6, ground: 'grey', measure: false, withSource: false, step: 1 } as unknown as ShowTask;
+  const keys = [task, { ...task, tint: 0.5 }, { ...task, show: 'Matte' as const }, { ...task, frame: { ...task.frame, url: 'g' } }].map(ShownCache.keyOf);
+  expect(new Set(keys).size).toBe(4);
+});

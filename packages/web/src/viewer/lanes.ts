@@ -1,0 +1,25 @@
+import type { Keyframe } from '@mellow/core';
+
+/** One animated thing: its keyframes, and how to put others in their place (one step of the history). */
+export interface Lane {
+  id: string;
+  label: string;
+  keys: readonly Keyframe<unknown>[];
+  put: (step: string, keys: readonly Keyframe<unknown>[]) => void;
+}
+/** A value per frame, 0..1, shown as a strip; undefined where there is none. */
+export interface Strip {
+  label: string;
+  title: string;
+  values: readonly (number | undefined)[];
+  /** Frames set by hand, and where something stopped. */
+  manual?: readonly number[];
+  stops?: readonly { frame: number; text: string }[];
+}
+export const chosenKey = (lane: string, frame: number): string => `${lane}@${frame}`;
+export const chosenOf = (chosen: readonly string[], lane: string): Set<number> => new Set(chosen.flatMap((c) => (c.startsWith(`${lane}@`) ? [Number(c.slice(lane.length + 1))] : [])));
+/** The nearest frame with a keyframe in any lane before (−1) or after (+1) a frame. */
+export function nextKeyFrame(lanes: readonly Lane[], frame: number, way: 1 | -1): number | undefined {
+  const frames = lanes.flatMap((l) => l.keys.map((k) => k.frame)).filter((f) => (f - frame) * way > 0);
+  return frames.length === 0 ? undefined : way > 0 ? Math.min(...frames) : Math.max(...frames);
+}
