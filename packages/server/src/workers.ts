@@ -1,9 +1,12 @@
 import { measureWork } from './jobs/measureWork.ts';
 import { proxyJob } from './jobs/proxyJob.ts';
 import { startWorkers, type JobServices, type Workers } from './jobs/queue.ts';
+import { readyTrackThread } from './track/trackThread.ts';
 import { renderJob } from './jobs/renderJob.ts';
 import { trackJob } from './jobs/trackJob.ts';
 
 /** All kinds of work there are. Two run at once: one may wait for its decoder while the other computes. */
-export const startAllWorkers = (services: JobServices, connectionString: string): Promise<Workers> =>
-  startWorkers(services, connectionString, { proxy: proxyJob, render: renderJob, track: trackJob }, { measure: measureWork }, 2);
+export const startAllWorkers = (services: JobServices, connectionString: string): Promise<Workers> => {
+  readyTrackThread();
+  return startWorkers(services, connectionString, { proxy: proxyJob, render: renderJob, track: trackJob }, { measure: measureWork }, 2);
+};

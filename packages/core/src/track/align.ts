@@ -6,6 +6,8 @@ import type { Pyramid } from './pyramid.ts';
 import { GRID, type Samples, type Template } from './template.ts';
 
 const BLOCKS = GRID * GRID;
+/** How much residuals that go together overstate what the picture says, against what motions usually do. */
+const STIFFNESS = 4;
 /** Tukey's biweight gives up on residuals past this many standard deviations (95 % efficiency; Huber & Ronchetti, 2009). */
 const TUKEY = 4.685;
 
@@ -95,6 +97,7 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
   const read = new Float32Array(count);
   let h = start;
   let [gain, bias, sigma] = [gain0, bias0, carried];
+  const gone = new Float64Array(model.size);
   const a = new Float64Array(n * n);
   const b = new Float64Array(n);
   const row = new Float64Array(n);
@@ -135,6 +138,11 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
     if (weightSum < 2 * n) return undefined;
     for (let c = 0; c < n; c++) for (let d = 0; d < c; d++) a[d * n + c] = a[c * n + d]!;
     normal = a.slice();
+    for (let k = 0; k < model.size; k++) {
+      const stiff = model.usualChange[k]! === Infinity ? 0 : (STIFFNESS * sigma) ** 2 / model.usualChange[k]! ** 2;
+      a[k * n + k] = a[k * n + k]! + stiff;
+      b[k] = b[k]! - stiff * gone[k]! * gain;
+    }
     for (let c = 0; c < n; c++) a[c * n + c] = a[c * n + c]! * (1 + 1e-9) + 1e-12;
     if (!solveInPlace(a, b, n)) return undefined;
     const g = b[n - 2]!;
@@ -143,6 +151,7 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
     let largest = 0;
     for (let k = 0; k < model.size; k++) {
       step[k] = b[k]! / g;
+      gone[k] = gone[k]! + step[k]!;
       largest = Math.max(largest, Math.abs(step[k]!));
     }
     if (!(largest < 0.5)) return undefined;

@@ -14,20 +14,22 @@ export interface Freedom {
  * Small motions are I + Σ pᵢGᵢ in coordinates centred on the region and divided by its half size, so that all pᵢ are of
  * one order. Gᵢ are the generators of the projective group (e.g. Drummond & Cipolla 1999).
  */
-const GENERATORS: { of: keyof Freedom; matrix: readonly number[] }[] = [
-  { of: 'move', matrix: [0, 0, 1, 0, 0, 0, 0, 0, 0] },
-  { of: 'move', matrix: [0, 0, 0, 0, 0, 1, 0, 0, 0] },
-  { of: 'turn', matrix: [0, -1, 0, 1, 0, 0, 0, 0, 0] },
-  { of: 'scale', matrix: [1, 0, 0, 0, 1, 0, 0, 0, 0] },
-  { of: 'shear', matrix: [1, 0, 0, 0, -1, 0, 0, 0, 0] },
-  { of: 'shear', matrix: [0, 1, 0, 1, 0, 0, 0, 0, 0] },
-  { of: 'perspective', matrix: [0, 0, 0, 0, 0, 0, -1, 0, 0] },
-  { of: 'perspective', matrix: [0, 0, 0, 0, 0, 0, 0, -1, 0] },
+const GENERATORS: { of: keyof Freedom; matrix: readonly number[]; usual: number }[] = [
+  { of: 'move', matrix: [0, 0, 1, 0, 0, 0, 0, 0, 0], usual: Infinity },
+  { of: 'move', matrix: [0, 0, 0, 0, 0, 1, 0, 0, 0], usual: Infinity },
+  { of: 'turn', matrix: [0, -1, 0, 1, 0, 0, 0, 0, 0], usual: 0.05 },
+  { of: 'scale', matrix: [1, 0, 0, 0, 1, 0, 0, 0, 0], usual: 0.05 },
+  { of: 'shear', matrix: [1, 0, 0, 0, -1, 0, 0, 0, 0], usual: 0.01 },
+  { of: 'shear', matrix: [0, 1, 0, 1, 0, 0, 0, 0, 0], usual: 0.01 },
+  { of: 'perspective', matrix: [0, 0, 0, 0, 0, 0, -1, 0, 0], usual: 0.006 },
+  { of: 'perspective', matrix: [0, 0, 0, 0, 0, 0, 0, -1, 0], usual: 0.006 },
 ];
 
 /** The motions a track may make, about the middle of its region. */
 export class MotionModel {
   readonly size: number;
+  /** By how much each parameter usually differs from where a frame's search starts: holds back what weak texture leaves open. */
+  readonly usualChange: readonly number[];
   readonly #generators: readonly (readonly number[])[];
   readonly #toUnit: Homography;
   readonly #fromUnit: Homography;
@@ -37,7 +39,9 @@ export class MotionModel {
 
   /** `cx`, `cy`, `half`: middle and half size of the region, picture pixels. */
   constructor(freedom: Freedom, cx: number, cy: number, half: number) {
-    this.#generators = GENERATORS.filter((g) => freedom[g.of]).map((g) => g.matrix);
+    const allowed = GENERATORS.filter((g) => freedom[g.of]);
+    this.#generators = allowed.map((g) => g.matrix);
+    this.usualChange = allowed.map((g) => g.usual);
     this.size = this.#generators.length;
     [this.cx, this.cy, this.half] = [cx, cy, half];
     this.#toUnit = [1 / half, 0, -cx / half, 0, 1 / half, -cy / half, 0, 0, 1];

@@ -99,7 +99,7 @@ export class PlaneTracker {
   #places: Float64Array = new Float64Array(0);
   #kept: Uint8Array = new Uint8Array(0);
   #age = KEEP_FRAMES;
-  #weight = new Float64Array(GRID * GRID).fill(1);
+  #weight: Float64Array = new Float64Array(GRID * GRID);
   #carried: number;
   #gain = 1;
   #bias = 0;
@@ -116,6 +116,7 @@ export class PlaneTracker {
     this.#model = modelOf(freedom, this.#regionBox);
     this.#anchor = this.#anchorAt(reference, region, holdOut, STILL);
     this.#carried = 2 * this.#anchor.template.noise;
+    this.#weight = textured(this.#anchor.template);
   }
 
   #anchorAt(pyramid: Pyramid, mask: Mask, holdOut: Mask | undefined, motion: Homography): Anchor {
@@ -127,8 +128,8 @@ export class PlaneTracker {
   /** The error, in pixels, that the noise of the reference frame alone leaves: small for a textured region, Infinity for a blank one. */
   get textureErrorPx(): number {
     const { template, model, quad } = this.#anchor;
-    const aligned = align(model, template.fine, this.#previous, STILL, new Float64Array(GRID * GRID).fill(1), this.#carried, 1);
-    return aligned ? expectedError(model, quad, STILL, aligned, Math.SQRT2 * template.noise) : Infinity;
+    const aligned = align(model, template.fine, this.#previous, STILL, textured(template), this.#carried, 1);
+    return aligned ? expectedError(model, quad, STILL, aligned, Math.SQRT2 * template.noise, template.trueShare) : Infinity;
   }
 
   /** Where the region lies on the next frame. On a lost frame the motion is the best guess, and the tracker stays where it was. */
@@ -143,7 +144,7 @@ export class PlaneTracker {
 
   /** Looks for the region anew near a guess, after a gap. */
   resume(next: Pyramid, guess: Homography, holdOut?: Mask): TrackedFrame {
-    this.#weight = new Float64Array(GRID * GRID).fill(1);
+    this.#weight = textured(this.#anchor.template);
     this.#from = this.#places = new Float64Array(0);
     this.#kept = new Uint8Array(0);
     this.#h1 = guess;
@@ -250,7 +251,7 @@ export class PlaneTracker {
     const growth = quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
     if (!(growth > 0.5 && growth < 2)) return undefined;
     const judged = this.#seenBlocks(next, fine.motion, holdOut, template.fine);
-    const expectedErrorPx = expectedError(model, quad, fine.motion, fine, fine.sigma);
+    const expectedErrorPx = expectedError(model, quad, fine.motion, fine, fine.sigma, template.trueShare);
     const confidence = Math.min(Math.max(judged.share, 0), 1) / (1 + (expectedErrorPx / LARGEST_ERROR_PX) ** 2);
     return { motion: after(fine.motion, toAnchor), confidence, expectedErrorPx, lost: undefined, aligned: fine, seen: judged.seen, likeness: judged.likeness };
   }
@@ -297,7 +298,7 @@ export class PlaneTracker {
     this.#carried = Math.max(0.7 * this.#carried + 0.3 * found.aligned.sigma, this.#anchor.template.noise);
     [this.#gain, this.#bias] = [found.aligned.gain, found.aligned.bias];
     // what is off the picture or under a hold-out counts again as soon as it comes back
-    this.#weight = found.seen.map((v) => (Number.isNaN(v) ? 1 : v));
+    this.#weight = found.seen.map((v, b) => (Number.isNaN(v) ? (this.#anchor.template.share[b]! > 0 ? 1 : 0) : v));
     this.#previous = next;
     this.#age++;
     this.#keepAgreeing(found.motion);
@@ -322,7 +323,7 @@ export class PlaneTracker {
     const inside = new Uint8Array(width * height);
     for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) if (isInside(this.#region, ...project(back, x + 0.5, y + 0.5))) inside[y * width + x] = 1;
     this.#anchor = this.#anchorAt(next, { width, height, inside }, holdOut, h);
-    this.#weight = new Float64Array(GRID * GRID).fill(1);
+    this.#weight = textured(this.#anchor.template);
     [this.#gain, this.#bias] = [1, 0];
     this.#wholeFrames = 0;
   }
@@ -347,8 +348,15 @@ function median(values: Float64Array): number {
   return sorted.length === 0 ? 0 : sorted[sorted.length >> 1]!;
 }
 
-/** Standard deviation of the region's corners that the fit's own covariance implies: √ of the mean squared distance. */
-function expectedError(model: MotionModel, quad: Quad, motion: Homography, { normal, gain }: Aligned, sigma: number): number {
+/** Every block that holds texture, and no other. */
+const textured = ({ share }: Template): Float64Array => share.map((s) => (s > 0 ? 1 : 0));
+
+/**
+ * Standard deviation of the region's corners that the fit's own covariance implies: √ of the mean squared distance.
+ * `trueShare`: noise in the gradients makes a fit look surer than it is.
+ */
+function expectedError(model: MotionModel, quad: Quad, motion: Homography, { normal, gain }: Aligned, sigma: number, trueShare: number): number {
+  if (trueShare <= 0) return Infinity;
   const n = model.size + 2;
   const covariance: Float64Array[] = [];
   for (let k = 0; k < model.size; k++) {
@@ -367,5 +375,5 @@ function expectedError(model: MotionModel, quad: Quad, motion: Homography, { nor
     for (const axis of [0, 1])
       for (let k = 0; k < model.size; k++) for (let l = 0; l < model.size; l++) sum += (flow[2 * k + axis]! * covariance[k]![l]! * flow[2 * l + axis]!) / 4;
   }
-  return (Math.sqrt(Math.max(sum, 0)) * sigma * OVERSURE * stretch) / gain;
+  return (Math.sqrt(Math.max(sum, 0)) * sigma * OVERSURE * stretch) / (gain * trueShare);
 }

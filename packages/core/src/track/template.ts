@@ -27,6 +27,8 @@ export interface Template {
   variance: Float64Array;
   /** Share of the region's texture in each block, sum 1; 0 where a block is empty. */
   share: Float64Array;
+  /** Share of the squared gradients that is texture and not noise. */
+  trueShare: number;
   /** Standard deviation of the frame's noise at the ground level, as the flattest samples show it. */
   noise: number;
 }
@@ -109,8 +111,17 @@ export function templateOf(pyramid: Pyramid, box: Box, allowed: (x: number, y: n
   }
   const variance = Float64Array.from(sum, (s, b) => (count[b]! > 0 ? Math.max(square[b]! / count[b]! - (s / count[b]!) ** 2, 0) : 0));
   const noise = Math.max(noiseOf(pyramid[0]!, box), 0.4 / 255);
+  // what noise alone adds to the squared gradient: (R₀ − R₂)/2 of the blurred noise's variance along each axis
+  const noiseSteep = (5 / 6) * noise ** 2;
+  const isTextured = (b: number) => count[b]! >= 12 && variance[b]! > 2 * noise ** 2 && steep[b]! / count[b]! > 2 * noiseSteep;
   // texture counts by its square root, so that one strong edge does not outweigh the rest of the region
-  const weight = Float64Array.from(steep, (s, b) => (count[b]! >= 12 ? Math.sqrt(s / count[b]!) * Math.min(count[b]! / PER_BLOCK[0], 1) : 0));
+  const weight = Float64Array.from(steep, (s, b) => (isTextured(b) ? Math.sqrt(s / count[b]! - noiseSteep) * Math.min(count[b]! / PER_BLOCK[0], 1) : 0));
   const total = weight.reduce((a, b) => a + b, 0) || 1;
-  return { fine, coarse, variance, share: weight.map((w) => w / total), noise };
+  let [own, all] = [0, 0];
+  for (let b = 0; b < n; b++)
+    if (weight[b]! > 0) {
+      own += steep[b]! - noiseSteep * count[b]!;
+      all += steep[b]!;
+    }
+  return { fine, coarse, variance, share: weight.map((w) => w / total), noise, trueShare: all === 0 ? 0 : own / all };
 }

@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { Encoding, MediaId, RunId, Track, TrackedFrame as StoredFrame } from '@mellow/contract';
-import { geometryAt, type Geometry, type Homography } from '@mellow/core';
+import { geometryAt, motionAt, type Geometry, type Homography } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
 import { listRuns, saveFrames, saveStop } from '../db/trackRuns.ts';
 import { LumaFrames } from '../track/lumaFrames.ts';
 import { motionsFrom } from '../track/motions.ts';
-import { TrackThread } from '../track/trackThread.ts';
-import { motionAt } from '@mellow/core';
+import { giveBackTrackThread, takeTrackThread } from '../track/trackThread.ts';
 import { scheduleStaleMeasurements } from './measureWork.ts';
 import { notify, type JobWork } from './queue.ts';
 
@@ -30,7 +29,8 @@ export const trackJob: JobWork = async ({ pool, store }, { payload, signal, repo
   const { width, height } = stored.media;
   const frames = new LumaFrames(store, stored, signal);
   const holdOutsAt = (frame: number): Geometry[] => track.holdOuts.filter((h) => h.on).map((h) => (h.paths ? geometryAt(h.paths, frame) : h.geometry));
-  const thread = new TrackThread();
+  const thread = takeTrackThread();
+  let sound = false;
   let done = 0;
   try {
     for (const runId of runIds) {
@@ -68,8 +68,10 @@ export const trackJob: JobWork = async ({ pool, store }, { payload, signal, repo
         report(++done);
       }
     }
+    sound = true;
   } finally {
-    await thread.close();
+    // a thread that failed half-way holds a tracker in an unknown state
+    await (sound ? giveBackTrackThread(thread) : thread.close());
     await scheduleStaleMeasurements(pool, track.projectId).catch(() => undefined);
   }
 };

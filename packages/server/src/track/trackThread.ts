@@ -34,4 +34,22 @@ export class TrackThread {
     return (await this.#ask({ ...request, kind: 'step' })).found!;
   }
   close = () => this.#worker.terminate();
+  /** Lets the process end while the thread only waits. */
+  unref = () => this.#worker.unref();
 }
+
+/** Threads that stand ready: one is started ahead, since loading takes longer than tracking the first frame. */
+const ready: TrackThread[] = [];
+export function readyTrackThread(): void {
+  if (ready.length > 0) return;
+  const thread = new TrackThread();
+  thread.unref();
+  ready.push(thread);
+}
+export const takeTrackThread = (): TrackThread => ready.pop() ?? new TrackThread();
+/** Gives a thread back for the next track; a spare one too many is ended. */
+export async function giveBackTrackThread(thread: TrackThread): Promise<void> {
+  if (ready.length > 0) return void (await thread.close());
+  ready.push(thread);
+}
+export const closeReadyTrackThreads = async (): Promise<void> => void (await Promise.all(ready.splice(0).map((t) => t.close())));
