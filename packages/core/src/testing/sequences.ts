@@ -27,7 +27,7 @@ export interface SequenceSpec {
   gain: number;
   blurPx: number;
   /** Share of the region's width that is covered, and from which frame to which. `by`: what covers it. */
-  occluder?: { share: number; from: number; to: number; by: Photograph | 'grey'; enters?: 'slides' | 'at once' };
+  occluder?: undefined | { share: number; from: number; to: number; by: Photograph | 'grey'; enters?: 'slides' | 'at once' };
   /** Multiplies the photograph's contrast about its mean, and adds to it: a weak or dark texture. */
   contrast?: number;
   lift?: number;

@@ -34,9 +34,11 @@ const KEEP_FRAMES = 10;
 /** A block is the region's own when its correlation reaches this share of what noise alone would leave. */
 const SEEN = 0.55;
 /** Under this a frame is not believed. */
-const LEAST_CONFIDENCE = 0.3;
+const LEAST_CONFIDENCE = 0.34;
 const LEAST_INSIDE = 0.12;
 const LARGEST_ERROR_PX = 1.2;
+/** A region whose own noise leaves more than this has no texture to follow. */
+const LARGEST_TEXTURE_ERROR_PX = 0.8;
 /** Residuals of neighbouring pixels go together, which makes a fit look surer than it is by about this factor (chosen on the synthetic sequences). */
 const OVERSURE = 4;
 
@@ -117,6 +119,7 @@ export class PlaneTracker {
     this.#anchor = this.#anchorAt(reference, region, holdOut, STILL);
     this.#carried = 2 * this.#anchor.template.noise;
     this.#weight = textured(this.#anchor.template);
+    this.textureErrorPx = this.#textureError();
   }
 
   #anchorAt(pyramid: Pyramid, mask: Mask, holdOut: Mask | undefined, motion: Homography): Anchor {
@@ -126,7 +129,8 @@ export class PlaneTracker {
   }
 
   /** The error, in pixels, that the noise of the reference frame alone leaves: small for a textured region, Infinity for a blank one. */
-  get textureErrorPx(): number {
+  readonly textureErrorPx: number;
+  #textureError(): number {
     const { template, model, quad } = this.#anchor;
     const aligned = align(model, template.fine, this.#previous, STILL, textured(template), this.#carried, 1);
     return aligned ? expectedError(model, quad, STILL, aligned, Math.SQRT2 * template.noise, template.trueShare) : Infinity;
@@ -135,6 +139,7 @@ export class PlaneTracker {
   /** Where the region lies on the next frame. On a lost frame the motion is the best guess, and the tracker stays where it was. */
   step(next: Pyramid, holdOut?: Mask): TrackedFrame {
     this.#frame++;
+    if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX) return { motion: this.#h1, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
     const predicted = this.#h2 ? after(after(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
     const carried = this.#carriedByPoints(next, predicted, holdOut);
     const found = this.#best(next, carried ? [carried, predicted] : [predicted], holdOut);
@@ -148,6 +153,7 @@ export class PlaneTracker {
     this.#from = this.#places = new Float64Array(0);
     this.#kept = new Uint8Array(0);
     this.#h1 = guess;
+    if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX) return { motion: guess, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
     const found = this.#best(next, [guess, ...this.#searched(next, guess)], holdOut);
     if (!('aligned' in found) || found.lost) return found;
     this.#accept(next, found, holdOut);

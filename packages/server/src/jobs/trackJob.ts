@@ -43,16 +43,12 @@ export const trackJob: JobWork = async ({ pool, store }, { payload, signal, repo
       report(done);
       const startFrame = reached >= 0 ? all[reached]! : run.from;
       const start = motionAt(motionsFrom([track], found).get(track.id)!, startFrame).motion;
-      const texture = await thread.setUp({ luma: await frames.frame(track.referenceFrame), width, height, region: track.region, holdOuts: holdOutsAt(track.referenceFrame), freedom: track.freedom });
+      await thread.setUp({ luma: await frames.frame(track.referenceFrame), width, height, region: track.region, holdOuts: holdOutsAt(track.referenceFrame), freedom: track.freedom });
       const stop = async (frame: number, reason: 'left the picture' | 'covered' | 'no texture') => {
         await saveStop(pool, runId, { frame, reason });
         await notify(pool, track.projectId, 'tracking', { runId, frames: [], stopped: { frame, reason } });
       };
       await saveStop(pool, runId, null);
-      if (!Number.isFinite(texture)) {
-        await stop(all[0] ?? run.from, 'no texture');
-        continue;
-      }
       let guess: Homography | undefined = startFrame === track.referenceFrame ? undefined : start;
       for (const frame of all.slice(reached + 1)) {
         signal.throwIfAborted();

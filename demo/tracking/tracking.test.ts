@@ -1,0 +1,69 @@
+// The tracker on sequences with known motion made from photographs, half as long as those of the bench: error in pixels
+// against the truth, and honesty where there is nothing to see. Bounds are those the product promises.
+import { expect, it } from 'vitest';
+import { ALL, covers, follow, mean, MOVE, SIMILAR, usual } from './sequences.ts';
+
+const small = { width: 480, height: 360, frames: 44, zoom: [0.8, 1.25], turnDeg: 14, panPx: 30 } as const;
+const shift = (from: number, to: number, share: number, by: string | 'grey', enters: 'slides' | 'at once' = 'slides') => covers(share, by, enters, from, to);
+
+it('follows a textured plane through a third of cover to a tenth of a pixel, and never stops', () => {
+  const { errors, stopped, confidences } = follow(usual('astronaut.png', [130, 180, 340, 380], 5, { ...small, ...shift(16, 28, 0.3, 'brick.png') }));
+  expect(stopped).toBeUndefined();
+  expect(mean(errors)).toBeLessThanOrEqual(0.1);
+  expect(Math.max(...errors)).toBeLessThanOrEqual(0.8);
+  expect(confidences.every((c) => c >= 0 && c <= 1)).toBe(true);
+  // it says when less of the region is seen
+  expect(mean(confidences.slice(19, 26))).toBeLessThan(mean(confidences.slice(0, 12)) - 0.15);
+}, 60_000);
+
+it('follows a weak texture (an eighth of the contrast) to 0.15 px', () => {
+  const { errors, stopped } = follow(usual('astronaut.png', [130, 180, 340, 380], 6, { ...small, ...shift(16, 28, 0.3, 'grass.png'), contrast: 0.125 }));
+  expect(stopped).toBeUndefined();
+  expect(mean(errors)).toBeLessThanOrEqual(0.15);
+  expect(Math.max(...errors)).toBeLessThanOrEqual(1);
+}, 60_000);
+
+it('holds with 55 % covered, or stops before it is 3 px off; as a hold-out it does not stop', () => {
+  const spec = usual('coffee.png', [200, 120, 420, 320], 7, { ...small, ...shift(16, 28, 0.55, 'brick.png') });
+  const open = follow(spec);
+  expect(mean(open.errors)).toBeLessThanOrEqual(0.2);
+  expect(Math.max(...open.errors)).toBeLessThanOrEqual(2);
+  const held = follow(spec, ALL, true);
+  expect(held.stopped).toBeUndefined();
+  expect(mean(held.errors)).toBeLessThanOrEqual(0.2);
+}, 90_000);
+
+it('is better still when the motion is known to be simpler', () => {
+  const similar = follow(usual('grass.png', [150, 150, 350, 350], 8, { ...small, turnDeg: 8, ...shift(16, 28, 0.3, 'brick.png'), perspective: 0 }), SIMILAR);
+  expect(mean(similar.errors)).toBeLessThanOrEqual(0.05);
+  expect(Math.max(...similar.errors)).toBeLessThanOrEqual(0.2);
+  const moved = follow(usual('coffee.png', [200, 120, 420, 320], 9, { ...small, frames: 20, perspective: 0, zoom: [1, 1], turnDeg: 0, ...shift(8, 12, 0.3, 'brick.png') }), MOVE);
+  expect(mean(moved.errors)).toBeLessThanOrEqual(0.05);
+}, 90_000);
+
+it('notices full cover within two frames and says so', () => {
+  for (const by of ['brick.png', 'grey'] as const) {
+    const { stopped, errors } = follow(usual('astronaut.png', [130, 180, 340, 380], 10, { ...small, frames: 16, ...shift(10, 20, 1.2, by, 'at once') }));
+    expect(stopped?.reason).toBe('covered');
+    expect(stopped!.frame).toBeLessThanOrEqual(11);
+    expect(Math.max(...errors)).toBeLessThanOrEqual(1);
+  }
+}, 60_000);
+
+it('refuses a blank region before it has moved', () => {
+  const blank = follow(usual('astronaut.png', [130, 180, 340, 380], 11, { ...small, frames: 4, contrast: 0 }));
+  expect(blank.stopped).toMatchObject({ frame: 1, reason: 'no texture' });
+  expect(blank.textureErrorPx).toBeGreaterThan(0.8);
+}, 60_000);
+
+it('stops when the region leaves the picture, without having gone astray', () => {
+  const { stopped, errors } = follow(usual('astronaut.png', [130, 180, 340, 380], 12, { ...small, panPx: 270, zoom: [1, 1], turnDeg: 0, perspective: 0, occluder: undefined }));
+  expect(stopped?.reason).toBe('left the picture');
+  expect(Math.max(...errors)).toBeLessThanOrEqual(3);
+}, 60_000);
+
+it('does not run off with a bright textured occluder over a dark, nearly flat region', () => {
+  const { stopped, errors } = follow(usual('coffee.png', [480, 20, 590, 140], 13, { ...small, ...shift(16, 28, 0.5, 'grass.png'), contrast: 0.3, lift: -0.1 }));
+  expect(Math.max(...errors)).toBeLessThanOrEqual(3);
+  if (stopped) expect(stopped.errorPx).toBeLessThanOrEqual(3);
+}, 60_000);

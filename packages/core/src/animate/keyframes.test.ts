@@ -1,0 +1,50 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { movedKeys, numberAt, vectorAt, withKey, type NumberKey } from './keyframes.ts';
+
+const key = (frame: number, value: number, ease: NumberKey['ease'] = 'linear'): NumberKey => ({ frame, value, ease });
+
+it('goes straight, holds, and stays at either end', () => {
+  const keys = [key(10, 0), key(20, 10, 'hold'), key(30, 40)];
+  expect([0, 10, 15, 20, 29, 30, 99].map((f) => numberAt(keys, f))).toEqual([0, 0, 5, 10, 10, 40, 40]);
+});
+
+it('turns twice as fast when twice as far: 720° over the same frames', () => {
+  // common practice, no source: a full turn of hue is 360°, 720° goes round twice
+  const [once, twice] = [360, 720].map((to) => [key(0, 0), key(48, to)]);
+  for (const f of [0, 6, 24, 48]) expect(numberAt(twice!, f)).toBeCloseTo(2 * numberAt(once!, f), 10);
+});
+
+it('meets every keyframe and never overshoots between two (Fritsch–Carlson)', () => {
+  fc.assert(
+    fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 200 }), { minLength: 2, maxLength: 8 }), fc.infiniteStream(fc.double({ min: -100, max: 100, noNaN: true })), (frames, values) => {
+      const keys = frames.sort((a, b) => a - b).map((f) => key(f, values.next().value!, 'smooth'));
+      for (let i = 0; i + 1 < keys.length; i++) {
+        const [a, b] = [keys[i]!, keys[i + 1]!];
+        expect(numberAt(keys, a.frame)).toBe(a.value);
+        for (let t = 0; t <= 1; t += 0.125) {
+          const v = numberAt(keys, a.frame + t * (b.frame - a.frame));
+          expect(v).toBeGreaterThanOrEqual(Math.min(a.value, b.value) - 1e-9);
+          expect(v).toBeLessThanOrEqual(Math.max(a.value, b.value) + 1e-9);
+        }
+      }
+    }),
+  );
+});
+
+it('reproduces a straight line when smooth', () => {
+  const keys = [0, 7, 20, 33].map((f) => key(f, 3 * f - 5, 'smooth'));
+  for (let f = 0; f <= 33; f++) expect(numberAt(keys, f)).toBeCloseTo(3 * f - 5, 9);
+});
+
+it('animates several numbers component by component', () => {
+  expect(vectorAt([{ frame: 0, value: [0, 10], ease: 'linear' }, { frame: 4, value: [4, 0], ease: 'linear' }], 1)).toEqual([1, 7.5]);
+});
+
+it('sets, replaces and moves keyframes; the moved ones win where they land', () => {
+  const keys = [key(0, 0), key(5, 1), key(9, 2)];
+  expect(withKey(keys, key(5, 7)).map((k) => k.value)).toEqual([0, 7, 2]);
+  expect(withKey(keys, key(3, 7)).map((k) => k.frame)).toEqual([0, 3, 5, 9]);
+  expect(movedKeys(keys, (f) => f === 5, 4).map((k) => [k.frame, k.value])).toEqual([[0, 0], [9, 1]]);
+  expect(movedKeys(keys, (f) => f === 5, -20).map((k) => [k.frame, k.value])).toEqual([[0, 1], [9, 2]]);
+});
