@@ -8,7 +8,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { frameMatte, makeTables, sourceFrame } from '../packages/core/src/index.ts';
 import { Driver, H, TO_RGB, W } from './driving.ts';
-import { LANTERN_OPENING, LANTERN_OUTLINE, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT } from './outlines.ts';
+import { SCOOTER, LANTERN_OPENING, LANTERN_OUTLINE, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT } from './outlines.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
 
@@ -91,6 +91,24 @@ test('the lantern of the pick-up: no colour to key, so an outline, its opening, 
     if (i > 0) await d.joins(`Spline ${i + 1}`, 'without');
   }
   const { iou, edgePx } = await againstTruth(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern', 24);
+  expect(iou).toBeGreaterThanOrEqual(0.97);
+  expect(edgePx).toBeLessThanOrEqual(1);
+});
+
+test('the scooter behind the lamp post: outlines of what is seen of it', async ({ page }) => {
+  const d = new Driver(page, server);
+  await d.open();
+  await d.stage('Isolate');
+  await page.getByRole('combobox', { name: 'Piece' }).click();
+  await page.locator('.ant-select-item').filter({ hasText: 'Scooter' }).click();
+  await d.shot('3 Street');
+  await d.goTo(20);
+  await d.shown();
+  for (const [i, path] of SCOOTER.paths.entries()) {
+    await d.drawSpline(path, `Spline ${i + 1}`);
+    if (i > 0) await d.joins(`Spline ${i + 1}`, i < SCOOTER.adding ? 'add' : 'without');
+  }
+  const { iou, edgePx } = await againstTruth(d, 'Scooter', '3 Street', 'shot-3-street', 'scooter', 20);
   expect(iou).toBeGreaterThanOrEqual(0.97);
   expect(edgePx).toBeLessThanOrEqual(1);
 });

@@ -31,3 +31,24 @@ test('a killed server loses no acknowledged edit and takes the render up again',
   await expect.poll(async () => (await state()).state, { timeout: 90_000 }).toBe('done');
   expect((await fetch(`${server.url}/api/deliveries/${delivery!.id}/file`)).status).toBe(200);
 });
+
+test('a killed server keeps every tracked frame and goes on behind the last', async () => {
+  const [card] = await get<{ id: string }[]>('/api/projects');
+  const path = `/api/projects/${card!.id}`;
+  const shot = (await get<{ shots: { value: { id: string; projectId: string; name: string } }[] }>(path)).shots.find((s) => s.value.name === '1 Platform')!.value;
+  const id = randomUUID();
+  const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
+  const value = { id, projectId: shot.projectId, shotId: shot.id, name: 'Case', referenceFrame: 0, region: { form: 'spline', points: [corner(250, 290), corner(545, 290), corner(545, 690), corner(250, 690)] }, freedom: { move: true, turn: true, scale: true, shear: true, perspective: false }, holdOuts: [], manual: [], runs: [] };
+  await post(`${path}/changes`, { id: randomUUID(), label: 'Draw Case', edits: [{ kind: 'track', id, revision: null, value }] });
+  await post(`${path}/track-runs`, { trackId: id, spans: [{ from: 0, to: 47 }] });
+  const found = async () => (await get<{ frames: { frame: number; motion: number[] }[] }[]>(`${path}/tracks`)).flatMap((r) => r.frames);
+  await expect.poll(async () => (await found()).length, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(3);
+  await server.kill();
+
+  await server.start();
+  const kept = await found();
+  expect(kept.length).toBeGreaterThan(3);
+  await expect.poll(async () => (await found()).length, { timeout: 90_000 }).toBe(47);
+  const all = await found();
+  for (const frame of kept) expect(all.find((f) => f.frame === frame.frame)).toEqual(frame);
+});

@@ -4,16 +4,16 @@ import { maskDistanceInto } from '../packages/core/src/index.ts';
 
 /** All frames of a video as 16-bit planes G, B, R per frame; `filters` convert it first. */
 export function readGbr16(file: string, width: number, height: number, filters?: string): Uint16Array[][] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, ...(filters ? ['-vf', filters] : []), '-f', 'rawvideo', '-pix_fmt', 'gbrp16le', '-'], { maxBuffer: 2 ** 31 - 1 });
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, ...(filters ? ['-vf', filters] : []), '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'gbrp16le', '-'], { maxBuffer: 2 ** 31 - 1 });
   const n = width * height;
   const frames: Uint16Array[][] = [];
   for (let at = 0; at + n * 6 <= raw.length; at += n * 6) frames.push([0, 1, 2].map((c) => new Uint16Array(raw.buffer.slice(raw.byteOffset + at + c * n * 2, raw.byteOffset + at + (c + 1) * n * 2))));
   return frames;
 }
 
-/** All frames of a grey matte, 8 bit. */
+/** All frames of a grey matte, 8 bit; scaled when another size is asked for. */
 export function readGrey(file: string, width: number, height: number): Uint8Array[] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 2 ** 31 - 1 });
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', `scale=${width}:${height}:flags=area`, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 2 ** 31 - 1 });
   return Array.from({ length: raw.length / (width * height) }, (_, i) => raw.subarray(i * width * height, (i + 1) * width * height));
 }
 

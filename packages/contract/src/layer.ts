@@ -78,8 +78,6 @@ export const CleanUp = z
     edgePx: z.number().min(-500).max(500),
     softenPx: z.number().min(0).max(500),
     softenBias: z.number().min(-1).max(1),
-    /** Frames either side that are taken into the motion-compensated median. */
-    steadyFrames: z.number().int().min(0).max(5).default(0),
   })
   .refine((c) => c.ceiling > c.floor, { message: 'the ceiling must lie above the floor', path: ['ceiling'] });
 export type CleanUp = z.infer<typeof CleanUp>;

@@ -19,10 +19,8 @@ export interface CleanUp {
   softenPx: number;
   /** −1 softens only inwards, 0 both ways, +1 only outwards. */
   softenBias: number;
-  /** Frames either side whose mattes, carried along by motion, a median is taken over; 0 is off. See matte/steady. */
-  steadyFrames: number;
 }
-export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 0, holesPx: 0, edgePx: 0, softenPx: 0, softenBias: 0, steadyFrames: 0 };
+export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 0, holesPx: 0, edgePx: 0, softenPx: 0, softenBias: 0 };
 
 export const isCleanUpOff = (c: CleanUp): boolean => (Object.keys(NO_CLEAN_UP) as (keyof CleanUp)[]).every((k) => k === 'softenBias' || c[k] === NO_CLEAN_UP[k]);
 

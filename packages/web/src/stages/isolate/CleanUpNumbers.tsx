@@ -19,7 +19,6 @@ const ROWS = [
   { key: 'edgePx', label: 'Edge − +', unit: 'px', min: -500, max: 500, step: 0.1, digits: 1 },
   { key: 'softenPx', label: 'Soften', unit: 'px', min: 0, max: 500, step: 0.1, digits: 1 },
   { key: 'softenBias', label: 'Soften in/out', unit: '', min: -1, max: 1, step: 0.05, digits: 2 },
-  { key: 'steadyFrames', label: 'Steady ±', unit: 'frames', min: 0, max: 5, step: 1, digits: 0 },
 ] as const;
 
 /** Clean-up in the order it is done; pixels of the full picture. Floor and ceiling push each other along. */
