@@ -5,6 +5,7 @@ import { cpus, totalmem } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchKeyAndRecolour } from './core.ts';
 import { benchMattes } from './matte.ts';
+import { benchTracking } from './tracking.ts';
 
 const row = (work: string, ours: string, against = '', ratio = '', wanted = '') => console.log(`| ${work} | ${ours} | ${against} | ${ratio} | ${wanted} |`);
 const PARTS: Record<string, () => void | Promise<void>> = {
@@ -14,6 +15,10 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   },
   matte() {
     for (const { work, ms, ratio, against } of benchMattes()) row(`${work}, 1280×720`, `${ms.toFixed(1)} ms`, against, ratio?.toFixed(2), against && /^(σ|\+)/.test(against) ? '≤ 1.2' : '');
+  },
+  async tracking() {
+    console.log('\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|');
+    for (const { name, ours, theirs } of await benchTracking()) row(name, `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`, `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`, `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`, theirs.ms.toFixed(0));
   },
   async browser() {
     const b = await benchBrowser();

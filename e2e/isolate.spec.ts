@@ -57,8 +57,7 @@ test('the scarf of the pick-up, fringe and all: a key tuned by its numbers and a
   const d = new Driver(page, server);
   await d.open();
   await d.stage('Isolate');
-  await page.getByRole('combobox', { name: 'Piece' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: 'Scarf' }).click();
+  await d.piece('Scarf');
   await d.shot('5 Gate');
   await d.goTo(24);
   await d.shown();
@@ -79,8 +78,7 @@ test('the lantern of the pick-up: no colour to key, so an outline, its opening, 
   const d = new Driver(page, server);
   await d.open();
   await d.stage('Isolate');
-  await page.getByRole('combobox', { name: 'Piece' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: 'Lantern' }).click();
+  await d.piece('Lantern');
   await d.shot('5 Gate');
   await d.goTo(24);
   await d.shown();
@@ -99,8 +97,7 @@ test('the scooter behind the lamp post: outlines of what is seen of it', async (
   const d = new Driver(page, server);
   await d.open();
   await d.stage('Isolate');
-  await page.getByRole('combobox', { name: 'Piece' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: 'Scooter' }).click();
+  await d.piece('Scooter');
   await d.shot('3 Street');
   await d.goTo(20);
   await d.shown();

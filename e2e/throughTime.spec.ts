@@ -57,8 +57,7 @@ interface Job {
 const section = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'Section' }).or(page.getByLabel('Section')).getByText(name, { exact: true }).click();
 
 async function makeTracked(d: Driver, page: Page, job: Job): Promise<void> {
-  await page.getByRole('combobox', { name: 'Piece' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: job.piece }).click();
+  await d.piece(job.piece);
   await d.shot(job.shot);
   await d.goTo(job.frame);
   await d.shown();
@@ -96,7 +95,7 @@ const TEAL: [string, string][] = [['hue lo', '165'], ['hue hi', '215'], ['hue so
 const JOBS: Job[] = [
   { piece: 'Lark suitcase', shot: '1 Platform', file: 'shot-1-platform', matte: 'suitcase', frame: 24, picks: [[[340, 420], [420, 520]]], numbers: TEAL, cleanUp: speckle, loose: [[190, 230], [570, 710]], region: [[290, 290], [545, 690]], without: ['perspective'] },
   { piece: 'Lark suitcase', shot: '2 Café', file: 'shot-2-cafe', matte: 'suitcase', frame: 5, picks: [[[380, 330], [404, 430]]], numbers: [['hue lo', '156'], ['hue hi', '200'], ['hue softLo', '83'], ['hue softHi', '83'], ['chroma lo', '0.037'], ['chroma hi', '0.4'], ['chroma softLo', '0.03'], ['lightness lo', '0.1'], ['lightness hi', '0.9'], ['lightness softLo', '0.05']], cleanUp: [...speckle, ['Soften of the stack', '0.7']], loose: [[352, 258], [640, 632]], region: [[385, 320], [450, 610]], without: ['turn', 'scale', 'shear', 'perspective'] },
-  { piece: 'Scooter', shot: '3 Street', file: 'shot-3-street', matte: 'scooter', frame: 2, picks: [[[480, 420], [560, 480]]], numbers: [['hue lo', '126'], ['hue hi', '212'], ['hue softLo', '46'], ['hue softHi', '46'], ['chroma lo', '0.002'], ['chroma hi', '0.4'], ['chroma softLo', '0.03'], ['lightness lo', '0.1'], ['lightness hi', '0.95'], ['lightness softLo', '0.05']], cleanUp: speckle, loose: [[320, 110], [1200, 680]], region: [[360, 330], [770, 650]], without: ['shear', 'perspective'] },
+  { piece: 'Scooter', shot: '3 Street', file: 'shot-3-street', matte: 'scooter', frame: 2, picks: [[[480, 420], [560, 480]]], numbers: [['hue lo', '126'], ['hue hi', '212'], ['hue softLo', '30'], ['hue softHi', '30'], ['chroma lo', '0.015'], ['chroma hi', '0.4'], ['chroma softLo', '0.03'], ['lightness lo', '0.1'], ['lightness hi', '0.95'], ['lightness softLo', '0.05']], cleanUp: speckle, loose: [[320, 110], [1200, 680]], region: [[360, 330], [770, 650]], without: ['shear', 'perspective'] },
   { piece: 'Lark suitcase', shot: '4 Turn', file: 'shot-4-turn', matte: 'suitcase', frame: 24, picks: [[[600, 420], [700, 520]]], numbers: TEAL, cleanUp: [['Despeckle islands of the stack', '200'], ['Despeckle holes of the stack', '300']], loose: [[360, 90], [1200, 715]], region: [[720, 160], [960, 420]], without: ['perspective'] },
   { piece: 'Scarf', shot: '5 Gate', file: 'shot-5-gate', matte: 'scarf', frame: 24, picks: [[[900, 300], [1150, 420]]], numbers: [['hue lo', '30'], ['hue hi', '62'], ['hue softLo', '15'], ['hue softHi', '15'], ['chroma lo', '0.07'], ['chroma hi', '0.4'], ['chroma softLo', '0.04'], ['lightness lo', '0.08'], ['lightness hi', '0.95'], ['lightness softLo', '0.05']], cleanUp: [['Despeckle islands of the stack', '10'], ['Despeckle holes of the stack', '30']], loose: [[840, 165], [1265, 700]], region: [[870, 190], [1240, 640]], without: ['shear', 'perspective'] },
 ];

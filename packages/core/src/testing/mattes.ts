@@ -1,16 +1,7 @@
 // Mattes and pictures for tests: random, but the same on every run.
+import { seededRandom } from '../track/random.ts';
 
-/** Numbers 0..1 from a seed (Mulberry32). */
-export function seededRandom(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
+export { seededRandom };
 /** Soft discs of random place, size and edge, one over the other: a matte with islands, holes and soft rims. */
 export function randomMatte(width: number, height: number, seed: number, discs = 9): Float32Array {
   const random = seededRandom(seed);

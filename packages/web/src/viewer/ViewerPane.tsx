@@ -87,7 +87,6 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   // a tint adds its own colour to the picture: it steps aside while the colour moves
   const show: Show = held ? 'Source' : place.view === 'Tint' && recolouring ? 'Result' : place.view;
   const soloed = sighting?.layers.find((l) => l.id === place.soloId);
-  const solo = useMemo(() => soloed && layerAt(soloed, frame, motions), [soloed, frame, motions]);
   const comparing = place.compare !== 'off' && !held;
   const taskAt = useCallback((at: number): ShowTask | undefined => {
     if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;

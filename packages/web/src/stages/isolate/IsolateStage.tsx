@@ -1,4 +1,4 @@
-import { Button, Dropdown, Segmented } from 'antd';
+import { Button, Dropdown, Segmented, Tooltip } from 'antd';
 import { ClipboardPaste, Pipette, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useKeys } from '../../ui/useKeys.ts';
@@ -11,6 +11,7 @@ import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
 import type { Layer, ShapeLayer } from '@mellow/contract';
 import { geometryAt, inverted, isAnimated, ownGeometryAt, pathOf, placeOf, projectedGeometry, type Motions } from '@mellow/core';
 import { Keying } from '../../ui/Keying.ts';
+import { askForText } from '../../ui/saveFile.ts';
 import type { Outline } from '../../viewer/FrameViewer.ts';
 import type { Shape, ShapeEvent } from '../../viewer/tools/tool.ts';
 import { CleanUpNumbers } from './CleanUpNumbers.tsx';
@@ -18,7 +19,7 @@ import { FollowPanel } from './FollowPanel.tsx';
 import { KeyEditor } from './KeyEditor.tsx';
 import { keyingOf, LayerKeying } from './keyingOf.tsx';
 import { KeysPanel } from './KeysPanel.tsx';
-import { copyOf, isKey, KEY_NAMES, newKey, newPlate, newShape, type KeyKind } from './layers.ts';
+import { copyOf, isKey, KEY_NAMES, newKey, newPlate, newShape, shapeFromText, startingAt, type KeyKind } from './layers.ts';
 import { MeterLine } from './MeterLine.tsx';
 import { PieceBar } from './PieceBar.tsx';
 import { PlateEditor } from './PlateEditor.tsx';
@@ -44,7 +45,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const { shot, piece } = inHand;
   const stack = useStack(inHand);
   const tracks = useTracks(inHand);
-  const { layers, layer, frame, add, pick, movePick, dragLayer, saveLayer, pickPlace } = stack;
+  const { layers, layer, frame, add, pick, movePick, pickPlace } = stack;
   const { motions } = inHand;
   const drawFor = useAppSelector((s) => s.view.drawFor);
   const keysChosen = useAppSelector((s) => s.view.keysChosen.length);
@@ -95,7 +96,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           <h2>
             Matte stack <span className="quiet">top first</span>
             <span style={{ flex: 1 }} />
-            {clipboard && <Button size="small" icon={<ClipboardPaste size={14} />} aria-label={`Paste ${clipboard.name}`} onClick={paste} />}
+            {clipboard && <Dropdown trigger={['contextMenu']} menu={{ items: [{ key: 'kept', label: 'Paste, frame numbers kept' }, { key: 'here', label: `Paste, first keyframe on frame ${frame}` }], onClick: ({ key }) => (key === 'kept' ? paste() : add(startingAt(copyOf(clipboard), frame), `Paste ${clipboard.name} from frame ${frame}`)) }}><Tooltip title="Paste (Ctrl-V); right-click to begin its keyframes on this frame"><Button size="small" icon={<ClipboardPaste size={14} />} aria-label={`Paste ${clipboard.name}`} onClick={paste} /></Tooltip></Dropdown>}
             <AddMenu stack={stack} />
           </h2>
           {layers.length === 0 && (
@@ -187,18 +188,28 @@ function Section({ section, stack, tracks, inHand }: { section: SectionName; sta
   return <div className="quiet">A group’s layers are combined with one another first: {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.</div>;
 }
 
-function AddMenu({ stack: { layers, add } }: { stack: Stack }) {
+function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
   const dispatch = useAppDispatch();
   const keys = (Object.keys(KEY_NAMES) as KeyKind[]).map((kind) => ({ key: kind, label: KEY_NAMES[kind] }));
   const addKey = (kind: KeyKind) => {
     add(newKey(layers, kind), `Add: ${KEY_NAMES[kind]}`);
     dispatch(toolChosen('pick-add'));
   };
+  const fromFile = async (first: number | undefined) => {
+    const text = await askForText('.json,.svg,.txt');
+    if (text === undefined) return;
+    try {
+      const made = shapeFromText(layers, text, first);
+      add(made, `Take in ${made.name}`);
+    } catch (error) {
+      tellProblem(error);
+    }
+  };
   const shapes = (['rectangle', 'ellipse', 'spline', 'gradient'] as const).map((tool) => ({ key: tool, label: tool[0]!.toUpperCase() + tool.slice(1) }));
   return (
     <>
       <Dropdown trigger={['click']} menu={{ items: keys, onClick: ({ key }) => addKey(key as KeyKind) }}><Button size="small" icon={<Plus size={14} />}>Key</Button></Dropdown>
-      <Dropdown trigger={['click']} menu={{ items: [...shapes, { key: 'plate', label: 'Plate matte' }], onClick: ({ key }) => (key === 'plate' ? add(newPlate(layers), 'Add a plate matte') : dispatch(toolChosen(key as Tool))) }}><Button size="small" icon={<Plus size={14} />}>Shape</Button></Dropdown>
+      <Dropdown trigger={['click']} menu={{ items: [...shapes, { key: 'plate', label: 'Plate matte' }, { key: 'file', label: 'From a file (JSON, SVG), frames as numbered' }, { key: 'file here', label: `From a file, first frame on ${frame}` }], onClick: ({ key }) => (key.startsWith('file') ? void fromFile(key === 'file here' ? frame : undefined) : key === 'plate' ? add(newPlate(layers), 'Add a plate matte') : dispatch(toolChosen(key as Tool))) }}><Button size="small" icon={<Plus size={14} />}>Shape</Button></Dropdown>
     </>
   );
 }

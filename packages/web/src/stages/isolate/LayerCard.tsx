@@ -2,12 +2,13 @@ import { Button, Dropdown, Input, Segmented, Switch, Tooltip } from 'antd';
 import { Contrast, Ellipsis, GripVertical, Lock, Trash2, View } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
-import { layerAt } from '@mellow/core';
+import { layerAt, pathOf, shapeDataOf, svgFromPath } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
 import { layerCopied, placeChanged } from '../../app/viewSlice.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
+import { saveFile } from '../../ui/saveFile.ts';
 import { copyOf, describe, groupedWithNext, ungrouped } from './layers.ts';
 import { LayerKeying } from './keyingOf.tsx';
 import type { Stack } from './useStack.ts';
@@ -43,6 +44,8 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
     copy: () => dispatch(layerCopied(layer)),
     group: () => grouped && save(`Group ${layer.name} with the next`, grouped),
     ungroup: () => save(`Ungroup ${layer.name}`, ungrouped(layers, at)),
+    frames: () => { const s = stack.storedLayer(layer.id); if (s?.kind === 'shape' && inHand.media) saveFile(`${layer.name}.json`, JSON.stringify(shapeDataOf(layer.name, s, inHand.media.frames, { width: inHand.media.width, height: inHand.media.height }, inHand.motions)), 'application/json'); },
+    svg: () => { const now = layerAt(layer, frame, inHand.motions); if (now.kind === 'shape') saveFile(`${layer.name}-${frame}.svg`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${inHand.media?.width ?? 0} ${inHand.media?.height ?? 0}"><path d="${svgFromPath(pathOf(now.geometry))}"/></svg>\n`, 'image/svg+xml'); },
     lock: () => set(`${locked ? 'Unlock' : 'Lock'} ${layer.name}`, { locked: !locked }),
   };
   const items = [
@@ -52,6 +55,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
     { key: 'copy', label: 'Copy (Ctrl-C), to paste in any stack' },
     ...(layer.kind === 'group' ? [{ key: 'ungroup', label: 'Ungroup' }] : []),
     { key: 'group', label: layer.kind === 'group' ? 'Take the next layer in' : 'Group with the next', disabled: !grouped },
+    ...(layer.kind === 'shape' && layer.geometry.form !== 'gradient' ? [{ key: 'frames', label: 'Save its path, frame by frame (JSON)' }, { key: 'svg', label: 'Save its path on this frame (SVG)' }] : []),
     { key: 'lock', label: locked ? 'Unlock' : 'Lock' },
   ];
   return (

@@ -52,6 +52,7 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
               <Button size="small" type="text" icon={<Trash2 size={14} />} aria-label={`Remove ${h.name}`} onClick={() => t.save(`Remove ${h.name}`, { ...track, holdOuts: track.holdOuts.filter((x) => x.id !== h.id) })} />
             </div>
           ))}
+          <Button size="small" style={{ marginTop: 6 }} onClick={t.saveData}>Save its motion, frame by frame (JSON)</Button>
           <div className="quiet" style={{ marginTop: 6 }}>Drawn on frame {track.referenceFrame}, of {last + 1}.</div>
         </>
       )}

@@ -1,4 +1,5 @@
 import type { Geometry, GroupLayer, KeyLayer, Layer, LayerId, PlateLayer, ShapeLayer, SingleLayer } from '@mellow/contract';
+import { pathKeysFrom } from '@mellow/core';
 
 const base = (name: string, mode: Layer['mode']) => ({ id: crypto.randomUUID() as LayerId, name, on: true, mode, invert: false, strength: 1 });
 const count = (layers: readonly Layer[], kind: string) => layers.filter((l) => l.name.startsWith(kind)).length + 1;
@@ -19,6 +20,21 @@ export const newShape = (layers: readonly Layer[], geometry: Geometry): ShapeLay
   geometry,
   feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
 });
+
+/** A shape from a file: its keyframes of the path, as many as it has frames. */
+export function shapeFromText(layers: readonly Layer[], text: string, firstFrame?: number): ShapeLayer {
+  const { name, keys } = pathKeysFrom(text, firstFrame);
+  return { ...newShape(layers, keys[0]!.value as Geometry), name, ...(keys.length > 1 && { paths: keys as ShapeLayer['paths'] }) };
+}
+/** A copied layer with all its keyframes moved so that the first stands on a frame; unchanged when it has none. */
+export function startingAt<L extends Layer>(layer: L, frame: number): L {
+  const paths = layer.kind === 'shape' ? layer.paths : undefined;
+  const all = [...(paths ?? []), ...Object.values(layer.animated ?? {}).flat()].map((k) => k.frame);
+  if (all.length === 0) return layer;
+  const by = frame - Math.min(...all);
+  const animated = layer.animated && Object.fromEntries(Object.entries(layer.animated).map(([name, keys]) => [name, keys.map((k) => ({ ...k, frame: k.frame + by }))]));
+  return { ...layer, ...(animated && { animated }), ...(paths && { paths: paths.map((k) => ({ ...k, frame: k.frame + by })) }) };
+}
 
 export const newPlate = (layers: readonly Layer[]): PlateLayer => ({ ...base(`Plate matte ${count(layers, 'Plate matte')}`, joining(layers)), kind: 'plate', mediaId: null, channel: 'luma', offsetFrames: 0 });
 

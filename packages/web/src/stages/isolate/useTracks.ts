@@ -1,10 +1,11 @@
 import type { AnswerOf, Geometry, HoldOut, Problem, Track, TrackId, TrackRequest } from '@mellow/contract';
-import { after, motionAt, pathOf, projectQuad, projectedGeometry, regionQuad, withKey, type Freedom, type Homography, type PathPoint } from '@mellow/core';
+import { after, motionAt, pathOf, projectQuad, projectedGeometry, regionQuad, trackDataOf, withKey, type Freedom, type Homography, type PathPoint } from '@mellow/core';
 import { api, problemText, useCancelJobMutation, useJobsQuery } from '../../app/api.ts';
 import { edit, settled, tellProblem } from '../../app/editing.ts';
 import { store, useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../app/useProject.ts';
 import { placeChanged, trackDragged } from '../../app/viewSlice.ts';
+import { saveFile } from '../../ui/saveFile.ts';
 import { fittedMotion } from './fittedMotion.ts';
 
 export const ALL_MOTION: Freedom = { move: true, turn: true, scale: true, shear: true, perspective: true };
@@ -80,8 +81,9 @@ export function useTracks(inHand: InHand) {
     });
     save(`Bin the frames of ${track.name} ${which === 'from' ? `from ${frame} on` : `up to ${frame}`}`, { ...track, runs: cut, manual: track.manual.filter((m) => (which === 'from' ? m.frame < frame : m.frame > frame)) });
   };
+  const saveData = () => track && motion && media && saveFile(`${track.name}.json`, JSON.stringify(trackDataOf(track.name, motion, media.frames, { width: media.width, height: media.height })), 'application/json');
   const last = media ? media.frames - 1 : 0;
   const nextManual = track?.manual.map((m) => m.frame).filter((f) => f > frame).sort((a, b) => a - b)[0];
-  return { tracks, track, motion, now, frame, last, nextManual, job, runs, regionNow, save, drag, create, remove, addHoldOut, run, regionMoved, keyHere, bin, cancel: () => job && void cancelJob(job.id), dispatch };
+  return { tracks, track, motion, now, frame, last, nextManual, job, runs, regionNow, save, drag, create, remove, addHoldOut, run, regionMoved, keyHere, bin, saveData, cancel: () => job && void cancelJob(job.id), dispatch };
 }
 export type Tracks = ReturnType<typeof useTracks>;

@@ -1,0 +1,17 @@
+/** Hands a text to the browser to be saved as a file. */
+export function saveFile(name: string, text: string, type: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name.replace(/[^\w.-]+/g, '-');
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+/** Asks for a file and gives its text; undefined when none is chosen. */
+export function askForText(accept: string): Promise<string | undefined> {
+  return new Promise((resolve) => {
+    const input = Object.assign(document.createElement('input'), { type: 'file', accept });
+    input.addEventListener('change', () => void (input.files?.[0]?.text() ?? Promise.resolve(undefined)).then(resolve));
+    input.addEventListener('cancel', () => resolve(undefined));
+    input.click();
+  });
+}
