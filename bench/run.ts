@@ -18,7 +18,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   },
   async tracking() {
     console.log('\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|');
-    for (const { name, ours, theirs } of await benchTracking()) row(name, `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`, `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`, `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`, theirs.ms.toFixed(0));
+    await benchTracking(({ name, ours, theirs }) => row(name, `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`, `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`, `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`, theirs.ms.toFixed(0)));
   },
   async browser() {
     const b = await benchBrowser();

@@ -2,7 +2,7 @@
 import { createRequire } from 'node:module';
 import { ALL, covers, follow, mean, MOVE, SIMILAR, usual } from '../demo/tracking/sequences.ts';
 import { cornerError, makeSequence, type SequenceSpec } from '../packages/core/src/testing/sequences.ts';
-import type { Freedom, Quad } from '../packages/core/src/index.ts';
+import { maskOf, type Freedom, type Quad } from '../packages/core/src/index.ts';
 
 interface OpenCv {
   Mat: new () => CvMat;
@@ -58,7 +58,7 @@ function chained(cv: OpenCv, spec: SequenceSpec): { mean: number; max: number; m
   for (let t = 1; t < spec.frames; t++) {
     const next = image(t);
     const start = performance.now();
-    const inside = Uint8Array.from({ length: width * height }, (_, i) => (quad.every((p, k) => { const q = quad[(k + 1) % 4]!; return (q[0] - p[0]) * (Math.floor(i / width) - p[1]) - (q[1] - p[1]) * ((i % width) - p[0]) >= 0; }) ? 255 : 0));
+    const inside = maskOf({ form: 'spline', points: quad.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })) }, width, height).inside.map((v) => v * 255);
     const [mask, corners, moved, status, error] = [cv.matFromArray(height, width, cv.CV_8UC1, inside), new cv.Mat(), new cv.Mat(), new cv.Mat(), new cv.Mat()];
     cv.goodFeaturesToTrack(previous, corners, 300, 0.005, 5, mask);
     if (corners.rows >= 8) {
@@ -85,11 +85,11 @@ function chained(cv: OpenCv, spec: SequenceSpec): { mean: number; max: number; m
   return { mean: mean(errors), max: Math.max(...errors), ms: ms / errors.length };
 }
 
-export async function benchTracking(): Promise<TrackingRow[]> {
+export async function benchTracking(each: (row: TrackingRow) => void): Promise<void> {
   const cv = createRequire(import.meta.url)('@techstark/opencv-js') as OpenCv;
   if (!('Mat' in cv)) await new Promise<void>((resolve) => ((cv as OpenCv).onRuntimeInitialized = resolve));
-  return CASES.map(([name, spec, freedom, holdOut]) => {
+  for (const [name, spec, freedom, holdOut] of CASES) {
     const t = follow(spec(), freedom, holdOut);
-    return { name, ours: { mean: mean(t.errors), max: Math.max(...t.errors), frames: t.errors.length, ms: t.ms, stopped: t.stopped ? `${t.stopped.reason} on ${t.stopped.frame}` : '' }, theirs: chained(cv, spec()) };
-  });
+    each({ name, ours: { mean: mean(t.errors), max: Math.max(...t.errors), frames: t.errors.length, ms: t.ms, stopped: t.stopped ? `${t.stopped.reason} on ${t.stopped.frame}` : '' }, theirs: chained(cv, spec()) });
+  }
 }

@@ -48,6 +48,10 @@ try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on('pageerror', (e) => console.error('page error:', e.message));
   const shoot = async (name: string) => {
+    // where there is a viewer, until it shows the frame it should
+    const ruler = page.getByRole('slider', { name: 'Frame' });
+    await page.waitForTimeout(800);
+    if (await ruler.isVisible()) await page.locator(`.viewport canvas[data-frame="${await ruler.getAttribute('aria-valuenow')}"]`).waitFor({ timeout: 90_000 });
     await page.waitForTimeout(2500);
     await page.screenshot({ path: join(out, `${name}.png`) });
   };

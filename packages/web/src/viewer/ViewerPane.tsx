@@ -108,10 +108,12 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
       return;
     }
     const asked = performance.now();
+    const shownFrame = frame;
     frameClient().show(task, (answer) => {
       if (answer instanceof Error) return setMessage(answer.message);
       setMessage(undefined);
       viewer.current?.show(answer.picture, media, answer.source);
+      if (canvas.current) canvas.current.dataset.frame = String(shownFrame);
       performance.measure('mellow:shown', { start: asked });
       const m = answer.measured;
       store.dispatch(measuredLive(m ? { before: { meanLinear: m.before.meanLinear, lab: m.before.lab }, after: { meanLinear: m.after.meanLinear, lab: m.after.lab }, pixels: m.before.pixels } : null));
