@@ -28,7 +28,11 @@ interface Columns<T> {
 export function aggregate<T extends { id: string }>({ table, columns, order, schema }: Columns<T>): Aggregate<T> {
   const entries = Object.entries(columns) as [keyof T & string, { column: string; json?: true }][];
   const list = entries.map(([property, { column }]) => `${column} as "${property}"`).join(', ');
-  const values = (value: T) => entries.map(([property, { json }]) => (json ? JSON.stringify(value[property]) : value[property]));
+  // what an older version logged may lack fields that have come since: the schema gives them their defaults
+  const values = (logged: T) => {
+    const value = schema.parse(logged);
+    return entries.map(([property, { json }]) => (json ? JSON.stringify(value[property]) : value[property]));
+  };
   const toStored = ({ revision, ...row }: Record<string, unknown>): Stored<T> => ({ value: schema.parse(row), revision: revision as number });
   const project = table === 'project' ? 'id' : 'project_id';
   return {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, Edit, PieceId, ProjectId } from '@mellow/contract';
+import type { ChangeId, Edit, PieceId, ProjectId, RecipeId } from '@mellow/contract';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { migrate, migrationFiles } from './migrate.ts';
 
@@ -31,6 +31,12 @@ describe('migrations', () => {
     expect(has('worker_heartbeat', 'at')).toBe(true);
     expect(has('job', 'worker_id')).toBe(false);
   });
+  it('give balances and plates (000003), tracks with their frames, and keyframes to what was there before (000004)', async () => {
+    const { rows } = await h.pool.query<{ t: string; c: string; fallback: string | null }>("select table_name as t, column_name as c, column_default as fallback from information_schema.columns where table_schema = 'public'");
+    const column = (t: string, c: string) => rows.find((r) => r.t === t && r.c === c);
+    for (const [t, c] of [['shot', 'balance'], ['sighting', 'spill'], ['plate', 'media_id'], ['track', 'runs'], ['track_run', 'stopped_reason'], ['track_frame', 'motion']] as const) expect(column(t, c)).toBeDefined();
+    for (const table of ['recipe', 'sighting']) expect(column(table, 'animated')?.fallback).toContain('{}');
+  });
 });
 
 describe('changes', () => {
@@ -49,6 +55,17 @@ describe('changes', () => {
     expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark suitcase']);
     expect((await h.problem('redo', { projectId: p.id })).code).toBe('conflict');
     expect((await h.call('listChanges', { projectId: p.id })).map((c) => [c.label, c.state])).toEqual([['Rename', 'done'], ['Add piece Lark', 'done']]);
+  });
+  it('take back what an older version logged, without the fields that have come since', async () => {
+    const p = await newProject();
+    const [pieceId, id] = [randomUUID() as PieceId, randomUUID() as RecipeId];
+    const colourwayId = (await p.document()).colourways[0]!.value.id;
+    const recipe = (hueDeg: number, revision: number | null): Edit => ({ kind: 'recipe', id, revision, value: { id, projectId: p.id, pieceId, colourwayId, shift: { exposureStops: 0, hueDeg, saturation: 1, density: 0 }, strength: 1, animated: {} } });
+    await p.change('Add', [pieceEdit(p.id, pieceId, 'Lark', null), recipe(10, null)]);
+    await p.change('Turn', [recipe(20, 1)]);
+    await h.pool.query(`update change set edits = jsonb_set(edits, '{0,before}', (edits #> '{0,before}') - 'animated') where project_id = $1 and label = 'Turn'`, [p.id]);
+    await h.call('undo', { projectId: p.id });
+    expect((await p.document()).recipes[0]!.value).toMatchObject({ shift: { hueDeg: 10 }, animated: {} });
   });
   it('never give out a revision twice, so a stale write is caught even after undo', async () => {
     const p = await newProject();

@@ -8,7 +8,7 @@ const document = () =>
     project: { value: { id: 'p', name: 'P', tolerance: 1, referenceShotId: null }, revision: 3 },
     shots: [{ value: { id: 's', position: 0 }, revision: 2 }], pieces: [{ value: { id: 'a', name: 'Lark' }, revision: 5 }],
     colourways: [], requirements: [{ value: { id: 'r', pieceId: 'a' }, revision: 1 }], recipes: [], sightings: [{ value: { id: 'x', pieceId: 'a', shotId: 's' }, revision: 1 }],
-    media: [], proxies: {}, history: { undo: null, redo: null },
+    tracks: [{ value: { id: 't', shotId: 's' }, revision: 1 }], trackedFrames: {}, media: [], proxies: {}, history: { undo: null, redo: null },
   }) as unknown as ProjectDocument;
 const edit = (kind: string, id: string, value: unknown) => ({ kind, id, value }) as unknown as PlainEdit;
 
@@ -32,7 +32,7 @@ it('takes what hangs on a removed piece or shot away too', () => {
   expect([d.pieces, d.requirements, d.sightings]).toEqual([[], [], []]);
   const e = document();
   applyEdit(e, edit('shot', 's', null));
-  expect([e.shots, e.sightings]).toEqual([[], []]);
+  expect([e.shots, e.sightings, e.tracks]).toEqual([[], [], []]);
 });
 it('keeps unsent edits through a reload and survives a broken store', () => {
   let kept = '';

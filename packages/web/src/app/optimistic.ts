@@ -24,7 +24,10 @@ export function applyEdit(document: ProjectDocument, edit: PlainEdit): void {
   const at = rows.findIndex((r) => r.value.id === edit.id);
   if (edit.value === null) {
     if (at >= 0) rows.splice(at, 1);
-    if (edit.kind === 'shot') document.sightings = document.sightings.filter((s) => s.value.shotId !== edit.id);
+    if (edit.kind === 'shot') {
+      document.sightings = document.sightings.filter((s) => s.value.shotId !== edit.id);
+      document.tracks = document.tracks.filter((t) => t.value.shotId !== edit.id);
+    }
     if (edit.kind === 'piece') {
       document.sightings = document.sightings.filter((s) => s.value.pieceId !== edit.id);
       document.recipes = document.recipes.filter((s) => s.value.pieceId !== edit.id);

@@ -1,7 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
 import { balanceOf, hasAlpha, rendersOfShot, type Media, type ProjectDocument, type Recipe, type Requirement, type RunResult, type Shot, type Sighting, type Track } from '@mellow/contract';
-import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
+import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type SightingRender, type TrackMotion } from '@mellow/core';
 import { api, useGetProjectQuery, useTracksQuery } from './api.ts';
 import { frameUrl } from '../engine/frameClient.ts';
 import type { FrameRef } from '../engine/frameProtocol.ts';
@@ -57,20 +57,28 @@ export interface InHand {
   sighting: Sighting | undefined;
   recipe: Recipe | undefined;
   requirement: Requirement | undefined;
-  /** Tracks of the shot, and what is known of the motion of all the project's tracks. */
+  /** Tracks of the shot, and what is known of their motion. */
   tracks: Track[];
   motions: Motions;
+  /** The same for any shot. */
+  motionsOf: (shotId: string) => Motions;
   runs: readonly RunResult[];
 }
 const NO_RUNS: RunResult[] = [];
+const NO_MOTIONS: Motions = new Map();
 export function useInHand(document: ProjectDocument): InHand {
   const place = useAppSelector((s) => s.view.place);
   const draft = useAppSelector((s) => s.view.draft);
   const { data: runs = NO_RUNS } = useTracksQuery(document.project.value.id);
   const drafted = useMemo(() => withDraft(document, draft), [document, draft]);
-  const motions = useMemo((): Motions => {
+  const byShot = useMemo(() => {
     const found = new Map(runs.map((r) => [r.runId as string, r.frames]));
-    return new Map(drafted.tracks.map(({ value }) => [value.id as string, knownMotions(value, (id) => found.get(id) ?? [])]));
+    const shots = new Map<string, Map<string, TrackMotion>>();
+    for (const { value } of drafted.tracks) {
+      const of = shots.get(value.shotId) ?? new Map<string, TrackMotion>();
+      shots.set(value.shotId, of.set(value.id, knownMotions(value, (id) => found.get(id) ?? [])));
+    }
+    return shots;
   }, [drafted.tracks, runs]);
   return useMemo(() => {
     const shot = (drafted.shots.find((s) => s.value.id === place.shotId) ?? drafted.shots[0])?.value;
@@ -87,10 +95,11 @@ export function useInHand(document: ProjectDocument): InHand {
       recipe: ofPiece(drafted.recipes) as Recipe | undefined,
       requirement: ofPiece(drafted.requirements) as Requirement | undefined,
       tracks: drafted.tracks.map((t) => t.value).filter((t) => t.shotId === shot?.id),
-      motions,
+      motions: byShot.get(shot?.id ?? '') ?? NO_MOTIONS,
+      motionsOf: (shotId) => byShot.get(shotId) ?? NO_MOTIONS,
       runs,
     };
-  }, [drafted, motions, runs, place.shotId, place.pieceId, place.colourwayId]);
+  }, [drafted, byShot, runs, place.shotId, place.pieceId, place.colourwayId]);
 }
 
 function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {

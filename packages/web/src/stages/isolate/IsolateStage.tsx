@@ -19,7 +19,7 @@ import { FollowPanel } from './FollowPanel.tsx';
 import { KeyEditor } from './KeyEditor.tsx';
 import { keyingOf, LayerKeying } from './keyingOf.tsx';
 import { KeysPanel } from './KeysPanel.tsx';
-import { copyOf, isKey, KEY_NAMES, newKey, newPlate, newShape, shapeFromText, startingAt, type KeyKind } from './layers.ts';
+import { isKey, KEY_NAMES, newKey, newPlate, newShape, pastedInto, shapeFromText, startingAt, type KeyKind } from './layers.ts';
 import { MeterLine } from './MeterLine.tsx';
 import { PieceBar } from './PieceBar.tsx';
 import { PlateEditor } from './PlateEditor.tsx';
@@ -27,7 +27,7 @@ import { ShapeNumbers } from './ShapeNumbers.tsx';
 import { SpillNumbers } from './SpillNumbers.tsx';
 import { StackList } from './StackList.tsx';
 import { TrackPanel } from './TrackPanel.tsx';
-import { lanesOf, stripsOf } from './useLanes.ts';
+import { lanesOf, stripsOf } from './lanesOf.ts';
 import { useStack, type Stack } from './useStack.ts';
 import { useTracks, type Tracks } from './useTracks.ts';
 
@@ -53,7 +53,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const clipboard = useAppSelector((s) => s.view.clipboard);
   const [section, setSection] = useState<SectionName>('Layer');
 
-  const paste = () => clipboard && piece && add(copyOf(clipboard), `Paste ${clipboard.name}`);
+  const paste = () => clipboard && piece && add(pastedInto(clipboard, tracks.tracks.map((t) => t.id)), `Paste ${clipboard.name}`);
   useKeys('mod+c', () => void (layer && keysChosen === 0 && dispatch(layerCopied(stack.storedLayer(layer.id) ?? layer))), [layer, keysChosen]);
   useKeys('mod+v', () => void paste(), [clipboard, stack]);
 
@@ -96,7 +96,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           <h2>
             Matte stack <span className="quiet">top first</span>
             <span style={{ flex: 1 }} />
-            {clipboard && <Dropdown trigger={['contextMenu']} menu={{ items: [{ key: 'kept', label: 'Paste, frame numbers kept' }, { key: 'here', label: `Paste, first keyframe on frame ${frame}` }], onClick: ({ key }) => (key === 'kept' ? paste() : add(startingAt(copyOf(clipboard), frame), `Paste ${clipboard.name} from frame ${frame}`)) }}><Tooltip title="Paste (Ctrl-V); right-click to begin its keyframes on this frame"><Button size="small" icon={<ClipboardPaste size={14} />} aria-label={`Paste ${clipboard.name}`} onClick={paste} /></Tooltip></Dropdown>}
+            {clipboard && <Dropdown trigger={['contextMenu']} menu={{ items: [{ key: 'kept', label: 'Paste, frame numbers kept' }, { key: 'here', label: `Paste, first keyframe on frame ${frame}` }], onClick: ({ key }) => (key === 'kept' ? paste() : add(startingAt(pastedInto(clipboard, tracks.tracks.map((t) => t.id)), frame), `Paste ${clipboard.name} from frame ${frame}`)) }}><Tooltip title="Paste (Ctrl-V); right-click to begin its keyframes on this frame"><Button size="small" icon={<ClipboardPaste size={14} />} aria-label={`Paste ${clipboard.name}`} onClick={paste} /></Tooltip></Dropdown>}
             <AddMenu stack={stack} />
           </h2>
           {layers.length === 0 && (

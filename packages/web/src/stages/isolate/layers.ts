@@ -26,6 +26,11 @@ export function shapeFromText(layers: readonly Layer[], text: string, firstFrame
   const { name, keys } = pathKeysFrom(text, firstFrame);
   return { ...newShape(layers, keys[0]!.value as Geometry), name, ...(keys.length > 1 && { paths: keys as ShapeLayer['paths'] }) };
 }
+/** A copied layer ready for a stack: it follows no track that its new shot has not. */
+export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
+  const copy = copyOf(layer);
+  return 'follow' in copy && copy.follow && !trackIds.includes(copy.follow.trackId) ? { ...copy, follow: undefined } : copy;
+}
 /** A copied layer with all its keyframes moved so that the first stands on a frame; unchanged when it has none. */
 export function startingAt<L extends Layer>(layer: L, frame: number): L {
   const paths = layer.kind === 'shape' ? layer.paths : undefined;

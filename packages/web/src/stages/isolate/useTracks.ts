@@ -22,7 +22,7 @@ export function useTracks(inHand: InHand) {
   const now = motion && motionAt(motion, frame);
   const { data: jobs = [] } = useJobsQuery(projectId);
   const [cancelJob] = useCancelJobMutation();
-  const job = jobs.find((j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running') && track && j.title.startsWith(`Track ${track.name} `));
+  const job = jobs.find((j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running') && track && shot && j.title.startsWith(`Track ${track.name} in ${shot.name}:`));
 
   const save = (label: string, next: Track) => edit(projectId, label, [{ kind: 'track', id: next.id, value: next }]);
   const drag = (next: Track) => dispatch(trackDragged(next));

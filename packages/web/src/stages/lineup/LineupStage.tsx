@@ -96,13 +96,14 @@ function Open({ piece, shot, stage, label, note, inHand }: { piece: Piece; shot:
 }
 
 /** The piece on the shot's middle frame: source on the left of the divide, result on the right. */
-function Crop({ piece, shot, inHand: { document, colourwayId, motions } }: { piece: Piece; shot: Shot; inHand: InHand }) {
+function Crop({ piece, shot, inHand: { document, colourwayId, motionsOf } }: { piece: Piece; shot: Shot; inHand: InHand }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   const ready = document.proxies[media.id]?.state === 'done';
   useEffect(() => {
     if (!ready) return;
     let wanted = true;
+    const motions = motionsOf(shot.id);
     const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece.id, Math.floor(media.frames / 2), motions);
     void frameClient().ask({ kind: 'crop', frame: frameRefOf(document, shot, media, Math.floor(media.frames / 2)), sightings, index }).then((answer) => {
       const c = canvas.current;
@@ -121,6 +122,6 @@ function Crop({ piece, shot, inHand: { document, colourwayId, motions } }: { pie
       g.drawImage(small, half, 0, small.width - half, small.height, x + half * k, y, (small.width - half) * k, small.height * k);
     }, () => undefined);
     return () => void (wanted = false);
-  }, [document, shot, piece, colourwayId, media, ready, motions]);
+  }, [document, shot, piece, colourwayId, media, ready, motionsOf]);
   return <canvas ref={canvas} className="crop" width={552} height={360} role="img" aria-label={`${piece.name} in ${shot.name}: before on the left, after on the right`} />;
 }

@@ -15,7 +15,7 @@ import type { Lane } from '../../viewer/lanes.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { keyingOf } from '../isolate/keyingOf.tsx';
 import { KeyingBar } from '../isolate/KeysPanel.tsx';
-import { nameInWords } from '../isolate/useLanes.ts';
+import { nameInWords } from '../isolate/names.ts';
 import { DensityLadder } from './DensityLadder.tsx';
 import { RequirementCard } from './RequirementCard.tsx';
 import { Swing } from './Swing.tsx';

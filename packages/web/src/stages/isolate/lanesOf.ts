@@ -2,17 +2,9 @@ import type { Layer, Track } from '@mellow/contract';
 import type { Keyframe, NumberKey } from '@mellow/core';
 import type { InHand } from '../../app/useProject.ts';
 import type { Lane, Strip } from '../../viewer/lanes.ts';
+import { nameInWords } from './names.ts';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
-
-/** A number's dotted name in words: `cleanUp.edgePx` → clean-up edge. */
-export const nameInWords = (name: string): string =>
-  name
-    .replace('cleanUp.', 'clean-up ')
-    .replace(/^(key|feather|placement|spill|shift)\./, '$1 ')
-    .replace(/(Px|Deg|Frames)$/, '')
-    .replaceAll('.', ' ')
-    .replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`);
 
 /** Lanes of what is animated in the layer and stack in hand, and of the track in hand. */
 export function lanesOf(stack: Stack, tracks: Tracks, { sighting }: InHand): Lane[] {
