@@ -36,6 +36,8 @@ const SEEN = 0.55;
 /** Under this a frame is not believed. */
 const LEAST_CONFIDENCE = 0.34;
 const LEAST_INSIDE = 0.12;
+/** With less of the region than this on the picture, a loss is put down to that. */
+const MOSTLY_INSIDE = 0.6;
 const LARGEST_ERROR_PX = 1.2;
 /** A region whose own noise leaves more than this has no texture to follow. */
 const LARGEST_TEXTURE_ERROR_PX = 0.8;
@@ -226,9 +228,11 @@ export class PlaneTracker {
     const fallback = scored[0]?.h ?? this.#h1;
     const inside = this.#insideShare(next, best?.motion ?? fallback);
     if (inside < LEAST_INSIDE) return { motion: best?.motion ?? fallback, confidence: Math.min(best?.confidence ?? 0, LEAST_CONFIDENCE), expectedErrorPx: best?.expectedErrorPx ?? Infinity, lost: 'left the picture' };
-    if (!best) return { motion: fallback, confidence: 0, expectedErrorPx: Infinity, lost: 'covered' };
-    if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: 'covered' };
-    if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: inside < 0.5 ? 'left the picture' : 'no texture' };
+    // too little was left to go by: because it went out, or because of what is in front of it
+    const isGoing = inside < MOSTLY_INSIDE;
+    if (!best) return { motion: fallback, confidence: 0, expectedErrorPx: Infinity, lost: isGoing ? 'left the picture' : 'covered' };
+    if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
+    if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: isGoing ? 'left the picture' : 'no texture' };
     return best;
   }
   /** Share of the region's samples that a motion puts on the picture. */
