@@ -27,9 +27,10 @@ function monotoneSlopes(frames: readonly number[], values: readonly number[]): n
       slopes[i] = slopes[i + 1] = 0;
       continue;
     }
-    const [a, b] = [slopes[i]! / d, slopes[i + 1]! / d];
-    const length = Math.hypot(a, b);
-    if (length > 3) [slopes[i], slopes[i + 1]] = [(3 * a * d) / length, (3 * b * d) / length];
+    // their circle of radius 3 about chord-relative slopes, without dividing by a chord that may be next to nothing
+    const length = Math.hypot(slopes[i]!, slopes[i + 1]!);
+    const most = 3 * Math.abs(d);
+    if (length > most) [slopes[i], slopes[i + 1]] = [slopes[i]! * (most / length), slopes[i + 1]! * (most / length)];
   }
   return slopes;
 }
