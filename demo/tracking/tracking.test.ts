@@ -1,7 +1,7 @@
 // The tracker on sequences with known motion made from photographs, half as long as those of the bench: error in pixels
 // against the truth, and honesty where there is nothing to see. Bounds are those the product promises.
 import { expect, it } from 'vitest';
-import { ALL, covers, follow, mean, MOVE, SIMILAR, usual } from './sequences.ts';
+import { ALL, covers, follow, followSoft, mean, MOVE, SIMILAR, usual } from './sequences.ts';
 
 const small = { width: 480, height: 360, frames: 44, zoom: [0.8, 1.25], turnDeg: 14, panPx: 30 } as const;
 const shift = (from: number, to: number, share: number, by: string | 'grey', enters: 'slides' | 'at once' = 'slides') => covers(share, by, enters, from, to);
@@ -66,4 +66,10 @@ it('does not run off with a bright textured occluder over a dark, nearly flat re
   const { stopped, errors } = follow(usual('coffee.png', [480, 20, 590, 140], 13, { ...small, ...shift(16, 28, 0.5, 'grass.png'), contrast: 0.3, lift: -0.1 }));
   expect(Math.max(...errors)).toBeLessThanOrEqual(3);
   if (stopped) expect(stopped.errorPx).toBeLessThanOrEqual(3);
+}, 60_000);
+
+it('follows a soft surface point by point: a 6 px wave to well under 1.3 px, a third of it covered on the way', () => {
+  const errors = followSoft(usual('astronaut.png', [120, 150, 380, 400], 31, { frames: 30, turnDeg: 5, zoom: [0.9, 1.15], blurPx: 0, wave: { px: 6, lengthPx: 200 }, ...shift(14, 24, 0.3, 'brick.png') }));
+  expect(errors).toHaveLength(29);
+  expect(mean(errors)).toBeLessThanOrEqual(1.3);
 }, 60_000);

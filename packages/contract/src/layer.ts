@@ -54,7 +54,7 @@ export const Placement = z.object({
 });
 export type Placement = z.infer<typeof Placement>;
 /** What a track may do, or which parts of its motion a follower takes; see core/track/motionModel. */
-export const Freedom = z.object({ move: z.boolean(), turn: z.boolean(), scale: z.boolean(), shear: z.boolean(), perspective: z.boolean() });
+export const Freedom = z.object({ move: z.boolean(), turn: z.boolean(), scale: z.boolean(), shear: z.boolean(), perspective: z.boolean(), flex: z.boolean().optional() });
 export type Freedom = z.infer<typeof Freedom>;
 export const Follow = Freedom.extend({ trackId: TrackId });
 export type Follow = z.infer<typeof Follow>;

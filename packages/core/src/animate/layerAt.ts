@@ -1,9 +1,10 @@
 import type { Layer, ShapeLayer } from '../matte/stack.ts';
 import type { Geometry, PathPoint } from '../shape/path.ts';
+import { bentPoint, flexed, unbentPoint, unflexed, type Bend } from '../shape/flexed.ts';
 import { placementMap } from '../shape/placement.ts';
 import { projectedGeometry } from '../shape/projected.ts';
-import { after, STILL, type Homography } from '../track/homography.ts';
-import { motionAt, partOfMotion, type TrackMotion } from '../track/trackMotion.ts';
+import { after, inverted, project, STILL, type Homography, type Point } from '../track/homography.ts';
+import { bendAt, motionAt, partOfMotion, type TrackMotion } from '../track/trackMotion.ts';
 import type { Freedom } from '../track/motionModel.ts';
 import { vectorAt, type Keyframe } from './keyframes.ts';
 import { numbersAt } from './numbers.ts';
@@ -41,17 +42,43 @@ export function geometryAt(keys: readonly Keyframe<Geometry>[], frame: number): 
   return geometryWith(keys[0]!.value, vectorAt(keys.map((k) => ({ ...k, value: numbersOfGeometry(k.value) })), frame));
 }
 
-/** From where a layer's own path is stated to the picture on a frame: its placement, then the track it follows. */
-export function placeOf(layer: Pick<ShapeLayer, 'placement' | 'animated' | 'follow'>, frame: number, motions: Motions): Homography {
-  const { placement } = numbersAt({ placement: layer.placement }, layer.animated, frame);
-  const placed = placement ? placementMap(placement) : STILL;
-  const followed = followedMotion(layer.follow, frame, motions);
-  return followed ? after(followed, placed) : placed;
+/** From where a layer's own path is stated to the picture: placed, bent with the surface it follows, carried along with it. */
+export interface Place {
+  placed: Homography;
+  bend: Bend | undefined;
+  followed: Homography;
 }
-/** The motion a follower takes on a frame; undefined when it follows nothing, or a track that is gone. */
-export function followedMotion(follow: Follow | undefined, frame: number, motions: Motions): Homography | undefined {
+export function placeOf(layer: Pick<ShapeLayer, 'placement' | 'animated' | 'follow'>, frame: number, motions: Motions): Place {
+  const { placement } = numbersAt({ placement: layer.placement }, layer.animated, frame);
+  return { placed: placement ? placementMap(placement) : STILL, ...followedAt(layer.follow, frame, motions) };
+}
+/** The motion and bending a follower takes on a frame; it stays still when it follows nothing, or a track that is gone. */
+export function followedAt(follow: Follow | undefined, frame: number, motions: Motions): Pick<Place, 'bend' | 'followed'> {
   const track = follow && motions.get(follow.trackId);
-  return track && partOfMotion(motionAt(track, frame).motion, track.quad, follow);
+  if (!track) return { bend: undefined, followed: STILL };
+  const flex = follow.flex ? bendAt(track, frame) : undefined;
+  return { bend: flex && { flex, quad: track.quad }, followed: partOfMotion(motionAt(track, frame).motion, track.quad, follow) };
+}
+/** A geometry carried to its place; with `keepPoints` it has the same points there, for handles that are to be edited. */
+export function carriedThere(geometry: Geometry, { placed, bend, followed }: Place, keepPoints = false): Geometry {
+  if (!bend) {
+    const map = followed === STILL ? placed : after(followed, placed);
+    return map === STILL ? geometry : projectedGeometry(geometry, map, keepPoints);
+  }
+  return projectedGeometry(flexed(projectedGeometry(geometry, placed, keepPoints), bend, keepPoints), followed, keepPoints);
+}
+/** The way back from the picture, points kept. */
+export function carriedBack(geometry: Geometry, { placed, bend, followed }: Place): Geometry {
+  if (!bend) return projectedGeometry(geometry, inverted(after(followed, placed)), true);
+  return projectedGeometry(unflexed(projectedGeometry(geometry, inverted(followed), true), bend), inverted(placed), true);
+}
+/** Where a place of one frame lies on another, for what follows a track. */
+export function followedPoint(follow: Follow | undefined, from: number, to: number, motions: Motions, x: number, y: number): Point {
+  const [there, here] = [followedAt(follow, from, motions), followedAt(follow, to, motions)];
+  const own = project(inverted(there.followed), x, y);
+  const [u, v] = there.bend ? unbentPoint(there.bend, own[0], own[1]) : own;
+  const [bx, by] = here.bend ? bentPoint(here.bend, u, v) : [u, v];
+  return project(here.followed, bx, by);
 }
 
 /** A layer's path on a frame before it is placed: in its own frame, where its keyframes live. */
@@ -76,9 +103,7 @@ export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
   if (now.kind === 'group') return { ...now, layers: now.layers.map((l) => layerAt(l, frame, motions)) };
   if (now.kind !== 'shape' || layer.kind !== 'shape') return now;
   const { paths: _paths, placement: _placement, follow: _follow, ...shape } = now;
-  const map = placeOf(layer, frame, motions);
-  const own = ownGeometryAt(layer, frame);
-  return { ...shape, geometry: map === STILL ? own : projectedGeometry(own, map) };
+  return { ...shape, geometry: carriedThere(ownGeometryAt(layer, frame), placeOf(layer, frame, motions)) };
 }
 
 /** Does anything in the stack depend on the frame number by itself (not only through the picture)? */

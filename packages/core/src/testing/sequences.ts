@@ -1,6 +1,6 @@
 // Sequences with known motion, made from a photograph: a smooth homography, noise, changing light, motion blur and an
 // occluder, as TRACKED accuracy is stated on. The same seed gives the same pictures.
-import { after, inverted, projectQuad, type Homography, type Quad } from '../track/homography.ts';
+import { after, inverted, project, projectQuad, type Homography, type Quad } from '../track/homography.ts';
 import { seededRandom } from '../track/random.ts';
 
 export interface Photograph {
@@ -31,11 +31,15 @@ export interface SequenceSpec {
   /** Multiplies the photograph's contrast about its mean, and adds to it: a weak or dark texture. */
   contrast?: number;
   lift?: number;
+  /** The surface waves beyond its plane motion: amplitude and length in pixels; it sets in over the first frames. */
+  wave?: { px: number; lengthPx: number };
 }
 export interface Sequence {
   spec: SequenceSpec;
   /** Region's corners per frame: the truth. */
   corners: Quad[];
+  /** Where a place of frame 0 lies on a frame: the truth, waves included. */
+  placeAt: (t: number, x: number, y: number) => [number, number];
   motions: Homography[];
   region: Quad;
   frame: (t: number) => Float32Array;
@@ -81,6 +85,12 @@ export function makeSequence(spec: SequenceSpec): Sequence {
   const region = projectQuad(base, [[rx0, ry0], [rx1, ry0], [rx1, ry1], [rx0, ry1]]);
   const corners = motions.map((m) => projectQuad(m, region));
   const mean = photo.luma.reduce((a, v) => a + v, 0) / photo.luma.length;
+  const waved = (t: number, x: number, y: number): [number, number] => {
+    const { px: amplitude, lengthPx } = spec.wave!;
+    const a = amplitude * Math.min(t / 12, 1);
+    const k = (2 * Math.PI) / lengthPx;
+    return [a * 0.5 * Math.sin(k * y + 0.11 * t), a * Math.sin(k * x + 0.17 * t)];
+  };
   const value = (x: number, y: number): number => {
     const [u, v] = [folded(x - 0.5, photo.width), folded(y - 0.5, photo.height)];
     const [ix, iy] = [Math.min(u | 0, photo.width - 2), Math.min(v | 0, photo.height - 2)];
@@ -116,6 +126,16 @@ export function makeSequence(spec: SequenceSpec): Sequence {
         for (let x = 0; x < width; x++) {
           const w = m[6] * (x + 0.5) + m[7] * (y + 0.5) + m[8];
           const i = y * width + x;
+          if (spec.wave) {
+            const [qx, qy] = [(m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w, (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w];
+            let [sx, sy] = [qx, qy];
+            for (let round = 0; round < 4; round++) {
+              const [dx, dy] = waved(t, sx, sy);
+              [sx, sy] = [qx - dx, qy - dy];
+            }
+            out[i] = out[i]! + value(sx, sy) / taps;
+            continue;
+          }
           out[i] = out[i]! + value((m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w, (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w) / taps;
         }
     }
@@ -135,7 +155,13 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     }
     return out;
   };
-  return { spec, corners, motions, region, frame, occluded };
+  const placeAt = (t: number, x: number, y: number): [number, number] => {
+    if (!spec.wave) return project(motions[t]!, x, y);
+    const [sx, sy] = project(toZero, x, y);
+    const [dx, dy] = waved(t, sx, sy);
+    return project(place(t), sx + dx, sy + dy);
+  };
+  return { spec, corners, placeAt, motions, region, frame, occluded };
 }
 
 /** Mean distance of a quadrilateral's corners from the truth, pixels. */

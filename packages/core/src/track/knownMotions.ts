@@ -1,6 +1,7 @@
 import { coverageInto } from '../shape/coverage.ts';
 import { boundsOf } from '../shape/edit.ts';
 import { featheredPolygon, pathOf, type Geometry } from '../shape/path.ts';
+import type { Flex } from './flex.ts';
 import { homographyOfQuads, type Homography, type Quad } from './homography.ts';
 import type { Mask } from './planeTracker.ts';
 import type { KnownMotion, TrackMotion } from './trackMotion.ts';
@@ -16,6 +17,7 @@ export interface FoundFrame {
   frame: number;
   motion: Homography;
   confidence: number;
+  flex?: Flex | undefined;
 }
 
 /** Corners of a region's bounding box: top left, top right, bottom right, bottom left. */
@@ -28,7 +30,7 @@ export function regionQuad(region: Geometry): Quad {
 export function knownMotions(track: StoredTrack, found: (runId: string) => readonly FoundFrame[]): TrackMotion {
   const quad = regionQuad(track.region);
   const known = new Map<number, KnownMotion>();
-  for (const { id, first, last } of track.runs) for (const f of found(id)) if (f.frame >= first && f.frame <= last) known.set(f.frame, { motion: f.motion, confidence: f.confidence, by: 'track' });
+  for (const { id, first, last } of track.runs) for (const f of found(id)) if (f.frame >= first && f.frame <= last) known.set(f.frame, { motion: f.motion, confidence: f.confidence, by: 'track', ...(f.flex && { flex: f.flex }) });
   for (const { frame, corners } of track.manual) {
     const motion = homographyOfQuads(quad, corners);
     if (motion) known.set(frame, { motion, confidence: 1, by: 'hand' });

@@ -8,13 +8,15 @@ export interface Freedom {
   scale: boolean;
   shear: boolean;
   perspective: boolean;
+  /** How a soft surface bends beyond all that; see flex.ts. */
+  flex?: boolean | undefined;
 }
 
 /**
  * Small motions are I + Σ pᵢGᵢ in coordinates centred on the region and divided by its half size, so that all pᵢ are of
  * one order. Gᵢ are the generators of the projective group (e.g. Drummond & Cipolla 1999).
  */
-const GENERATORS: { of: keyof Freedom; matrix: readonly number[]; usual: number }[] = [
+const GENERATORS: { of: Exclude<keyof Freedom, 'flex'>; matrix: readonly number[]; usual: number }[] = [
   { of: 'move', matrix: [0, 0, 1, 0, 0, 0, 0, 0, 0], usual: Infinity },
   { of: 'move', matrix: [0, 0, 0, 0, 0, 1, 0, 0, 0], usual: Infinity },
   { of: 'turn', matrix: [0, -1, 0, 1, 0, 0, 0, 0, 0], usual: 0.05 },

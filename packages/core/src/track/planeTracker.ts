@@ -1,5 +1,6 @@
 import { agreement, align, blockCorrelation, readSamples, type Aligned } from './align.ts';
 import { cornersIn } from './corners.ts';
+import { FlexFinder, flexAt, type Flex } from './flex.ts';
 import { followPoints } from './flow.ts';
 import { after, inverted, isSoundQuad, project, projectQuad, quadArea, STILL, type Homography, type Quad } from './homography.ts';
 import { solveInPlace } from './linear.ts';
@@ -26,6 +27,8 @@ export interface TrackedFrame {
   /** What the fit itself says of the region's corners: standard deviation, pixels. */
   expectedErrorPx: number;
   lost: LossReason | undefined;
+  /** How the region bends beyond that motion; only where the tracker was asked for it. */
+  flex?: Flex | undefined;
 }
 
 const MOST_POINTS = 300;
@@ -109,8 +112,9 @@ export class PlaneTracker {
   #bias = 0;
   #wholeFrames = 0;
   #frame = 0;
+  readonly #flex: FlexFinder | undefined;
 
-  /** `region`: what is followed, on the reference frame; `holdOut`: what of it must not be looked at. */
+  /** `region`: what is followed, on the reference frame; `holdOut`: what of it must not be looked at; with `freedom.flex` it finds how the region bends too. */
   constructor(reference: Pyramid, region: Mask, holdOut: Mask | undefined, freedom: Freedom, seed = 1) {
     this.#freedom = freedom;
     this.#seed = seed;
@@ -122,6 +126,7 @@ export class PlaneTracker {
     this.#carried = 2 * this.#anchor.template.noise;
     this.#weight = textured(this.#anchor.template);
     this.textureErrorPx = this.#textureError();
+    if (freedom.flex) this.#flex = new FlexFinder(reference, quadOf(this.#regionBox), (x, y) => isInside(region, x, y) && !(holdOut && isInside(holdOut, x, y)));
   }
 
   #anchorAt(pyramid: Pyramid, mask: Mask, holdOut: Mask | undefined, motion: Homography): Anchor {
@@ -145,8 +150,7 @@ export class PlaneTracker {
     const predicted = this.#h2 ? after(after(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
     const carried = this.#carriedByPoints(next, predicted, holdOut);
     const found = this.#best(next, carried ? [carried, predicted] : [predicted], holdOut);
-    if ('aligned' in found && !found.lost) this.#accept(next, found, holdOut);
-    return found;
+    return this.#taken(next, found, holdOut);
   }
 
   /** Looks for the region anew near a guess, after a gap. */
@@ -156,9 +160,9 @@ export class PlaneTracker {
     this.#kept = new Uint8Array(0);
     this.#h1 = guess;
     if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX) return { motion: guess, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
-    const found = this.#best(next, [guess, ...this.#searched(next, guess)], holdOut);
-    if (!('aligned' in found) || found.lost) return found;
-    this.#accept(next, found, holdOut);
+    this.#flex?.forget();
+    const found = this.#taken(next, this.#best(next, [guess, ...this.#searched(next, guess)], holdOut), holdOut);
+    if (found.lost) return found;
     this.#age = KEEP_FRAMES;
     this.#h2 = undefined;
     return found;
@@ -250,17 +254,40 @@ export class PlaneTracker {
     return all === 0 ? 0 : n / all;
   }
 
+  /** Goes on from a frame that is believed, its bending included. */
+  #taken(next: Pyramid, found: Candidate | TrackedFrame, holdOut: Mask | undefined): TrackedFrame {
+    if (!('aligned' in found) || found.lost) return found;
+    this.#accept(next, found, holdOut);
+    if (!this.#flex) return found;
+    const back = inverted(found.motion);
+    const isSeen = (x: number, y: number) => !(holdOut && isInside(holdOut, x, y)) && found.seen[this.#blockOf(...project(back, x, y))] !== 0;
+    return { ...found, flex: this.#flex.find(next, found.motion, found.aligned.gain, found.aligned.bias, isSeen) };
+  }
+  /** The template's samples where the region's bending on the frame before puts them. */
+  #flexed(samples: Template['fine']): Template['fine'] {
+    const flex = this.#flex?.last;
+    if (!flex) return samples;
+    const [x, y] = [samples.x.slice(), samples.y.slice()];
+    for (let i = 0; i < samples.count; i++) {
+      const [dx, dy] = flexAt(flex, quadOf(this.#regionBox), samples.x[i]!, samples.y[i]!);
+      x[i] = x[i]! + dx;
+      y[i] = y[i]! + dy;
+    }
+    return { ...samples, x, y };
+  }
+
   /** Aligns to the anchor's look, coarse then fine, and judges what is seen. `start`: anchor's frame to this one. */
   #aligned(next: Pyramid, start: Homography, holdOut: Mask | undefined): Candidate | undefined {
     const { template, model, quad, motion: toAnchor } = this.#anchor;
-    const coarse = align(model, template.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias);
+    const samples = { coarse: this.#flexed(template.coarse), fine: this.#flexed(template.fine) };
+    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias);
     const first = coarse?.motion ?? start;
-    const weight = this.#seenBlocks(next, first, holdOut, template.coarse).seen.map((v) => (v > 0 ? 1 : 0));
-    const fine = align(model, template.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias);
+    const weight = this.#seenBlocks(next, first, holdOut, samples.coarse).seen.map((v) => (v > 0 ? 1 : 0));
+    const fine = align(model, samples.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias);
     if (!fine || !isSoundQuad(projectQuad(fine.motion, quad), quad)) return undefined;
     const growth = quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
     if (!(growth > 0.5 && growth < 2)) return undefined;
-    const judged = this.#seenBlocks(next, fine.motion, holdOut, template.fine);
+    const judged = this.#seenBlocks(next, fine.motion, holdOut, samples.fine);
     const expectedErrorPx = expectedError(model, quad, fine.motion, fine, fine.sigma, template.trueShare);
     const confidence = Math.min(Math.max(judged.share, 0), 1) / (1 + (expectedErrorPx / LARGEST_ERROR_PX) ** 2);
     return { motion: after(fine.motion, toAnchor), confidence, expectedErrorPx, lost: undefined, aligned: fine, seen: judged.seen, likeness: judged.likeness };
@@ -319,6 +346,8 @@ export class PlaneTracker {
       if (v !== 0) own++;
     });
     this.#wholeFrames = own > 0.85 * all && found.confidence > 0.5 ? this.#wholeFrames + 1 : 0;
+    // what bends is always laid over its reference frame: its flex is stated there
+    if (this.#flex) return;
     // the look has changed all over while nothing covers it: take the new look before the old one is lost
     if (this.#wholeFrames >= 3 && (found.likeness < 0.7 || this.#sizeChanged(found.motion))) this.#reanchor(next, found.motion, holdOut);
   }

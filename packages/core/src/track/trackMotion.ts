@@ -1,3 +1,4 @@
+import { flexBetween, type Flex } from './flex.ts';
 import { after, homographyOfQuads, inverted, jacobianAt, project, projectQuad, STILL, type Homography, type Quad } from './homography.ts';
 import type { Freedom } from './motionModel.ts';
 
@@ -6,6 +7,8 @@ export interface KnownMotion {
   motion: Homography;
   confidence: number;
   by: 'track' | 'hand';
+  /** How the region bends beyond that motion, where it was tracked so. */
+  flex?: Flex | undefined;
 }
 /** A track as its followers see it: its motion from the reference frame on every frame where it is known. */
 export interface TrackMotion {
@@ -27,6 +30,21 @@ function neighbours({ known, referenceFrame }: TrackMotion, frame: number): { be
 }
 const quadAt = (track: TrackMotion, frame: number): Quad => projectQuad(track.known.get(frame)?.motion ?? STILL, track.quad);
 const isKnown = (track: TrackMotion, frame: number) => frame === track.referenceFrame || track.known.has(frame);
+
+/** The region's bending on a frame: as tracked there, else between those of the frames around where it was; none on the reference frame. */
+export function bendAt({ known, referenceFrame }: TrackMotion, frame: number): Flex | undefined {
+  const own = known.get(frame);
+  if (own?.by === 'track' || frame === referenceFrame) return own?.by === 'track' ? own.flex : undefined;
+  let [before, next]: [number | undefined, number | undefined] = [undefined, undefined];
+  for (const [f, k] of [...known, [referenceFrame, { by: 'track' }] as const]) {
+    if (k.by === 'hand') continue;
+    if (f < frame && (before === undefined || f > before)) before = f;
+    if (f > frame && (next === undefined || f < next)) next = f;
+  }
+  const flexOf = (f: number | undefined) => (f === undefined ? undefined : known.get(f)?.flex);
+  if (before === undefined || next === undefined) return flexOf(before ?? next);
+  return flexBetween(flexOf(before), flexOf(next), (frame - before) / (next - before));
+}
 
 /**
  * The motion from the reference frame to a frame. Between known frames the region's corners go on a cubic that takes up

@@ -58,7 +58,7 @@ export const trackJob: JobWork = async ({ pool, store }, { payload, signal, repo
           break;
         }
         guess = undefined;
-        const kept: StoredFrame = { frame, motion: [...next.motion] as StoredFrame['motion'], confidence: next.confidence };
+        const kept: StoredFrame = { frame, motion: [...next.motion] as StoredFrame['motion'], confidence: next.confidence, ...(next.flex && { flex: [...next.flex] }) };
         await saveFrames(pool, runId, [kept]);
         await notify(pool, track.projectId, 'tracking', { runId, frames: [kept], stopped: null });
         report(++done);

@@ -21,8 +21,8 @@ function run(request: Request): Omit<Extract<Answer, { ok: true }>, 'id' | 'ok'>
   }
   if (!tracker) throw new Error('the tracker is not set up');
   const [next, holdOut] = [pyramid(request.luma), joined(request.holdOuts)];
-  const { motion, confidence, expectedErrorPx, lost } = request.guess ? tracker.resume(next, request.guess, holdOut) : tracker.step(next, holdOut);
-  return { found: { motion, confidence, expectedErrorPx, lost } };
+  const { motion, confidence, expectedErrorPx, lost, flex } = request.guess ? tracker.resume(next, request.guess, holdOut) : tracker.step(next, holdOut);
+  return { found: { motion, confidence, expectedErrorPx, lost, flex } };
 }
 
 parentPort!.on('message', (request: Request) => {

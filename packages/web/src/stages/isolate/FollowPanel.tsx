@@ -1,17 +1,17 @@
 import { Button, Checkbox, Select, Space } from 'antd';
 import type { Follow, Layer, ShapeLayer } from '@mellow/contract';
-import { inverted, followedMotion, pathOf, projectedGeometry, ownGeometryAt, withKey, type Geometry, type Homography, type Keyframe } from '@mellow/core';
+import { carriedBack, carriedThere, followedAt, ownGeometryAt, pathOf, STILL, withKey, type Geometry, type Keyframe, type Place } from '@mellow/core';
 import { ALL_MOTION, type Tracks } from './useTracks.ts';
 import { isKey } from './layers.ts';
 import type { Stack } from './useStack.ts';
 import type { InHand } from '../../app/useProject.ts';
 
-const PARTS = ['move', 'turn', 'scale', 'shear', 'perspective'] as const;
+const PARTS = ['move', 'turn', 'scale', 'shear', 'perspective', 'flex'] as const;
 const asSpline = (g: Geometry): Geometry => (g.form === 'rectangle' || g.form === 'ellipse' ? { form: 'spline', points: pathOf(g) } : g);
 
-/** A shape's path and its keyframes, each carried over by the map of its own frame. */
-function carried(layer: ShapeLayer, mapAt: (frame: number) => Homography, frame: number): Pick<ShapeLayer, 'geometry' | 'paths'> {
-  const to = (g: Geometry, f: number) => asSpline(projectedGeometry(asSpline(g), mapAt(f), true)) as ShapeLayer['geometry'];
+/** A shape's path and its keyframes, each carried over on its own frame. */
+function carried(layer: ShapeLayer, over: (geometry: Geometry, frame: number) => Geometry, frame: number): Pick<ShapeLayer, 'geometry' | 'paths'> {
+  const to = (g: Geometry, f: number) => asSpline(over(asSpline(g), f)) as ShapeLayer['geometry'];
   return { geometry: to(layer.geometry, frame), paths: layer.paths?.map((k) => ({ ...k, value: to(k.value, k.frame) })) };
 }
 
@@ -22,21 +22,22 @@ export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; st
   const follow = stored.follow;
   const { frame } = stack;
   const { motions, media } = inHand;
+  const placeIn = (of: Follow | undefined, f: number): Place => ({ placed: STILL, ...followedAt(of, f, motions) });
   const begin = (trackId: string) => {
-    const next = { ...ALL_MOTION, trackId } as Follow;
-    const name = tracks.tracks.find((t) => t.id === trackId)?.name;
+    const of = tracks.tracks.find((t) => t.id === trackId);
+    const next = { ...ALL_MOTION, ...(of?.freedom.flex && { flex: true }), trackId } as Follow;
+    const name = of?.name;
     if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next } as Layer);
     // it stays where it is on this frame (and each keyframe on its own)
-    const map = (f: number) => { const m = followedMotion(next, f, motions); return m ? inverted(m) : ([1, 0, 0, 0, 1, 0, 0, 0, 1] as const); };
-    stack.putLayer(`${layer.name} follows ${name}`, { ...stored, ...carried(stored, map, frame), follow: next } as Layer);
+    stack.putLayer(`${layer.name} follows ${name}`, { ...stored, ...carried(stored, (g, f) => carriedBack(g, placeIn(next, f)), frame), follow: next } as Layer);
   };
   /** `bake`: a keyframe a frame, so that it stays where it was on each; else it stays where it was drawn. */
   const end = (bake: boolean) => {
     if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} no longer follows`, { ...stored, follow: undefined } as Layer);
-    const at = (f: number) => followedMotion(follow, f, motions) ?? ([1, 0, 0, 0, 1, 0, 0, 0, 1] as const);
+    const at = (g: Geometry, f: number) => carriedThere(g, placeIn(follow, f), true);
     if (!bake) return stack.putLayer(`${layer.name} no longer follows`, { ...stored, ...carried(stored, at, frame), follow: undefined } as Layer);
     let paths: Keyframe<Geometry>[] = [];
-    for (let f = 0; f < (media?.frames ?? 1); f++) paths = withKey(paths, { frame: f, value: asSpline(projectedGeometry(asSpline(ownGeometryAt(stored, f)), at(f), true)), ease: 'linear' });
+    for (let f = 0; f < (media?.frames ?? 1); f++) paths = withKey(paths, { frame: f, value: asSpline(at(asSpline(ownGeometryAt(stored, f)), f)), ease: 'linear' });
     stack.putLayer(`${layer.name} keeps its path on each frame`, { ...stored, geometry: paths[0]!.value, paths, follow: undefined } as Layer);
   };
   return (
@@ -46,7 +47,7 @@ export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; st
       {follow && (
         <>
           <Space wrap size={[10, 0]} style={{ margin: '6px 0' }} role="group" aria-label="Parts of the motion it takes">
-            {PARTS.map((part) => <Checkbox key={part} checked={follow[part]} onChange={(e) => stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, { ...stored, follow: { ...follow, [part]: e.target.checked } } as Layer)}>{part}</Checkbox>)}
+            {PARTS.map((part) => <Checkbox key={part} checked={follow[part] ?? false} onChange={(e) => stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, { ...stored, follow: { ...follow, [part]: e.target.checked } } as Layer)}>{part}</Checkbox>)}
           </Space>
           <div className="row">
             {stored.kind === 'shape' ? (

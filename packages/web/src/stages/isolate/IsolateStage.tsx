@@ -9,7 +9,7 @@ import type { InHand } from '../../app/useProject.ts';
 import { drawingFor, layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
 import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
 import type { Layer, ShapeLayer } from '@mellow/contract';
-import { geometryAt, inverted, isAnimated, ownGeometryAt, pathOf, placeOf, projectedGeometry, type Motions } from '@mellow/core';
+import { carriedBack, carriedThere, geometryAt, isAnimated, ownGeometryAt, pathOf, placeOf, type Motions } from '@mellow/core';
 import { Keying } from '../../ui/Keying.ts';
 import { askForText } from '../../ui/saveFile.ts';
 import type { Outline } from '../../viewer/FrameViewer.ts';
@@ -120,13 +120,13 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
 function layerInHand(stack: Stack, motions: Motions): InTheHand | undefined {
   const { layer, frame } = stack;
   if (layer?.kind !== 'shape' || layer.locked) return undefined;
-  const map = placeOf(layer, frame, motions);
-  const geometry = projectedGeometry(layer.geometry, map, true);
+  const place = placeOf(layer, frame, motions);
+  const geometry = carriedThere(layer.geometry, place, true);
   return {
     of: layer.id,
     shape: { geometry, feather: layer.feather },
     changed: (changed, phase, what) => {
-      const next: Layer = { ...layer, feather: changed.feather, geometry: (changed.geometry === geometry ? layer.geometry : projectedGeometry(changed.geometry, inverted(map), true)) as typeof layer.geometry };
+      const next: Layer = { ...layer, feather: changed.feather, geometry: (changed.geometry === geometry ? layer.geometry : carriedBack(changed.geometry, place)) as typeof layer.geometry };
       if (phase === 'drag') stack.dragLayer(next);
       else stack.saveLayer(`${what} of ${layer.name}`, next);
     },
@@ -151,14 +151,14 @@ function regionInHand(tracks: Tracks): InTheHand | undefined {
 function outlinesOf({ track, frame }: Tracks, stack: Stack, motions: Motions): Outline[] {
   const out: Outline[] = track?.holdOuts.filter((h) => h.on).map((h) => ({ points: pathOf(h.paths ? geometryAt(h.paths, frame) : h.geometry), look: 'dashed' as const })) ?? [];
   const { layer } = stack;
-  if (layer?.kind === 'shape') out.push({ points: pathOf(projectedGeometry(layer.geometry, placeOf(layer, frame, motions))), look: 'faint' });
+  if (layer?.kind === 'shape') out.push({ points: pathOf(carriedThere(layer.geometry, placeOf(layer, frame, motions))), look: 'faint' });
   return out;
 }
 /** Faint outlines of the shape in hand on the frames before and after, where it moves. */
 function onion({ layer, storedLayer, frame }: Stack, motions: Motions, frames: number): Outline[] {
   const stored = layer && storedLayer(layer.id);
   if (stored?.kind !== 'shape' || !isAnimated(stored)) return [];
-  return [frame - 1, frame + 1].filter((f) => f >= 0 && f < frames).map((f) => ({ points: pathOf(projectedGeometry(ownGeometryAt(stored, f), placeOf(stored, f, motions))), look: 'faint' }));
+  return [frame - 1, frame + 1].filter((f) => f >= 0 && f < frames).map((f) => ({ points: pathOf(carriedThere(ownGeometryAt(stored, f), placeOf(stored, f, motions))), look: 'faint' }));
 }
 
 function Section({ section, stack, tracks, inHand }: { section: SectionName; stack: Stack; tracks: Tracks; inHand: InHand }) {

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { Animated, CleanUp, KeyLayer, Layer, Pick, Sighting, SightingId, Spill } from '@mellow/contract';
-import { after, foldNumbers, followedMotion, inverted, keyFromPicks, keyWithPick, numbersAt, pathEdited, project, shownLayerAt, type Keying } from '@mellow/core';
+import { foldNumbers, followedPoint, keyFromPicks, keyWithPick, numbersAt, pathEdited, shownLayerAt, type Keying } from '@mellow/core';
 import { documentOf, edit } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
@@ -93,9 +93,8 @@ export function useStack(inHand: InHand) {
   };
   /** Where a pick lies on this frame: on the track it follows, or where it was made. */
   const pickPlace = (key: KeyLayer, p: Pick): Pick => {
-    const [there, here] = [followedMotion(key.follow, p.frame, inHand.motions), followedMotion(key.follow, frame, inHand.motions)];
-    if (!there || !here || p.frame === frame) return p;
-    const [x, y] = project(after(here, inverted(there)), (p.x0 + p.x1) / 2, (p.y0 + p.y1) / 2);
+    if (!key.follow || !inHand.motions.has(key.follow.trackId) || p.frame === frame) return p;
+    const [x, y] = followedPoint(key.follow, p.frame, frame, inHand.motions, (p.x0 + p.x1) / 2, (p.y0 + p.y1) / 2);
     const [hw, hh] = [(p.x1 - p.x0) / 2, (p.y1 - p.y0) / 2];
     return { ...p, frame, x0: x - hw, y0: y - hh, x1: x + hw, y1: y + hh };
   };
