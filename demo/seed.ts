@@ -73,7 +73,7 @@ async function seed(): Promise<void> {
     { id: randomUUID() as LayerId, name: 'Madder red', kind: 'range', on: true, mode: 'add', invert: false, strength: 1, picks: [], key: SCARF_KEY },
     { id: randomUUID() as LayerId, name: 'Round the bench back', kind: 'shape', on: true, mode: 'within', invert: false, strength: 1, geometry: SCARF_SHAPE, feather: { innerPx: 2, outerPx: 6, falloff: 'smooth' } },
   ];
-  await change('Isolate the scarf', [{ kind: 'sighting', id: sightingId, revision: null, value: { id: sightingId, projectId, pieceId: scarf!, shotId: shotIds[0]!, layers, cleanUp: null, spill: null, animated: {} } }]);
+  await change('Isolate the scarf', [{ kind: 'sighting', id: sightingId, revision: null, value: { id: sightingId, projectId, pieceId: scarf!, shotId: shotIds[0]!, layers, cleanUp: null, spill: null, animated: {}, steadyFrames: 0 } }]);
   await change('Recolour the scarf', [{ kind: 'recipe', id: recipeId, revision: null, value: { id: recipeId, projectId, pieceId: scarf!, colourwayId: retail!, shift: SCARF_SHIFT, strength: 1, animated: {} } }]);
   await scheduleStaleMeasurements(pool, projectId);
 }

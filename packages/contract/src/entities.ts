@@ -79,6 +79,8 @@ export const Sighting = z.object({
   spill: Spill.nullable().default(null),
   /** Keyframes of `cleanUp.…` and `spill.…`. */
   animated: Animated.default({}),
+  /** Frames on either side that the finished matte is steadied over; see core/matte/steady. */
+  steadyFrames: z.number().int().min(0).max(5).default(0),
 });
 export type Sighting = z.infer<typeof Sighting>;
 

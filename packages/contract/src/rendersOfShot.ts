@@ -10,6 +10,7 @@ export interface ShotRenderSighting {
   spill?: Spill | undefined;
   shift: Shift;
   strength: number;
+  steadyFrames?: number | undefined;
   /** Keyframes of clean-up, spill, shift and strength in this shot. */
   animated?: Animated | undefined;
 }
@@ -28,7 +29,7 @@ export function rendersOfShot(document: Pick<ProjectDocument, 'pieces' | 'sighti
   const renders = sightings.map((value): ShotRenderSighting => {
     const recipe: Recipe | undefined = document.recipes.find((r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId)?.value;
     const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
-    return { layers: value.layers, cleanUp: value.cleanUp ?? undefined, spill: value.spill ?? undefined, shift: recipe?.shift ?? NEUTRAL, strength: recipe?.strength ?? 1, ...(Object.keys(animated).length > 0 && { animated }) };
+    return { layers: value.layers, cleanUp: value.cleanUp ?? undefined, spill: value.spill ?? undefined, shift: recipe?.shift ?? NEUTRAL, strength: recipe?.strength ?? 1, ...(value.steadyFrames > 0 && { steadyFrames: value.steadyFrames }), ...(Object.keys(animated).length > 0 && { animated }) };
   });
   return { renders, sightings };
 }

@@ -4,11 +4,13 @@ import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { balanceInPlace, isNeutralBalance, type Balance } from '../light/balance.ts';
 import type { CleanUp } from '../matte/cleanUp.ts';
 import { findSpill, type Spill, type SpillMap } from '../matte/spill.ts';
+import { steadied } from '../matte/steady.ts';
 import { cleanedStackMatteInto, layerMatteInto, type KeyReads, type Layer, type LayerMatte, type MatteSource, type PlateLayer } from '../matte/stack.ts';
 import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import { recolourInto, type LinearPlanes } from '../recolour/recolourInto.ts';
 import { isNeutral, type Shift } from '../recolour/shift.ts';
 import { spillInto } from '../recolour/spillInto.ts';
+import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, type CodePicture, type CodePlane, type DecodeTables } from './picture.ts';
 
 /** One piece on this frame: where it is, and what becomes of its colour. */
@@ -21,6 +23,8 @@ export interface SightingRender {
   shift: Shift;
   /** 0..1 on the whole recolour. */
   strength: number;
+  /** Frames on either side that the finished matte is steadied over; left out or 0: it stands alone. Needs the frames around: see `steadiedMatte`. */
+  steadyFrames?: number | undefined;
 }
 
 /** A decoded frame and what was derived from it; derived planes are made once, when first asked for. */
@@ -35,6 +39,8 @@ export interface SourceFrame {
   oklab(reads?: KeyReads): OklabPlanes;
   /** The picture as the layers of a stack see it. */
   readonly matteSource: MatteSource;
+  /** Encoded luma before balance, for following what moves. */
+  luma(): Pyramid;
 }
 
 /** Tables that every frame needs; make them once. */
@@ -83,7 +89,8 @@ export function sourceFrame(codes: CodePicture, encoding: Encoding, scale: numbe
   const reading = (reads: KeyReads): KeyReads => (isBalanced ? reads : 'balanced');
   const oklab = (reads: KeyReads = 'balanced') => oklabOf[reading(reads)]();
   const { width, height } = codes;
-  return { codes, encoding, scale, isBalanced, linear: balanced, oklab, matteSource: { width, height, scale, oklab, encoded: (reads) => encodedOf[reading(reads)](), plate: plate ?? (() => undefined) } };
+  const luma = once(() => pyramidOf(lumaOfCodes(codes.r, codes.g, codes.b, maxCodeOf(codes.r)), width, height));
+  return { codes, encoding, luma, scale, isBalanced, linear: balanced, oklab, matteSource: { width, height, scale, oklab, encoded: (reads) => encodedOf[reading(reads)](), plate: plate ?? (() => undefined) } };
 }
 
 function encodedPlanes({ r, g, b }: LinearPlanes, encode: Lookup): LinearPlanes {
@@ -108,6 +115,19 @@ export function ownMatte(source: SourceFrame, layer: Layer, inner: LayerMatte = 
   const out = new Float32Array(width * height);
   layerMatteInto(out, layer, source.matteSource, inner);
   return out;
+}
+
+/** A sighting on a frame near another. */
+export interface Around {
+  source: SourceFrame;
+  sighting: SightingRender;
+}
+/** α of a sighting on a frame, steadied over the frames around it (`steadyFrames` on either side, as far as the shot goes). */
+export function steadiedMatte(source: SourceFrame, sighting: SightingRender, around: readonly Around[], matteOf = (s: SourceFrame, r: SightingRender) => frameMatte(s, r.layers, r.cleanUp)): Float32Array {
+  const alpha = matteOf(source, sighting);
+  if (!sighting.steadyFrames || around.length === 0) return alpha;
+  const moment = (s: SourceFrame, a: Float32Array) => ({ width: s.codes.width, height: s.codes.height, alpha: a, luma: s.luma() });
+  return steadied(moment(source, alpha), around.map((n) => moment(n.source, matteOf(n.source, n.sighting))));
 }
 
 export interface RecolouredFrame {

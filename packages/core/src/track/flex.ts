@@ -105,31 +105,32 @@ export class FlexFinder {
       const [dx, dy] = [places[2 * i]! - x, places[2 * i + 1]! - y];
       if (Math.hypot(dx, dy) <= most && isSeen(...project(motion, places[2 * i]! + x0, places[2 * i + 1]! + y0))) found.push({ x: x + x0, y: y + y0, dx, dy });
     }
-    return (this.#last = this.#fitted(found));
-  }
-  /** Nodes fitted to the points, twice more without those that stray from the fit (Tukey's limit on their scale). */
-  #fitted(points: readonly Moved[]): Flex {
-    const spacing: [number, number] = [(this.#quad[2][0] - this.#quad[0][0]) / (FLEX_NODES - 1), (this.#quad[2][1] - this.#quad[0][1]) / (FLEX_NODES - 1)];
-    let [kept, flex] = [points, nodesFrom(points, this.#quad, spacing, this.#last)];
-    for (let round = 0; round < 2; round++) {
-      const errors = points.map((p) => {
-        const [dx, dy] = flexAt(flex, this.#quad, p.x, p.y);
-        return Math.hypot(p.dx - dx, p.dy - dy);
-      });
-      // 1.4826 / 1.1774: from the median of a two-dimensional normal error's length to its deviation along one axis
-      const limit = Math.max(STRAY * 0.8493 * ([...errors].sort((a, b) => a - b)[errors.length >> 1] ?? 0), LEAST_STRAY_PX);
-      kept = points.filter((_, i) => errors[i]! <= limit);
-      flex = nodesFrom(kept, this.#quad, spacing, this.#last);
-    }
-    return flex;
+    return (this.#last = flexOfPoints(found, this.#quad, this.#last));
   }
 }
 
-interface Moved {
+/** A point of the reference frame and how far it has gone beyond the plane motion. */
+export interface Moved {
   x: number;
   y: number;
   dx: number;
   dy: number;
+}
+
+/** A flex over a box fitted to points, twice more without those that stray from the fit; where there are none near it stays as before. */
+export function flexOfPoints(points: readonly Moved[], quad: Quad, before: Flex | undefined): Flex {
+  const spacing: [number, number] = [(quad[2][0] - quad[0][0]) / (FLEX_NODES - 1), (quad[2][1] - quad[0][1]) / (FLEX_NODES - 1)];
+  let flex = nodesFrom(points, quad, spacing, before);
+  for (let round = 0; round < 2; round++) {
+    const errors = points.map((p) => {
+      const [dx, dy] = flexAt(flex, quad, p.x, p.y);
+      return Math.hypot(p.dx - dx, p.dy - dy);
+    });
+    // 0.8493: from the median of a two-dimensional normal error's length to its deviation along one axis
+    const limit = Math.max(STRAY * 0.8493 * ([...errors].sort((a, b) => a - b)[errors.length >> 1] ?? 0), LEAST_STRAY_PX);
+    flex = nodesFrom(points.filter((_, i) => errors[i]! <= limit), quad, spacing, before);
+  }
+  return flex;
 }
 
 function nodesFrom(points: readonly Moved[], quad: Quad, [sx, sy]: readonly [number, number], before: Flex | undefined): Flex {

@@ -44,7 +44,7 @@ export const sightings = aggregate<Sighting>({
   table: 'sighting',
   schema: Sighting,
   order: 'id',
-  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true }, cleanUp: { column: 'clean_up', json: true }, spill: { column: 'spill', json: true }, animated: { column: 'animated', json: true } },
+  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true }, cleanUp: { column: 'clean_up', json: true }, spill: { column: 'spill', json: true }, animated: { column: 'animated', json: true }, steadyFrames: { column: 'steady_frames' } },
 });
 export const tracks = aggregate<Track>({
   table: 'track',

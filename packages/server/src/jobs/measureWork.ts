@@ -10,6 +10,7 @@ import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { openPlates } from '../render/plates.ts';
+import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
 import { notify, queueKeyed, type KeyedWork } from './queue.ts';
 
@@ -33,7 +34,7 @@ export function measurementInputs(document: ProjectDocument, sightingId: string,
   if (!shot || !media) return undefined;
   const { renders, sightings } = rendersOfShot(document, shot.value.id, colourwayId);
   const upTo = sightings.findIndex((s) => s.id === sighting.value.id);
-  return createHash('sha256').update(JSON.stringify([3, media.sha256, shot.value.encoding, shot.value.balance, MEASURE_WIDTH, renders.slice(0, upTo + 1), tracksUsed(document, shot.value.id)])).digest('hex');
+  return createHash('sha256').update(JSON.stringify([4, media.sha256, shot.value.encoding, shot.value.balance, MEASURE_WIDTH, renders.slice(0, upTo + 1), tracksUsed(document, shot.value.id)])).digest('hex');
 }
 
 /** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */
@@ -95,13 +96,14 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const plates = await openPlates(pool, store, variants[0]!, { width, height }, overtaken.signal);
   try {
     const pending: Promise<void>[] = [];
-    let frame = 0;
-    for await (const codes of decodeFrames(store, stored, { width, height }, overtaken.signal)) {
-      const at = frame++;
-      const now = variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
+    const reach = Math.max(0, ...variants[0]!.map((r) => r.steadyFrames ?? 0));
+    const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
+    const task = async (at: number) => ({ sightings: rendersAt(at)[0]!, plates: await plates.frame(at) });
+    for await (const { at, ...frame } of withAround(decodeFrames(store, stored, { width, height }, overtaken.signal), reach, task)) {
+      const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
       pending.push(
-        sharedRenderPool().measure({ codes, encoding: shot.encoding, scale, sightings: now[0]!, index, colourways, balance: balanceOf(shot), plates: await plates.frame(at) }).then((measured) => {
+        sharedRenderPool().measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) }).then((measured) => {
           done++;
           measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
           if (done % 8 === 0) void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(() => undefined);

@@ -18,7 +18,7 @@ export const RenderPayload = z.object({
   balance: Balance.optional(),
   preset: Preset,
   fileName: z.string(),
-  sightings: z.array(z.object({ layers: z.array(Layer), cleanUp: CleanUp.optional(), spill: Spill.optional(), shift: Shift, strength: z.number(), animated: Animated.optional() })),
+  sightings: z.array(z.object({ layers: z.array(Layer), cleanUp: CleanUp.optional(), spill: Spill.optional(), shift: Shift, strength: z.number(), animated: Animated.optional(), steadyFrames: z.number().int().optional() })),
   /** The shot's tracks and what they had found when the render was asked for. */
   tracks: z.array(Track).default([]),
   runs: z.array(RunResult).default([]),

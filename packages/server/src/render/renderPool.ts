@@ -38,17 +38,17 @@ export class RenderPool {
     const thread = this.#threads.reduce((best, each) => (each.waiting.size < best.waiting.size ? each : best));
     return new Promise((resolve, reject) => {
       thread.waiting.set(request.id, { resolve, reject });
-      // planes of one decoded frame share a buffer
-      const buffers = new Set([request.codes.r.buffer, request.codes.g.buffer, request.codes.b.buffer]);
+      // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
+      const buffers = request.around ? [] : new Set([request.codes.r.buffer, request.codes.g.buffer, request.codes.b.buffer]);
       thread.worker.postMessage(request, [...buffers] as ArrayBuffer[]);
     });
   }
 
-  /** Renders a frame; the picture handed in is gone afterwards (its memory moves to the thread). */
+  /** Renders a frame; the picture handed in is gone afterwards (its memory moves to the thread) unless there are frames around it. */
   async render(task: FrameTask): Promise<CodePicture> {
     return (await this.#ask({ ...task, kind: 'render', id: this.#next++ })).codes!;
   }
-  /** Measures the sighting at `index`, once per colourway; the picture handed in is gone afterwards. */
+  /** Measures the sighting at `index`, once per colourway; the picture handed in is gone afterwards, as for `render`. */
   async measure(task: MeasureTask): Promise<Measured[]> {
     return (await this.#ask({ ...task, kind: 'measure', id: this.#next++ })).measured!;
   }

@@ -1,5 +1,11 @@
 import type { Balance, CodePicture, Encoding, measureSighting, Shift, SightingRender } from '@mellow/core';
 
+/** What a matte that is steadied needs of a frame near the one rendered. */
+export interface AroundTask {
+  codes: CodePicture;
+  sightings: readonly SightingRender[];
+  plates: Record<string, Float32Array>;
+}
 export interface FrameTask {
   codes: CodePicture;
   encoding: Encoding;
@@ -9,6 +15,8 @@ export interface FrameTask {
   balance?: Balance | undefined;
   /** α of the plates on this frame, by core's `plateKey`. */
   plates: Record<string, Float32Array>;
+  /** The frames around, by how many frames they lie off; only those that a steadied matte asks for. */
+  around?: { off: number; frame: AroundTask }[] | undefined;
 }
 /** A frame measured in several colourways at once: one matte, one decode, a recolour each. */
 export interface MeasureTask extends FrameTask {

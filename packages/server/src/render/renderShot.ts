@@ -11,6 +11,7 @@ import type { MediaStore } from '../media/store.ts';
 import { encoderArgs, outputPath } from './presets.ts';
 import { openPlates } from './plates.ts';
 import type { RenderPool } from './renderPool.ts';
+import { withAround } from './window.ts';
 
 export interface ShotRender {
   media: StoredMedia;
@@ -57,10 +58,10 @@ export async function renderShot(db: Queryable, store: MediaStore, pool: RenderP
   const plates = await openPlates(db, store, job.sightings, job.media.media, signal);
   try {
     const inFlight: Promise<CodePicture>[] = [];
-    let frame = 0;
-    for await (const codes of decodeFrames(store, job.media, undefined, signal)) {
-      const at = frame++;
-      inFlight.push(pool.render({ codes, encoding: job.encoding, scale: 1, sightings: job.sightings.map((s) => sightingAt(s, at, job.motions)), balance: job.balance, plates: await plates.frame(at) }));
+    const reach = Math.max(0, ...job.sightings.map((s) => s.steadyFrames ?? 0));
+    const task = async (at: number) => ({ sightings: job.sightings.map((s) => sightingAt(s, at, job.motions)), plates: await plates.frame(at) });
+    for await (const { at: _at, ...frame } of withAround(decodeFrames(store, job.media, undefined, signal), reach, task)) {
+      inFlight.push(pool.render({ ...frame, encoding: job.encoding, scale: 1, balance: job.balance }));
       if (inFlight.length > pool.size) await write(await inFlight.shift()!);
     }
     for (const last of inFlight) await write(await last);

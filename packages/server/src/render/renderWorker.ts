@@ -1,12 +1,23 @@
 // A render thread: unpacks a request, calls core, sends the planes back.
 import { parentPort } from 'node:worker_threads';
-import { frameMatte, makeTables, measureSighting, plateKey, recolourFrame, renderFrame, sourceFrame, type SourceFrame } from '@mellow/core';
-import type { Answer, Measured, MeasureTask, Request } from './renderProtocol.ts';
+import { makeTables, measureSighting, plateKey, recolourFrame, renderFrame, sourceFrame, steadiedMatte, type CodePicture, type SourceFrame } from '@mellow/core';
+import type { Answer, FrameTask, Measured, MeasureTask, Request } from './renderProtocol.ts';
 
 const tables = makeTables();
 
-function measureColourways(source: SourceFrame, { sightings, index, colourways }: MeasureTask): Measured[] {
-  const mattes = sightings.map(({ layers, cleanUp }) => frameMatte(source, layers, cleanUp));
+const sourceOf = (codes: CodePicture, plates: FrameTask['plates'], { encoding, scale, balance }: FrameTask): SourceFrame => sourceFrame(codes, encoding, scale, tables, { balance, plate: (layer) => plates[plateKey(layer)] });
+
+/** α of each sighting, steadied where it asks for it. */
+function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
+  const around = (task.around ?? []).map(({ off, frame }) => ({ off, source: sourceOf(frame.codes, frame.plates, task), sightings: frame.sightings }));
+  return task.sightings.map((sighting, i) =>
+    steadiedMatte(source, sighting, around.filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0)).map((n) => ({ source: n.source, sighting: n.sightings[i]! }))),
+  );
+}
+
+function measureColourways(source: SourceFrame, task: MeasureTask): Measured[] {
+  const { sightings, index, colourways } = task;
+  const mattes = mattesOf(source, task);
   const measured: Measured[] = [];
   for (const recipes of colourways) {
     const renders = sightings.map((s, i) => ({ ...s, ...recipes[i]! }));
@@ -15,13 +26,18 @@ function measureColourways(source: SourceFrame, { sightings, index, colourways }
   return measured;
 }
 
+function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
+  const mattes = mattesOf(source, task);
+  return renderFrame(source, task.sightings, tables, (_, i) => mattes[i]!).codes;
+}
+
 parentPort!.on('message', (request: Request) => {
   let answer: Answer;
   try {
-    const source = sourceFrame(request.codes, request.encoding, request.scale, tables, { balance: request.balance, plate: (layer) => request.plates[plateKey(layer)] });
+    const source = sourceOf(request.codes, request.plates, request);
     answer =
       request.kind === 'render'
-        ? { id: request.id, ok: true, codes: renderFrame(source, request.sightings, tables).codes }
+        ? { id: request.id, ok: true, codes: renderRequest(source, request) }
         : { id: request.id, ok: true, measured: measureColourways(source, request) };
   } catch (error) {
     answer = { id: request.id, ok: false, message: error instanceof Error ? error.message : String(error) };

@@ -69,7 +69,7 @@ it('renders a follower where the track is, frame by frame', async () => {
   const own = document.project.value.id;
   await change('Follow', { kind: 'piece', id: pieceId, revision: null, value: { id: pieceId, projectId: own, name: 'Cup', kind: 'prop', position: 0 } }, {
     kind: 'sighting', id: sightingId, revision: null,
-    value: { id: sightingId, projectId: own, pieceId, shotId, cleanUp: null, spill: null, animated: {}, layers: [{ id: randomUUID() as LayerId, name: 'Box', kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: box(100, 90, 160, 150), feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, follow: { trackId, move: true, turn: true, scale: true, shear: true, perspective: true } }] },
+    value: { id: sightingId, projectId: own, pieceId, shotId, cleanUp: null, spill: null, animated: {}, steadyFrames: 0, layers: [{ id: randomUUID() as LayerId, name: 'Box', kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: box(100, 90, 160, 150), feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, follow: { trackId, move: true, turn: true, scale: true, shear: true, perspective: true } }] },
   }, {
     // black inside the box, and only from frame 3 on: a hard switch
     kind: 'recipe', id: recipeId, revision: null,

@@ -4,7 +4,7 @@ import { balanceOf, hasAlpha, rendersOfShot, type Media, type ProjectDocument, t
 import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type SightingRender, type TrackMotion } from '@mellow/core';
 import { api, useGetProjectQuery, useTracksQuery } from './api.ts';
 import { frameUrl } from '../engine/frameClient.ts';
-import type { FrameRef } from '../engine/frameProtocol.ts';
+import type { FrameRef, Moment } from '../engine/frameProtocol.ts';
 import { hasUnsent } from './editing.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { placeChanged, projectOpened, type Draft } from './viewSlice.ts';
@@ -138,5 +138,16 @@ export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, 
     if (footage && at >= 0 && at < footage.frames && document.proxies[footage.id]?.state === 'done') plates[plateKey(layer)] = frameUrl(footage.id, at, layer.channel === 'alpha' && hasAlpha(footage.pixelFormat) ? 'alpha' : 'proxy');
   }
   return { url: frameUrl(media.id, Math.min(frame, media.frames - 1)), encoding: shot.encoding, fullWidth: media.width, balance: balanceOf(shot), plates };
+}
+
+/** What lies on a frame of a shot, ready for the engine; `steady: false` leaves the frames around out (quicker, while a hand moves). */
+export function momentAt(document: ProjectDocument, shot: Shot, media: Media, colourwayId: string | undefined, pieceId: string | undefined, frame: number, motions: Motions, steady = true): Moment {
+  const at = (f: number) => ({ frame: frameRefOf(document, shot, media, f), ...rendersInHand(document, shot.id, colourwayId, pieceId, f, motions) });
+  const now = at(frame);
+  const reach = steady ? Math.max(0, ...now.sightings.map((s) => s.steadyFrames ?? 0)) : 0;
+  const around = Array.from({ length: 2 * reach + 1 }, (_, k) => k - reach)
+    .filter((off) => off !== 0 && frame + off >= 0 && frame + off < media.frames)
+    .map((off) => { const { index: _i, ...near } = at(frame + off); return { off, ...near }; });
+  return { ...now, ...(around.length > 0 && { around }) };
 }
 export { placeChanged };

@@ -1,6 +1,6 @@
 // Unpacks a request, calls core, sends the buffers back. Keeps the frames last used, decoded, within a bound.
-import { clippingOf, frameMatte, labFromLinear709, lumaOf, makeTables, measureSighting, meterMatte, oklabFromLinear709, ownMatte, renderFrame, srgbCodeFromLinear, type Layer, type RenderedFrame, type SightingRender, type SourceFrame } from '@mellow/core';
-import { FIELD_REACH, type Answer, type AnswerOf, type CropAnswer, type DensityAnswer, type Picture, type ProbeAnswer, type Request, type ShowTask, type Task } from './frameProtocol.ts';
+import { chatterBetween, clippingOf, driftOf, frameMatte, labFromLinear709, lumaOf, makeTables, measureSighting, meterMatte, oklabFromLinear709, ownMatte, renderFrame, srgbCodeFromLinear, steadiedMatte, type Layer, type RenderedFrame, type SightingRender, type SourceFrame } from '@mellow/core';
+import { FIELD_REACH, type Answer, type AnswerOf, type CropAnswer, type DensityAnswer, type HoldAnswer, type Moment, type Picture, type ProbeAnswer, type Request, type ShowTask, type Task } from './frameProtocol.ts';
 import { FrameStore, Recent } from './frameStore.ts';
 import { cutOutInPlace, difference, greyOnScreen, markNearInPlace, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
 
@@ -25,16 +25,28 @@ const layerMatte = (frame: SourceFrame, layer: Layer): Float32Array => cached(fr
 const stackMatte = (frame: SourceFrame, { layers, cleanUp }: SightingRender): Float32Array =>
   cached(frame, JSON.stringify([cleanUp, contentOf({ layers })]), () => frameMatte(frame, layers, cleanUp, (layer) => layerMatte(frame, layer)));
 
-function inView(frame: SourceFrame, task: ShowTask): { picture: Picture; rendered: RenderedFrame | undefined } {
+type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
+/** α of the sightings of a moment, steadied where they ask for it; the frames around are loaded first. */
+async function mattesOf(frame: SourceFrame, { around = [] }: Moment, step: 1 | 2 = 1): Promise<MatteOf> {
+  const near = await Promise.all(around.map(async (a) => ({ ...a, source: await store.frame(a.frame, step) })));
+  return (sighting, i) => {
+    const taken = near.filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0)).map((n) => ({ source: n.source, sighting: n.sightings[i]! }));
+    if (taken.length === 0) return stackMatte(frame, sighting);
+    const key = JSON.stringify([sighting, ...taken.map((n) => n.sighting)].map(({ cleanUp, layers }) => [cleanUp, contentOf({ layers })]));
+    return cached(frame, `steady ${key}`, () => steadiedMatte(frame, sighting, taken, stackMatte));
+  };
+}
+
+function inView(frame: SourceFrame, task: ShowTask, matteOf: MatteOf): { picture: Picture; rendered: RenderedFrame | undefined } {
   const { width, height } = frame.codes;
   const { show, index, sightings } = task;
   const own = task.solo && layerMatte(frame, task.solo);
   if (show === 'Matte' && !task.measure) {
-    const alpha = own ?? (index < 0 ? new Float32Array(width * height) : stackMatte(frame, sightings[index]!));
+    const alpha = own ?? (index < 0 ? new Float32Array(width * height) : matteOf(sightings[index]!, index));
     return { picture: greyOnScreen(alpha, width, height), rendered: undefined };
   }
   if (show === 'Source' && !task.measure) return { picture: onScreen(frame.codes, frame.encoding), rendered: undefined };
-  const rendered = renderFrame(frame, sightings, tables, (s) => stackMatte(frame, s));
+  const rendered = renderFrame(frame, sightings, tables, matteOf);
   const alpha = own ?? (index < 0 ? new Float32Array(width * height) : rendered.mattes[index]!);
   const source = () => onScreen(frame.codes, frame.encoding);
   const result = () => onScreen(rendered.codes, frame.encoding);
@@ -64,7 +76,7 @@ function inView(frame: SourceFrame, task: ShowTask): { picture: Picture; rendere
 
 async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const frame = await store.frame(task.frame, task.step);
-  const { picture, rendered } = inView(frame, task);
+  const { picture, rendered } = inView(frame, task, await mattesOf(frame, task, task.step));
   if (task.near) markNearInPlace(picture, frame.oklab().a, frame.oklab().b, task.near);
   shown = { key: JSON.stringify(task), frame, rendered, index: task.index };
   return {
@@ -154,16 +166,29 @@ async function density({ frame: ref, reads }: Extract<Task, { kind: 'density' }>
   return { size, reach: FIELD_REACH, rgba, lightness, encoded: { red, green, blue, luma } };
 }
 
-async function meter({ frame: ref, sighting }: Extract<Task, { kind: 'meter' }>): Promise<AnswerOf['meter']> {
-  const frame = await store.frame(ref);
-  return meterMatte(stackMatte(frame, sighting), frame.codes.width, frame.codes.height, clippingOf(frame.codes));
+async function meter(moment: Moment): Promise<AnswerOf['meter']> {
+  const frame = await store.frame(moment.frame);
+  return meterMatte((await mattesOf(frame, moment))(moment.sightings[moment.index]!, moment.index), frame.codes.width, frame.codes.height, clippingOf(frame.codes));
+}
+
+async function hold({ now, before, track }: Extract<Task, { kind: 'hold' }>): Promise<HoldAnswer> {
+  const at = async (moment: Moment) => {
+    const source = await store.frame(moment.frame);
+    const { width, height } = source.codes;
+    return { width, height, scale: source.scale, alpha: (await mattesOf(source, moment))(moment.sightings[moment.index]!, moment.index), luma: source.luma() };
+  };
+  const here = await at(now);
+  const chatter = before && chatterBetween(await at(before), here, here.scale);
+  const drift = track && driftOf((await at(track.reference)).alpha, here.alpha, here.width, here.height, here.scale, track.motion);
+  return { chatter, driftPx: drift?.px };
 }
 
 /** The piece cut out of source and result: its matte's bounds with a margin. Null where nothing is selected. */
-async function crop({ frame: ref, sightings, index }: Extract<Task, { kind: 'crop' }>): Promise<CropAnswer | null> {
+async function crop(moment: Moment): Promise<CropAnswer | null> {
+  const { frame: ref, sightings, index } = moment;
   const frame = await store.frame(ref);
   const { width, height } = frame.codes;
-  const rendered = renderFrame(frame, sightings, tables, (s) => stackMatte(frame, s));
+  const rendered = renderFrame(frame, sightings, tables, await mattesOf(frame, moment));
   const alpha = rendered.mattes[index]!;
   let [x0, y0, x1, y1] = [width, height, 0, 0];
   for (let y = 0; y < height; y++)
@@ -193,6 +218,7 @@ async function run(task: Task): Promise<AnswerOf[keyof AnswerOf]> {
     case 'sample': return sample(task);
     case 'density': return density(task);
     case 'meter': return meter(task);
+    case 'hold': return hold(task);
     case 'probe': return probe(task);
     case 'crop': return crop(task);
   }

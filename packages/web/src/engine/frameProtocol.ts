@@ -1,4 +1,4 @@
-import type { Balance, Encoding, Layer, MatteMeter, measureSighting, Oklab, SightingRender } from '@mellow/core';
+import type { Balance, Encoding, Homography, Layer, MatteMeter, measureSighting, Oklab, SightingRender } from '@mellow/core';
 
 /** A frame's proxy and how to read it. */
 export interface FrameRef {
@@ -10,13 +10,17 @@ export interface FrameRef {
   /** Where the frames of the plates lie that go with this frame, by core's `plateKey`. */
   plates: Record<string, string>;
 }
-export type Show = 'Result' | 'Source' | 'Matte' | 'Tint' | 'Cut-out' | 'Difference';
-export interface ShowTask {
-  kind: 'show';
+/** The sightings of a shot on a frame, with the frames around it that a steadied matte needs. */
+export interface Moment {
   frame: FrameRef;
   sightings: SightingRender[];
   /** The sighting in hand; −1: none. */
   index: number;
+  around?: { off: number; frame: FrameRef; sightings: SightingRender[] }[] | undefined;
+}
+export type Show = 'Result' | 'Source' | 'Matte' | 'Tint' | 'Cut-out' | 'Difference';
+export interface ShowTask extends Moment {
+  kind: 'show';
   show: Show;
   /** One layer's own matte instead of the stack's. */
   solo?: Layer | undefined;
@@ -36,10 +40,12 @@ export type Task =
   | { kind: 'layer'; frame: FrameRef; layer: Layer; width: number }
   | { kind: 'sample'; frame: FrameRef; reads: 'balanced' | 'unbalanced'; x0: number; y0: number; x1: number; y1: number }
   | { kind: 'density'; frame: FrameRef; reads: 'balanced' | 'unbalanced' }
-  | { kind: 'meter'; frame: FrameRef; sighting: SightingRender }
+  | ({ kind: 'meter' } & Moment)
+  /** How the matte in hand holds over time: against the frame before, and against a track since its reference frame. */
+  | { kind: 'hold'; now: Moment; before?: Moment | undefined; track?: { reference: Moment; motion: Homography } | undefined }
   /** What lies at a place (full-resolution pixels) of the picture that is shown. */
   | { kind: 'probe'; x: number; y: number; task: ShowTask }
-  | { kind: 'crop'; frame: FrameRef; sightings: SightingRender[]; index: number };
+  | ({ kind: 'crop' } & Moment);
 
 export interface Picture {
   rgba: Uint8ClampedArray<ArrayBuffer>;
@@ -70,12 +76,18 @@ export interface ProbeAnswer {
   alpha: number | undefined;
   oklab: Oklab;
 }
+/** Chatter 0..1 and drift in pixels of a frame; undefined where they cannot be told. */
+export interface HoldAnswer {
+  chatter: number | undefined;
+  driftPx: number | undefined;
+}
 export interface AnswerOf {
   show: ShowAnswer;
   layer: Picture;
   sample: { samples: Oklab[] };
   density: DensityAnswer;
   meter: MatteMeter;
+  hold: HoldAnswer;
   probe: ProbeAnswer | null;
   crop: CropAnswer | null;
 }

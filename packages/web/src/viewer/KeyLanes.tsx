@@ -138,7 +138,7 @@ function StripRow({ strip, frames, frame }: { strip: Strip; frames: number; fram
         {strip.stops?.map(({ frame: f, text }) => <g key={`s${f}`}><title>{text}</title><rect x={f * w} width={w} y={0} height={16} fill="none" stroke="currentColor" strokeDasharray="3 2" /></g>)}
         <rect x={(frame + 0.5) * w - 1} width={2} y={0} height={16} fill="currentColor" />
       </svg>
-      <span className="lane-end mono quiet">{at === undefined ? '' : at.toFixed(2)}</span>
+      <span className="lane-end mono quiet">{at === undefined ? '' : (strip.text?.(at) ?? at.toFixed(2))}</span>
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { useKeys } from '../ui/useKeys.ts';
 import type { Geometry } from '@mellow/contract';
 import { layerAt, motionAt } from '@mellow/core';
 import { useAppDispatch, useAppSelector, store } from '../app/store.ts';
-import { frameRefOf, rendersInHand, type InHand } from '../app/useProject.ts';
+import { momentAt, type InHand } from '../app/useProject.ts';
 import { measuredLive, placeChanged, probed, sourceHeld, toolChosen, VIEWS, type Tool } from '../app/viewSlice.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import type { ProbeAnswer, Show, ShowTask } from '../engine/frameProtocol.ts';
@@ -90,9 +90,9 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const comparing = place.compare !== 'off' && !held;
   const taskAt = useCallback((at: number): ShowTask | undefined => {
     if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-    const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id, at, motions);
-    return { kind: 'show', frame: frameRefOf(document, shot, media, at), sightings, index, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
-  }, [document, shot, media, colourwayId, piece?.id, show, soloed, motions, place.tint, place.ground, comparing, near]);
+    const moment = momentAt(document, shot, media, colourwayId, piece?.id, at, motions, !moving);
+    return { kind: 'show', ...moment, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: moment.index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
+  }, [document, shot, media, colourwayId, piece?.id, show, moving, soloed, motions, place.tint, place.ground, comparing, near]);
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
   // while it plays, the frames to come are computed ahead
   useEffect(() => {

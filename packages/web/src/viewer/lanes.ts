@@ -12,6 +12,8 @@ export interface Strip {
   label: string;
   title: string;
   values: readonly (number | undefined)[];
+  /** What stands beside the strip for a value; left out: the value itself. */
+  text?: (value: number) => string;
   /** Frames set by hand, and where something stopped. */
   manual?: readonly number[];
   stops?: readonly { frame: number; text: string }[];

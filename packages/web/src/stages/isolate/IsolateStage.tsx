@@ -15,6 +15,8 @@ import { askForText } from '../../ui/saveFile.ts';
 import type { Outline } from '../../viewer/FrameViewer.ts';
 import type { Shape, ShapeEvent } from '../../viewer/tools/tool.ts';
 import { CleanUpNumbers } from './CleanUpNumbers.tsx';
+import { HoldPanel } from './HoldPanel.tsx';
+import { useHold, type Hold } from './useHold.ts';
 import { FollowPanel } from './FollowPanel.tsx';
 import { KeyEditor } from './KeyEditor.tsx';
 import { keyingOf, LayerKeying } from './keyingOf.tsx';
@@ -45,6 +47,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const { shot, piece } = inHand;
   const stack = useStack(inHand);
   const tracks = useTracks(inHand);
+  const hold = useHold(inHand, tracks.track?.id);
   const { layers, layer, frame, add, pick, movePick, pickPlace } = stack;
   const { motions } = inHand;
   const drawFor = useAppSelector((s) => s.view.drawFor);
@@ -86,7 +89,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     };
   }, [stack, tracks, tracking, drawFor, motions]);
   const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
-  const strips = useMemo(() => stripsOf(tracks, inHand.media?.frames ?? 0), [tracks, inHand.media]);
+  const strips = useMemo(() => [...stripsOf(tracks, inHand.media?.frames ?? 0), ...hold.strips], [tracks, inHand.media, hold.strips]);
 
   const panel = (
     <>
@@ -108,7 +111,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           <MeterLine inHand={inHand} frame={frame} />
           <StackList stack={stack} inHand={inHand} />
           <Segmented block size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
-          {(layers.length > 0 || tracking) && <Section section={section} stack={stack} tracks={tracks} inHand={inHand} />}
+          {(layers.length > 0 || tracking) && <Section section={section} stack={stack} tracks={tracks} hold={hold} inHand={inHand} />}
         </>
       )}
     </>
@@ -161,7 +164,7 @@ function onion({ layer, storedLayer, frame }: Stack, motions: Motions, frames: n
   return [frame - 1, frame + 1].filter((f) => f >= 0 && f < frames).map((f) => ({ points: pathOf(carriedThere(ownGeometryAt(stored, f), placeOf(stored, f, motions))), look: 'faint' }));
 }
 
-function Section({ section, stack, tracks, inHand }: { section: SectionName; stack: Stack; tracks: Tracks; inHand: InHand }) {
+function Section({ section, stack, tracks, hold, inHand }: { section: SectionName; stack: Stack; tracks: Tracks; hold: Hold; inHand: InHand }) {
   const { layer, shown, saveLayer, dragLayer, saveWhole, dragWhole, frame, keying, saveSighting } = stack;
   const wholeKeying = keyingOf(shown, inHand.sighting?.animated, frame, keying.ease, (label, animated) => saveSighting(label, { animated }));
   if (section === 'Track')
@@ -176,6 +179,7 @@ function Section({ section, stack, tracks, inHand }: { section: SectionName; sta
     return (
       <>
         <Keying value={wholeKeying}><CleanUpNumbers of="the stack" value={shown?.cleanUp} onDrag={(cleanUp) => dragWhole({ cleanUp })} onSave={(label, cleanUp) => saveWhole(label, { cleanUp })} /></Keying>
+        <HoldPanel stack={stack} hold={hold} />
         {layer && !layer.locked && <LayerKeying layer={layer} stack={stack}><CleanUpNumbers of={layer.name} value={layer.cleanUp} onDrag={(cleanUp) => dragLayer({ ...layer, cleanUp })} onSave={(label, cleanUp) => saveLayer(label, { ...layer, cleanUp })} /></LayerKeying>}
       </>
     );

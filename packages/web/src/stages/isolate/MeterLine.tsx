@@ -1,7 +1,7 @@
 import { Tooltip } from 'antd';
 import { useEffect, useState } from 'react';
 import type { MatteMeter } from '@mellow/core';
-import { frameRefOf, rendersInHand, type InHand } from '../../app/useProject.ts';
+import { momentAt, type InHand } from '../../app/useProject.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 
 const percent = (share: number) => (share > 0 && share < 0.001 ? '< 0.1 %' : `${(share * 100).toFixed(1)} %`);
@@ -16,9 +16,9 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
     if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return setMeter(undefined);
     let wanted = true;
     const rest = setTimeout(() => {
-      const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece?.id, frame, motions);
-      if (index < 0) return;
-      void frameClient().askLead({ kind: 'meter', frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)), sighting: sightings[index]! }).then((m) => wanted && setMeter(m), () => undefined);
+      const moment = momentAt(document, shot, media, colourwayId, piece?.id, Math.min(frame, media.frames - 1), motions);
+      if (moment.index < 0) return;
+      void frameClient().askLead({ kind: 'meter', ...moment }).then((m) => wanted && setMeter(m), () => undefined);
     }, REST_MS);
     return () => {
       wanted = false;

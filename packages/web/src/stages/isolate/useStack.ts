@@ -29,7 +29,7 @@ export function useStack(inHand: InHand) {
   const saveSighting = (label: string, changed: Partial<Editable>, sighting = sightingNow()) => {
     if (!shot || !piece) return;
     const id = sighting?.id ?? (crypto.randomUUID() as SightingId);
-    const value: Sighting = { id, projectId, pieceId: piece.id, shotId: shot.id, layers: sighting?.layers ?? [], cleanUp: sighting?.cleanUp ?? null, spill: sighting?.spill ?? null, animated: sighting?.animated ?? {}, ...changed };
+    const value: Sighting = { id, projectId, pieceId: piece.id, shotId: shot.id, layers: sighting?.layers ?? [], cleanUp: sighting?.cleanUp ?? null, spill: sighting?.spill ?? null, animated: sighting?.animated ?? {}, steadyFrames: sighting?.steadyFrames ?? 0, ...changed };
     edit(projectId, label, [{ kind: 'sighting', id, value }]);
   };
   const dragSighting = (changed: Partial<Pick4>) => sighting && dispatch(sightingDragged({ sightingId: sighting.id, ...changed }));

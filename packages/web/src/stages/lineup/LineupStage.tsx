@@ -6,7 +6,7 @@ import type { Piece, Shot } from '@mellow/contract';
 import { ciede2000, drift, lchFromLab, shotColour, spread } from '@mellow/core';
 import { useMeasurementsQuery } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { frameRefOf, rendersInHand, type InHand } from '../../app/useProject.ts';
+import { momentAt, type InHand } from '../../app/useProject.ts';
 import { placeChanged } from '../../app/viewSlice.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { DeltaE, deltaEOf, meanHex, requiredHex, requiredLab, toleranceOf } from '../../ui/colour.tsx';
@@ -104,8 +104,7 @@ function Crop({ piece, shot, inHand: { document, colourwayId, motionsOf } }: { p
     if (!ready) return;
     let wanted = true;
     const motions = motionsOf(shot.id);
-    const { sightings, index } = rendersInHand(document, shot.id, colourwayId, piece.id, Math.floor(media.frames / 2), motions);
-    void frameClient().ask({ kind: 'crop', frame: frameRefOf(document, shot, media, Math.floor(media.frames / 2)), sightings, index }).then((answer) => {
+    void frameClient().ask({ kind: 'crop', ...momentAt(document, shot, media, colourwayId, piece.id, Math.floor(media.frames / 2), motions) }).then((answer) => {
       const c = canvas.current;
       if (!wanted || !c) return;
       const g = c.getContext('2d')!;
