@@ -56,6 +56,7 @@ export function benchMattes(): MatteRow[] {
   compare('shape, feather', '2 px', '25 px', () => ownMatte(frame, shape(2)), () => ownMatte(frame, shape(25)));
   compare('soften', 'σ 2', 'σ 20', clean({ softenPx: 2 }), clean({ softenPx: 20 }));
   compare('edge', '+1 px', '+10 px', clean({ edgePx: 1 }), clean({ edgePx: 10 }));
+  compare('edge', '+5 px', '+50 px', clean({ edgePx: 5 }), clean({ edgePx: 50 }));
   compare('quiet', '2 px', '20 px', clean({ quietPx: 2 }), clean({ quietPx: 20 }));
   rows.push({ work: 'despeckle islands and holes', ms: pair(clean({ islandsPx: 80, holesPx: 80 }), () => undefined)[0] });
   return rows;

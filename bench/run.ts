@@ -5,7 +5,7 @@ import { cpus, totalmem } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchKeyAndRecolour } from './core.ts';
 import { benchMattes } from './matte.ts';
-import { benchTracking } from './tracking.ts';
+import { benchTracking, benchTrackingMore } from './tracking.ts';
 
 const row = (work: string, ours: string, against = '', ratio = '', wanted = '') => console.log(`| ${work} | ${ours} | ${against} | ${ratio} | ${wanted} |`);
 const PARTS: Record<string, () => void | Promise<void>> = {
@@ -18,7 +18,14 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   },
   async tracking() {
     console.log('\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|');
-    await benchTracking(({ name, ours, theirs }) => row(name, `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`, `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`, `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`, theirs.ms.toFixed(0)));
+    const confidence = await benchTracking(({ name, ours, theirs }) => row(name, `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`, `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`, `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`, theirs.ms.toFixed(0)));
+    console.log('\n| confidence | frames | error mean / 95 % / max px |\n|---|---|---|');
+    for (const c of confidence) console.log(`| ${c.range} | ${c.frames} | ${c.frames === 0 ? '' : `${c.mean.toFixed(2)} / ${c.p95.toFixed(2)} / ${c.max.toFixed(2)}`} |`);
+    const { speedMs, soft, followed } = benchTrackingMore();
+    console.log('');
+    row('tracked frame, 1280×720, region 400×400, 300 points, one core', `${speedMs.toFixed(0)} ms`, '', '', '≤ 100, aim 50');
+    for (const s of soft) row(`soft surface, 6 px wave: ${s.name}`, `${s.mean.toFixed(2)} mean, ${s.max.toFixed(2)} worst frame px`, '', '', '≤ 1.3 mean');
+    for (const f of followed) row(`followed shape against the demo’s truth: ${f.name}`, `${f.mean.toFixed(2)} mean, ${f.max.toFixed(2)} worst frame px`, '', '', '≤ 1 mean');
   },
   async browser() {
     const b = await benchBrowser();

@@ -1,7 +1,8 @@
 // The tracker on sequences with known motion, beside a general-purpose library's optical flow and robust homography.
 import { createRequire } from 'node:module';
-import { ALL, covers, follow, mean, MOVE, SIMILAR, usual } from '../demo/tracking/sequences.ts';
-import { cornerError, makeSequence, type SequenceSpec } from '../packages/core/src/testing/sequences.ts';
+import { FOLLOWED, slides } from '../demo/tracking/followed.ts';
+import { ALL, covers, follow, followSoft, mean, MOVE, SIMILAR, usual } from '../demo/tracking/sequences.ts';
+import { cornerError, makeSequence, type Sequence, type SequenceSpec } from '../packages/core/src/testing/sequences.ts';
 import { maskOf, type Freedom, type Quad } from '../packages/core/src/index.ts';
 
 interface OpenCv {
@@ -44,13 +45,15 @@ const CASES: Case[] = [
   ['unseen: brick, covered by grass', () => usual('brick.png', [140, 140, 370, 370], 102, covers(0.3, 'grass.png'))],
   ['unseen: parrot, 55 % by grass', () => usual('parrot.png', [140, 140, 340, 340], 103, covers(0.55, 'grass.png'))],
   ['unseen: coffee, wood only, 30 %', () => usual('coffee.png', [20, 20, 150, 150], 104)],
+  ['unseen: brick, an eighth of the contrast, 30 %', () => usual('brick.png', [120, 120, 390, 390], 201, { contrast: 0.125, ...covers(0.3, 'coffee.png') })],
+  ['unseen: astronaut, suit and flag, 55 % by coffee', () => usual('astronaut.png', [40, 230, 300, 470], 202, covers(0.55, 'coffee.png'))],
+  ['unseen: parrot, move only', () => usual('parrot.png', [100, 150, 330, 380], 203, { perspective: 0, zoom: [1, 1], turnDeg: 0 }), MOVE],
   ['unseen: astronaut, covered at once on 50–57', () => usual('astronaut.png', [120, 150, 380, 400], 105, covers(1.2, 'brick.png', 'at once', 50, 57))],
 ];
 
 /** Corners, pyramidal Lucas–Kanade and a robust homography from frame to frame, chained: OpenCV's own functions. */
-function chained(cv: OpenCv, spec: SequenceSpec): { mean: number; max: number; ms: number } {
+function chained(cv: OpenCv, spec: SequenceSpec, s: Sequence): { mean: number; max: number; ms: number } {
   const { width, height } = spec;
-  const s = makeSequence(spec);
   const image = (t: number) => cv.matFromArray(height, width, cv.CV_8UC1, Uint8Array.from(s.frame(t), (v) => Math.round(v * 255)));
   let [quad, previous]: [Quad, CvMat] = [s.region, image(0)];
   const errors: number[] = [];
@@ -85,11 +88,45 @@ function chained(cv: OpenCv, spec: SequenceSpec): { mean: number; max: number; m
   return { mean: mean(errors), max: Math.max(...errors), ms: ms / errors.length };
 }
 
-export async function benchTracking(each: (row: TrackingRow) => void): Promise<void> {
+/** Frames by their confidence: how many, and how large their error was. */
+export interface ConfidenceRow {
+  range: string;
+  frames: number;
+  mean: number;
+  p95: number;
+  max: number;
+}
+const EDGES = [0, 0.34, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0001];
+
+/** Each sequence through ours and theirs, on the same frames; then confidence against error over all of them. */
+export async function benchTracking(each: (row: TrackingRow) => void): Promise<ConfidenceRow[]> {
   const cv = createRequire(import.meta.url)('@techstark/opencv-js') as OpenCv;
   if (!('Mat' in cv)) await new Promise<void>((resolve) => ((cv as OpenCv).onRuntimeInitialized = resolve));
-  for (const [name, spec, freedom, holdOut] of CASES) {
-    const t = follow(spec(), freedom, holdOut);
-    each({ name, ours: { mean: mean(t.errors), max: Math.max(...t.errors), frames: t.errors.length, ms: t.ms, stopped: t.stopped ? `${t.stopped.reason} on ${t.stopped.frame}` : '' }, theirs: chained(cv, spec()) });
+  const believed: { confidence: number; error: number }[] = [];
+  for (const [name, make, freedom, holdOut] of CASES) {
+    const spec = make();
+    const made = makeSequence(spec);
+    const frames = Array.from({ length: spec.frames }, (_, t) => made.frame(t));
+    const sequence = { ...made, frame: (t: number) => frames[t]! };
+    const t = follow(spec, freedom, holdOut, sequence);
+    t.confidences.forEach((confidence, i) => believed.push({ confidence, error: t.errors[i] ?? t.stopped!.errorPx }));
+    each({ name, ours: { mean: mean(t.errors), max: Math.max(...t.errors), frames: t.errors.length, ms: t.ms, stopped: t.stopped ? `${t.stopped.reason} on ${t.stopped.frame}` : '' }, theirs: chained(cv, spec, sequence) });
   }
+  return EDGES.slice(0, -1).map((lo, i) => {
+    const errors = believed.filter((b) => b.confidence >= lo && b.confidence < EDGES[i + 1]!).map((b) => b.error).sort((a, b) => a - b);
+    return { range: `${lo.toFixed(2)}–${Math.min(EDGES[i + 1]!, 1).toFixed(2)}`, frames: errors.length, mean: mean(errors), p95: errors[Math.floor(errors.length * 0.95)] ?? 0, max: errors.at(-1) ?? 0 };
+  });
+}
+
+/** Milliseconds a frame at 1280×720 on a region of 400×400, 300 points, once decoded; the error of a soft surface's places; the slide of followed shapes in the demo. */
+export function benchTrackingMore(): { speedMs: number; soft: { name: string; mean: number; max: number }[]; followed: { name: string; mean: number; max: number }[] } {
+  const large = follow(usual('astronaut.png', [56, 56, 456, 456], 301, { width: 1280, height: 720, frames: 24, zoom: [0.95, 1.05], turnDeg: 5, occluder: undefined }));
+  const wave = (photo: string, region: SequenceSpec['region'], seed: number, lengthPx: number, other: Partial<SequenceSpec> = {}) => followSoft(usual(photo, region, seed, { frames: 60, turnDeg: 8, zoom: [0.9, 1.15], occluder: undefined, wave: { px: 6, lengthPx }, ...other }));
+  const soft = [
+    { name: 'astronaut, 200 px long', errors: wave('astronaut.png', [120, 150, 380, 400], 31, 200) },
+    { name: 'coffee, 160 px long', errors: wave('coffee.png', [150, 100, 420, 320], 32, 160) },
+    { name: 'astronaut, 200 px long, 30 % covered on 25–40', errors: wave('astronaut.png', [120, 150, 380, 400], 33, 200, covers(0.3, 'brick.png', 'slides', 25, 40)) },
+  ];
+  const followed = FOLLOWED.map((f) => { const px = slides(f); return { name: `${f.piece}, ${f.file}, ${f.keys.length} keyframes`, mean: mean(px), max: Math.max(...px) }; });
+  return { followed, speedMs: large.ms, soft: soft.map(({ name, errors }) => ({ name: `${name}, ${errors.length} frames`, mean: mean(errors), max: Math.max(...errors) })) };
 }

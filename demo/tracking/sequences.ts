@@ -42,9 +42,8 @@ export interface Tracked {
   textureErrorPx: number;
 }
 /** Follows a sequence to its end or to where the tracker stops; `holdOut`: with the occluder drawn as one. */
-export function follow(spec: SequenceSpec, freedom: Freedom = ALL, holdOut = false): Tracked {
+export function follow(spec: SequenceSpec, freedom: Freedom = ALL, holdOut = false, sequence = makeSequence(spec)): Tracked {
   const { width, height } = spec;
-  const sequence = makeSequence(spec);
   const region = { form: 'spline' as const, points: sequence.region.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })) };
   const tracker = new PlaneTracker(pyramidOf(sequence.frame(0), width, height), maskOf(region, width, height), undefined, freedom);
   const out: Tracked = { errors: [], confidences: [], stopped: undefined, ms: 0, textureErrorPx: tracker.textureErrorPx };

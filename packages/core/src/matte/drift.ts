@@ -8,6 +8,9 @@ const ROUNDS = 12;
 /** Tukey's limit on differences of blurred α: what an occluder cuts away does not count. */
 const LIMIT = 0.35;
 
+const LEAST_SEEN = 0.25;
+const isMiddle = (a: number) => a > 0.4 && a < 0.6;
+
 /**
  * How far a matte has slid against a track, in pixels of the track's reference frame: the shift that lays the matte of a
  * frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with robust
@@ -20,12 +23,17 @@ export function driftOf(reference: Float32Array, now: Float32Array, width: numbe
   gaussianInPlace(b, width, height, BLUR_PX * scale);
   const [gx, gy] = [new Float32Array(a.length), new Float32Array(a.length)];
   const edge: number[] = [];
+  /** Of those, the ones in the middle of the ramp, by which it is told whether the outline is there at all. */
+  let middle = 0;
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
       gx[i] = (a[i + 1]! - a[i - 1]!) / 2;
       gy[i] = (a[i + width]! - a[i - width]!) / 2;
-      if (gx[i]! ** 2 + gy[i]! ** 2 > 1e-4) edge.push(i);
+      if (gx[i]! ** 2 + gy[i]! ** 2 > 1e-4) {
+        edge.push(i);
+        if (isMiddle(a[i]!)) middle++;
+      }
     }
   if (edge.length < 30) return undefined;
   let [dx, dy] = [0, 0];
@@ -43,7 +51,7 @@ export function driftOf(reference: Float32Array, now: Float32Array, width: numbe
       const value = (1 - fy) * ((1 - fx) * b[k]! + fx * b[k + 1]!) + fy * ((1 - fx) * b[k + width]! + fx * b[k + width + 1]!);
       const e = (value - a[i]!) / LIMIT;
       if (Math.abs(e) >= 1) continue;
-      seen++;
+      if (isMiddle(a[i]!)) seen++;
       const w = (1 - e * e) ** 2;
       normal[0] = normal[0]! + w * gx[i]! * gx[i]!;
       normal[1] = normal[1]! + w * gx[i]! * gy[i]!;
@@ -51,7 +59,7 @@ export function driftOf(reference: Float32Array, now: Float32Array, width: numbe
       t[0] = t[0]! + w * gx[i]! * (a[i]! - value);
       t[1] = t[1]! + w * gy[i]! * (a[i]! - value);
     }
-    if (seen < edge.length * 0.25) return undefined;
+    if (seen < middle * LEAST_SEEN) return undefined;
     normal[2] = normal[1]!;
     // an outline that is straight fixes nothing along itself
     normal[0] = normal[0]! * 1.0001 + 1e-9;

@@ -45,7 +45,7 @@ it('tells the motion of the piece, not of what lies behind it', () => {
 it('goes by the outline where the surface is blank, and leaves out what it cannot tell', () => {
   const found = motionBetween(moment(3, disc(3), true), moment(4, disc(4), true));
   if (found) expect(Math.hypot(found.motion[2] - 7, found.motion[5] + 3)).toBeLessThan(4);
-  expect(motionBetween(moment(3, new Float32Array(W * H)), moment(4))).toBeUndefined();
+  expect(motionBetween(moment(3, new Float32Array(W * H)), moment(4, new Float32Array(W * H)))).toBeUndefined();
 });
 
 it('takes out what differs on one frame: an edge that jumps out by 3 px, a hole', () => {
@@ -57,6 +57,9 @@ it('takes out what differs on one frame: an edge that jumps out by 3 px, a hole'
   expect(before).toBeGreaterThan(3);
   // pixels of edge; what is left is the bilinear carrying of the outline
   expect(meanDifference(out, disc(3))).toBeLessThan(0.25);
+});
+it('brings back a matte that drops out altogether on one frame', () => {
+  expect(meanDifference(steadied(moment(3, new Float32Array(W * H)), [moment(2), moment(4)]), disc(3))).toBeLessThan(0.3);
 });
 it('leaves a steady matte of a moving piece as it is, to a few hundredths of a pixel of edge', () => {
   expect(meanDifference(steadied(moment(3), [moment(1), moment(2), moment(4), moment(5)]), disc(3))).toBeLessThan(0.06);

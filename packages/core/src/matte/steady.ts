@@ -1,4 +1,5 @@
 import { pieceMotion, placeAfter, type PieceMotion } from '../track/pieceMotion.ts';
+import { inverted } from '../track/homography.ts';
 import { pyramidOf, type Pyramid } from '../track/pyramid.ts';
 
 /** A matte and the luma of its frame, both `width × height`; pyramids are made when first asked for. */
@@ -9,9 +10,15 @@ export interface Moment {
   luma: Pyramid;
 }
 
-/** How a moment's piece moves to another moment. */
-export const motionBetween = (from: Moment, to: Moment): PieceMotion | undefined =>
-  pieceMotion(from.luma, to.luma, from.alpha, () => ({ from: pyramidOf(from.alpha, from.width, from.height), to: pyramidOf(to.alpha, to.width, to.height) }));
+const areaOf = (alpha: Float32Array): number => alpha.reduce((n, a) => n + (a >= 0.5 ? 1 : 0), 0);
+
+/** How a moment's piece moves to another moment. Where most of its matte has dropped out, it is told from the other's, backwards. */
+export function motionBetween(from: Moment, to: Moment): PieceMotion | undefined {
+  const told = (a: Moment, b: Moment) => pieceMotion(a.luma, b.luma, a.alpha, () => ({ from: pyramidOf(a.alpha, a.width, a.height), to: pyramidOf(b.alpha, b.width, b.height) }));
+  if (areaOf(from.alpha) >= areaOf(to.alpha) / 2) return told(from, to);
+  const back = told(to, from);
+  return back && { motion: inverted(back.motion), flex: undefined, quad: back.quad };
+}
 
 /** Side of the squares over which the motion is read once at each corner and taken as bilinear between. */
 const CELL = 8;

@@ -81,9 +81,10 @@ function median(values: Float32Array, n: number): number {
 /**
  * Lays the template over a frame: inverse compositional Gauss–Newton (Baker & Matthews 2004) on the samples of one
  * level, with robust weights, a weight per block, and gain and bias solved along. Starts at `start`; `carried` is the
- * standard deviation the residuals had on earlier frames, which bounds what counts as agreeing.
+ * standard deviation the residuals had on earlier frames, which bounds what counts as agreeing. `held[i]` is 1 for a
+ * sample that must not be looked at.
  */
-export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0): Aligned | undefined {
+export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0, held?: Uint8Array): Aligned | undefined {
   const n = model.size + 2;
   const { count, x, y, luma, gx, gy, block } = samples;
   const perLevel = 1 / (1 << samples.level);
@@ -104,6 +105,7 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
   let normal = new Float64Array(n * n);
   for (let round = 0; round < rounds; round++) {
     readSamples(read, samples, to, h);
+    if (held) for (let i = 0; i < count; i++) if (held[i]) read[i] = -1;
     let seen = 0;
     const every = Math.max(Math.floor(count / 2000), 1);
     for (let i = 0; i < count; i += every) if (read[i]! >= 0 && blockWeight[block[i]!]! > 0.5) scratch[seen++] = Math.abs(read[i]! - gain * luma[i]! - bias);

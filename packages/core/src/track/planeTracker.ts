@@ -280,10 +280,10 @@ export class PlaneTracker {
   #aligned(next: Pyramid, start: Homography, holdOut: Mask | undefined): Candidate | undefined {
     const { template, model, quad, motion: toAnchor } = this.#anchor;
     const samples = { coarse: this.#flexed(template.coarse), fine: this.#flexed(template.fine) };
-    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias);
+    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias, holdOut && heldOut(samples.coarse, start, holdOut));
     const first = coarse?.motion ?? start;
     const weight = this.#seenBlocks(next, first, holdOut, samples.coarse).seen.map((v) => (v > 0 ? 1 : 0));
-    const fine = align(model, samples.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias);
+    const fine = align(model, samples.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias, holdOut && heldOut(samples.fine, first, holdOut));
     if (!fine || !isSoundQuad(projectQuad(fine.motion, quad), quad)) return undefined;
     const growth = quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
     if (!(growth > 0.5 && growth < 2)) return undefined;
@@ -298,12 +298,7 @@ export class PlaneTracker {
     const { template } = this.#anchor;
     const read = new Float32Array(samples.count);
     readSamples(read, samples, next, toFrame);
-    if (holdOut)
-      for (let i = 0; i < samples.count; i++) {
-        if (read[i]! < 0) continue;
-        const [x, y] = project(toFrame, samples.x[i]!, samples.y[i]!);
-        if (isInside(holdOut, x, y)) read[i] = -1;
-      }
+    if (holdOut) heldOut(samples, toFrame, holdOut).forEach((held, i) => { if (held) read[i] = -1; });
     const { ncc, gain } = blockCorrelation(samples, read);
     const usual = median(gain.filter((g, b) => ncc[b]! > SEEN && Number.isFinite(g))) || 1;
     const seen = new Float64Array(GRID * GRID);
@@ -380,6 +375,17 @@ export class PlaneTracker {
     if (from.length / 2 < Math.max(this.#kept.length * 0.5, 30)) this.#age = KEEP_FRAMES;
     [this.#from, this.#places, this.#kept] = [Float64Array.from(from), Float64Array.from(places), new Uint8Array(0)];
   }
+}
+
+/** Which samples a motion puts under a hold-out, or so near that the blur of its edge reaches them. */
+function heldOut(samples: Template['fine'], toFrame: Homography, holdOut: Mask): Uint8Array {
+  const out = new Uint8Array(samples.count);
+  const near = 1 << samples.level;
+  for (let i = 0; i < samples.count; i++) {
+    const [x, y] = project(toFrame, samples.x[i]!, samples.y[i]!);
+    if (isInside(holdOut, x, y) || isInside(holdOut, x - near, y) || isInside(holdOut, x + near, y) || isInside(holdOut, x, y - near) || isInside(holdOut, x, y + near)) out[i] = 1;
+  }
+  return out;
 }
 
 function median(values: Float64Array): number {

@@ -20,7 +20,7 @@ export async function* withAround(frames: AsyncIterable<CodePicture>, reach: num
     decoded++;
     if (decoded - 1 - next < reach) continue;
     yield windowed(next++);
-    while (held[0]!.at < next - reach) held.shift();
+    while (held.length > 0 && held[0]!.at < next - reach) held.shift();
   }
   while (next < decoded) yield windowed(next++);
 }

@@ -97,6 +97,31 @@ it('renders a follower where the track is, frame by frame', async () => {
   }
 });
 
+it('renders a matte that drops out on one frame as steady as its neighbours when it is steadied', async () => {
+  const document = await h.call('getProject', { projectId });
+  const { value, revision } = document.sightings.find((s) => s.value.shotId === shotId)!;
+  const layers = value.layers.map((l) => ({ ...l, animated: { strength: [{ frame: 0, value: 1, ease: 'hold' as const }, { frame: 7, value: 0, ease: 'hold' as const }, { frame: 8, value: 1, ease: 'hold' as const }] } })) as typeof value.layers;
+  const darkened = async (steadyFrames: number): Promise<number[]> => {
+    const now = (await h.call('getProject', { projectId })).sightings.find((s) => s.value.id === value.id)!;
+    await change('Steady', { kind: 'sighting', id: value.id, revision: now.revision, value: { ...value, layers, steadyFrames } });
+    const [delivery] = await h.call('render', { projectId }, { shotIds: [shotId], colourwayId: document.colourways[0]!.value.id, preset: 'ffv1' });
+    await until('the render', async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === delivery!.id)?.job.state === 'done');
+    const grey = (file: string) => execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 1e8 });
+    const [before, after] = [grey(join(work, 'glide.mkv')), grey(join(deliveryFolder(h.store, delivery!.id), delivery!.fileName))];
+    return Array.from({ length: FRAMES }, (_, f) => {
+      let n = 0;
+      for (let i = f * W * H; i < (f + 1) * W * H; i++) if (before[i]! - after[i]! > 6) n++;
+      return n;
+    });
+  };
+  expect(revision).toBeGreaterThan(0);
+  const [open, steady] = [await darkened(0), await darkened(1)];
+  expect(open[7]).toBe(0);
+  expect(open[6]).toBeGreaterThan(3000);
+  expect(steady[7]! / steady[6]!).toBeGreaterThan(0.95);
+  expect(steady[6]! / open[6]!).toBeGreaterThan(0.98);
+});
+
 it('stops on a blank region and says why; refuses frames that are not there and tracks it does not know', async () => {
   const blank = randomUUID() as TrackId;
   await change('Draw Blank', { kind: 'track', id: blank, revision: null, value: track({ id: blank, name: 'Blank', region: box(20, 20, 22, 22) }) });
