@@ -83,7 +83,7 @@ export const CleanUp = z
 export type CleanUp = z.infer<typeof CleanUp>;
 
 /** The piece's old colour outside its matte; see core/matte/spill. */
-export const Spill = z.object({ mode: z.enum(['off', 'follow', 'remove']), reachPx: z.number().min(0).max(1000), amount: unit, tolerance: z.number().min(0.001).max(0.4) });
+export const Spill = z.object({ mode: z.enum(['off', 'follow', 'remove']), reachPx: z.number().min(0).max(1000), amount: unit, tolerance: z.number().min(0.001).max(0.4), within: z.object({ geometry: Geometry, feather: Feather, follow: Follow.optional() }).optional() });
 export type Spill = z.infer<typeof Spill>;
 
 const common = {

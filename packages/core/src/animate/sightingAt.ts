@@ -1,5 +1,5 @@
 import type { SightingRender } from '../pipeline/renderFrame.ts';
-import { layerAt, type Motions } from './layerAt.ts';
+import { carriedThere, layerAt, placeOf, type Motions } from './layerAt.ts';
 import { numbersAt, type Animated } from './numbers.ts';
 
 /** A sighting through time: what the renderer takes, with the keyframes of its clean-up, spill, shift and strength. */
@@ -9,5 +9,8 @@ export interface AnimatedSighting extends SightingRender {
 
 /** The sighting as it is on one frame. */
 export function sightingAt({ animated, ...sighting }: AnimatedSighting, frame: number, motions: Motions): SightingRender {
-  return { ...numbersAt(sighting, animated, frame), layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
+  const now = numbersAt(sighting, animated, frame);
+  const within = now.spill?.within;
+  const spill = within?.follow ? { ...now.spill!, within: { feather: within.feather, geometry: carriedThere(within.geometry, placeOf({ follow: within.follow }, frame, motions)) } } : now.spill;
+  return { ...now, spill, layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
 }

@@ -1,7 +1,8 @@
 // A synthetic scene with known spill: a teal disc on grey, its bounce falling off on the ground, a fringe at the edge.
 import { describe, expect, it } from 'vitest';
 import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
-import { makeTables, renderFrame, sourceFrame, type SightingRender } from '../pipeline/renderFrame.ts';
+import { sightingAt } from '../animate/sightingAt.ts';
+import { makeTables, recolourFrame, renderFrame, sourceFrame, type SightingRender } from '../pipeline/renderFrame.ts';
 import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { findSpill, NO_SPILL, type Spill } from './spill.ts';
 
@@ -34,6 +35,25 @@ const turn = { ...NEUTRAL_SHIFT, hueDeg: -110 };
 const labAt = ({ r, g, b }: { r: ArrayLike<number>; g: ArrayLike<number>; b: ArrayLike<number> }, i: number) => oklabFromLinear709([r[i]!, g[i]!, b[i]!]);
 
 describe('spill', () => {
+  it('is looked for only in the part drawn for it, wherever the track it follows has carried that', () => {
+    const { codes } = scene(true);
+    const frame = sourceFrame(codes, 'linear709', 1, tables);
+    const within = { geometry: { form: 'rectangle' as const, cx: 30, cy: 60, width: 40, height: 120, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const }, follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true } };
+    // the track goes 80 px to the right until frame 10
+    const motions = new Map([['t', { referenceFrame: 0, quad: [[0, 0], [20, 0], [20, 20], [0, 20]] as const, known: new Map([[10, { motion: [1, 0, 80, 0, 1, 0, 0, 0, 1] as const, confidence: 1, by: 'track' as const }]]) }]]);
+    const sharesOn = (t: number) => {
+      const now = sightingAt({ layers, shift: turn, strength: 1, spill: { ...spill('follow'), within } }, t, motions);
+      const { share } = recolourFrame(frame, [now], tables).spills[0]!;
+      const sums = [0, 0];
+      share.forEach((v, i) => (sums[i % W < 80 ? 0 : 1] = sums[i % W < 80 ? 0 : 1]! + v));
+      return sums;
+    };
+    const [[left, none], [nothing, right]] = [sharesOn(0), sharesOn(10)] as [[number, number], [number, number]];
+    expect(left).toBeGreaterThan(20);
+    expect(right).toBeGreaterThan(20);
+    expect([none, nothing]).toEqual([0, 0]);
+  });
+
   it('finds the bounce in proportion, and takes nothing of clean ground or of another colour', () => {
     const { codes, alpha } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);

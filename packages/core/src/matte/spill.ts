@@ -1,5 +1,7 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import type { Follow } from '../animate/layerAt.ts';
 import { maskDistanceInto } from '../shape/nearestSite.ts';
+import { shapeMatteInto, type ShapeMatte } from '../shape/shapeMatte.ts';
 import { gaussianInPlace } from './gaussian.ts';
 
 /**
@@ -15,6 +17,8 @@ export interface Spill {
   amount: number;
   /** How far a colour may lie off the way between surroundings and piece, OKLab a,b; beyond it belongs to something else. */
   tolerance: number;
+  /** Only here; left out: everywhere within reach. On a frame `geometry` lies where the track it follows has carried it. */
+  within?: (ShapeMatte & { follow?: Follow | undefined }) | undefined;
 }
 export const NO_SPILL: Spill = { mode: 'off', reachPx: 40, amount: 1, tolerance: 0.03 };
 
@@ -182,7 +186,13 @@ export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: num
     for (let y = 0; y < h; y++) out.set(plane.subarray(y * w, (y + 1) * w), (y + y0) * width + x0);
     return out;
   };
-  return { share: whole(part.share), pieceA: whole(part.pieceA), pieceB: whole(part.pieceB), surroundA: whole(part.surroundA), surroundB: whole(part.surroundB) };
+  const share = whole(part.share);
+  if (spill.within) {
+    const cover = new Float32Array(width * height);
+    shapeMatteInto(cover, width, height, spill.within, scale);
+    for (let i = 0; i < share.length; i++) share[i] = share[i]! * cover[i]!;
+  }
+  return { share, pieceA: whole(part.pieceA), pieceB: whole(part.pieceB), surroundA: whole(part.surroundA), surroundB: whole(part.surroundB) };
 }
 
 /** The picture within `reach` of what is selected; undefined when nothing is. */

@@ -8,6 +8,7 @@ import { inTransaction } from '../db/pool.ts';
 import { assertProject, listProjectCards, projectDocument } from '../db/projects.ts';
 import { measurementInputs, scheduleStaleMeasurements } from '../jobs/measureWork.ts';
 import type { AppServices } from '../app.ts';
+import { assertAnimatedInRange } from './animatedRanges.ts';
 import { assertId } from './ids.ts';
 import { register } from './route.ts';
 
@@ -32,6 +33,7 @@ export function projectRoutes(router: Router, { pool, events }: AppServices): vo
   );
   register(router, 'change', async ({ params, body }) => {
     const projectId = assertId('project', params.projectId);
+    assertAnimatedInRange(body.edits);
     const answer = await applyChange(pool, projectId, { ...body, id: body.id as ChangeId }, WHO);
     await scheduleStaleMeasurements(pool, projectId);
     return answer;

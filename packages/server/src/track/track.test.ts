@@ -134,13 +134,16 @@ it('stops on a blank region and says why; refuses frames that are not there and 
   expect((await h.problem('track', { projectId }, { trackId, spans: [{ from: 4, to: 4 }] })).code).toBe('invalid-input');
 });
 
-it('refuses keyframes out of order, and paths whose points do not match', async () => {
+it('refuses keyframes out of order or out of range, and paths whose points do not match', async () => {
   const document = await h.call('getProject', { projectId });
   const { value, revision } = document.sightings[0]!;
   const layer = value.layers[0]!;
   const edit = (changed: object) => h.problem('change', { projectId }, { id: randomUUID(), label: 'Bad', edits: [{ kind: 'sighting', id: value.id, revision, value: { ...value, layers: [{ ...layer, ...changed }] } }] });
   const key = (frame: number, v: unknown) => ({ frame, value: v, ease: 'linear' });
   expect((await edit({ animated: { strength: [key(5, 1), key(2, 0)] } })).detail).toContain('ascending');
+  const out = await edit({ animated: { strength: [key(2, 0), key(5, 1.5)] } });
+  expect(out).toMatchObject({ code: 'invalid-input' });
+  expect(out.detail).toContain('strength on frame 5');
   expect((await edit({ paths: [key(0, box(0, 0, 9, 9)), key(4, { form: 'spline', points: box(0, 0, 9, 9).points.slice(1) })] })).detail).toContain('as many points');
   expect((await h.call('getProject', { projectId })).sightings[0]!.revision).toBe(revision);
 });

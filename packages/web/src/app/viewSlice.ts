@@ -63,7 +63,7 @@ interface ViewState {
   /** Chosen keyframes in the lanes under the ruler, as `lane@frame`. */
   keysChosen: string[];
   /** What the next drawn shape becomes. */
-  drawFor: 'layer' | 'track' | 'hold-out';
+  drawFor: 'layer' | 'track' | 'hold-out' | 'spill';
   /** Colour of the piece on the shown frame, measured live. */
   live: { before: Lab3; after: Lab3; pixels: number } | null;
 }

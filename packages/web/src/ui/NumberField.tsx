@@ -97,16 +97,17 @@ export function NumberField({ label, name = label, neutral, keyed, ...props }: L
   return (
     <>
       <span className="drag-number" title={`Drag to change, double click for ${neutral}`} {...scrub} onDoubleClick={() => props.onCommit(neutral)}>{label}</span>
-      <span className="row"><Field name={name} {...props} />{keyed && <KeyButton name={name} keyed={keyed} />}</span>
+      <span className="row"><Field name={name} {...props} />{keyed && <KeyButton name={name} keyed={[keyed]} />}</span>
     </>
   );
 }
 
-/** Sets a keyframe of a number on this frame, or takes it away. */
-function KeyButton({ name, keyed }: { name: string; keyed: string }) {
+/** Sets a keyframe of a number (or of several together) on this frame, or takes it away. */
+export function KeyButton({ name, keyed }: { name: string; keyed: readonly string[] }) {
   const keying = useContext(Keying);
   if (!keying) return null;
-  const state = keying.stateOf(keyed);
+  const states = keyed.map(keying.stateOf);
+  const state = states.every((s) => s === 'here') ? 'here' : states.every((s) => s === 'none') ? 'none' : 'between';
   const does = state === 'here' ? `Take away the keyframe of ${name} on this frame` : `Set a keyframe of ${name} on this frame`;
   return (
     <Tooltip title={state === 'between' ? `${does}; it has others` : does}>

@@ -8,8 +8,8 @@ import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../app/useProject.ts';
 import { drawingFor, layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
 import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
-import type { Layer, ShapeLayer } from '@mellow/contract';
-import { carriedBack, carriedThere, geometryAt, isAnimated, ownGeometryAt, pathOf, placeOf, type Motions } from '@mellow/core';
+import type { Layer, ShapeLayer, Spill } from '@mellow/contract';
+import { carriedBack, carriedThere, geometryAt, isAnimated, NO_SPILL, ownGeometryAt, pathOf, placeOf, type Motions } from '@mellow/core';
 import { Keying } from '../../ui/Keying.ts';
 import { askForText } from '../../ui/saveFile.ts';
 import type { Outline } from '../../viewer/FrameViewer.ts';
@@ -66,13 +66,14 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     const key = isKey(layer) && !layer.locked ? layer : undefined;
     // dots of this frame, and of any frame when they ride on a track; each knows its place in the list of picks
     const picks = key?.picks.map((p) => pickPlace(key, p)).flatMap((p, index) => (p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [])) ?? [];
-    const held = tracking ? regionInHand(tracks) : layerInHand(stack, motions);
+    const held = tracking ? regionInHand(tracks) : section === 'Spill' ? (spillInHand(stack, motions) ?? layerInHand(stack, motions)) : layerInHand(stack, motions);
     return {
       picked: (sign, rect) => void pick(sign, rect).catch(tellProblem),
       drawn: (geometry) => {
         dispatch(toolChosen('select'));
         if (drawFor !== 'layer') {
           dispatch(drawingFor('layer'));
+          if (drawFor === 'spill') return stack.saveWhole('Draw where spill is looked for', { spill: { ...(stack.shown?.spill ?? (NO_SPILL as Spill)), within: { geometry, feather: { innerPx: 0, outerPx: 8, falloff: 'smooth' } } } });
           setSection('Track');
           return drawFor === 'track' ? tracks.create(geometry) : tracks.addHoldOut(geometry);
         }
@@ -87,7 +88,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
       dotMoved: (at, to) => key && void movePick(key, picks[at]!.index, to).catch(tellProblem),
       outlines: tracking ? outlinesOf(tracks, stack, motions) : onion(stack, motions, inHand.media?.frames ?? 1),
     };
-  }, [stack, tracks, tracking, drawFor, motions]);
+  }, [stack, tracks, tracking, section, drawFor, motions]);
   const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
   const strips = useMemo(() => [...stripsOf(tracks, inHand.media?.frames ?? 0), ...hold.strips], [tracks, inHand.media, hold.strips]);
 
@@ -135,6 +136,23 @@ function layerInHand(stack: Stack, motions: Motions): InTheHand | undefined {
     },
   };
 }
+/** Where spill is looked for, as it lies on this frame. */
+function spillInHand(stack: Stack, motions: Motions): InTheHand | undefined {
+  const spill = stack.shown?.spill;
+  const within = spill?.within;
+  if (!within || spill.mode === 'off') return undefined;
+  const place = placeOf({ follow: within.follow }, stack.frame, motions);
+  const geometry = carriedThere(within.geometry, place, true);
+  return {
+    of: 'spill',
+    shape: { geometry, feather: within.feather },
+    changed: (changed, phase, what) => {
+      const next = { spill: { ...spill, within: { ...within, feather: changed.feather, geometry: (changed.geometry === geometry ? within.geometry : carriedBack(changed.geometry, place)) as typeof within.geometry } } };
+      if (phase === 'drag') stack.dragWhole(next);
+      else stack.saveWhole(`${what} of where spill is looked for`, next);
+    },
+  };
+}
 /** The region of the track in hand where it lies on this frame. */
 function regionInHand(tracks: Tracks): InTheHand | undefined {
   const { track, regionNow } = tracks;
@@ -174,7 +192,7 @@ function Section({ section, stack, tracks, hold, inHand }: { section: SectionNam
         {layer && !layer.locked && <FollowPanel layer={layer} stack={stack} tracks={tracks} inHand={inHand} />}
       </>
     );
-  if (section === 'Spill') return <Keying value={wholeKeying}><SpillNumbers value={shown?.spill} onDrag={(spill) => dragWhole({ spill })} onSave={(label, spill) => saveWhole(label, { spill })} /></Keying>;
+  if (section === 'Spill') return <Keying value={wholeKeying}><SpillNumbers tracks={tracks} motions={inHand.motions} frame={frame} value={shown?.spill} onDrag={(spill) => dragWhole({ spill })} onSave={(label, spill) => saveWhole(label, { spill })} /></Keying>;
   if (section === 'Clean-up')
     return (
       <>
@@ -186,7 +204,7 @@ function Section({ section, stack, tracks, hold, inHand }: { section: SectionNam
   if (!layer) return null;
   if (layer.locked) return <div className="quiet">{layer.name} is locked. Unlock it from its menu to change it.</div>;
   if (section === 'Keys') return <KeysPanel layer={layer} stack={stack} />;
-  if (isKey(layer)) return <KeyEditor layer={layer} stack={stack} inHand={inHand} />;
+  if (isKey(layer)) return <LayerKeying layer={layer} stack={stack}><KeyEditor layer={layer} stack={stack} inHand={inHand} /></LayerKeying>;
   if (layer.kind === 'shape') return <LayerKeying layer={layer} stack={stack}><ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} /></LayerKeying>;
   if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
   return <div className="quiet">A group’s layers are combined with one another first: {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.</div>;

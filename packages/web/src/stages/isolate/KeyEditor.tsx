@@ -99,7 +99,7 @@ function Windows({ layer, stack, density, encoding }: { layer: KeyLayer; stack: 
 function SampleNumbers({ layer, stack, density }: { layer: SampleLayer; stack: Stack; density: DensityAnswer | undefined }) {
   const key = layer.key!;
   const field = (label: string, name: 'tolerance' | 'softness', neutral: number) => (
-    <NumberField label={label} value={key[name]} unit="σ" min={0} max={20} step={0.05} digits={2} neutral={neutral} onDrag={(v) => stack.dragLayer({ ...layer, key: { ...key, [name]: v } })} onCommit={(v) => stack.saveLayer(`${label} of ${layer.name}`, { ...layer, key: { ...key, [name]: v } })} />
+    <NumberField keyed={`key.${name}`} label={label} value={key[name]} unit="σ" min={0} max={20} step={0.05} digits={2} neutral={neutral} onDrag={(v) => stack.dragLayer({ ...layer, key: { ...key, [name]: v } })} onCommit={(v) => stack.saveLayer(`${label} of ${layer.name}`, { ...layer, key: { ...key, [name]: v } })} />
   );
   return (
     <>

@@ -1,11 +1,22 @@
-import { Segmented } from 'antd';
-import type { Spill } from '@mellow/contract';
-import { NO_SPILL } from '@mellow/core';
+import { Button, Segmented, Select } from 'antd';
+import type { Follow, Spill } from '@mellow/contract';
+import { carriedBack, carriedThere, NO_SPILL, placeOf, type Motions } from '@mellow/core';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { drawingFor, toolChosen } from '../../app/viewSlice.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
+import { ALL_MOTION, type Tracks } from './useTracks.ts';
 
+interface Props {
+  value: Spill | null | undefined;
+  onDrag: (next: Spill) => void;
+  onSave: (label: string, next: Spill) => void;
+  tracks: Tracks;
+  motions: Motions;
+  frame: number;
+}
 /** The old colour's bounce and fringe outside the matte: leave it, carry the recolour there, or take it out. */
-export function SpillNumbers({ value, onDrag, onSave }: { value: Spill | null | undefined; onDrag: (next: Spill) => void; onSave: (label: string, next: Spill) => void }) {
-  const now: Spill = value ?? NO_SPILL;
+export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: Props) {
+  const now: Spill = value ?? (NO_SPILL as Spill);
   const field = (label: string, key: 'reachPx' | 'amount' | 'tolerance', unit: string, min: number, max: number, step: number, digits: number, scale = 1) => (
     <NumberField keyed={`spill.${key}`} label={label} name={`Spill ${label.toLowerCase()}`} unit={unit} min={min} max={max} step={step} digits={digits} value={now[key] * scale} neutral={NO_SPILL[key] * scale} onDrag={(v) => onDrag({ ...now, [key]: v / scale })} onCommit={(v) => onSave(`Spill ${label.toLowerCase()}`, { ...now, [key]: v / scale })} />
   );
@@ -17,6 +28,35 @@ export function SpillNumbers({ value, onDrag, onSave }: { value: Spill | null | 
         {now.mode === 'off' ? 'Bounce on the floor and a fringe at the edge stay as they are.' : now.mode === 'follow' ? 'What carries the old colour takes on the new one, in proportion.' : 'What carries the old colour goes back to the colour of its surroundings.'} {now.mode !== 'off' && 'Tint shows in yellow-green what is taken; Difference what it does.'}
       </div>
       {now.mode !== 'off' && <div className="numbers">{field('Reach', 'reachPx', 'px', 0, 1000, 1, 0)}{field('Amount', 'amount', '%', 0, 100, 1, 0, 100)}{field('Tolerance', 'tolerance', '', 0.001, 0.4, 0.001, 3)}</div>}
+      {now.mode !== 'off' && <Where value={now} onSave={onSave} tracks={tracks} motions={motions} frame={frame} />}
     </section>
+  );
+}
+
+/** Where spill is looked for: everywhere near the matte, or within a drawn part that may follow a track. */
+function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' | 'value'> & { value: Spill }) {
+  const dispatch = useAppDispatch();
+  const drawing = useAppSelector((s) => s.view.drawFor) === 'spill';
+  const { within } = value;
+  /** The part stays where it is on this frame, whatever it follows from now on. */
+  const follow = (label: string, next: Follow | undefined) => {
+    const there = carriedThere(within!.geometry, placeOf({ follow: within!.follow }, frame, motions), true);
+    const geometry = carriedBack(there, placeOf({ follow: next }, frame, motions)) as NonNullable<Spill['within']>['geometry'];
+    onSave(label, { ...value, within: { ...within!, geometry, follow: next } });
+  };
+  if (!within)
+    return (
+      <div className="row" style={{ marginTop: 6 }}>
+        <span className="quiet grow">{drawing ? 'Draw the part in the picture.' : 'Everywhere within reach.'}</span>
+        <Button size="small" onClick={() => { dispatch(drawingFor('spill')); dispatch(toolChosen('rectangle')); }}>Only in a part</Button>
+      </div>
+    );
+  const named = tracks.tracks.map((t) => ({ value: t.id as string, label: `follows ${t.name}` }));
+  return (
+    <div className="row" style={{ marginTop: 6 }}>
+      <Select size="small" className="grow" aria-label="The part where spill is looked for" value={(within.follow?.trackId as string | undefined) ?? ''} options={[{ value: '', label: 'stays where it is drawn' }, ...named]}
+        onChange={(id) => (id ? follow(`Where spill is looked for ${named.find((n) => n.value === id)?.label}`, { ...ALL_MOTION, trackId: id } as Follow) : follow('Where spill is looked for no longer follows', undefined))} />
+      <Button size="small" onClick={() => onSave('Look for spill everywhere', { ...value, within: undefined })}>Everywhere</Button>
+    </div>
   );
 }

@@ -23,8 +23,8 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
         Track<span style={{ flex: 1 }} />
         <Button size="small" icon={<Plus size={14} />} onClick={() => draw('track')}>New track</Button>
       </h2>
-      {drawFor !== 'layer' && <div className="card">Draw the {drawFor === 'track' ? 'region to follow' : 'part that must not be looked at'}: rectangle, ellipse or spline. Texture-rich and on the same surface is best. <Button size="small" onClick={() => dispatch(drawingFor('layer'))}>Leave it</Button></div>}
-      {!track && drawFor === 'layer' && <div className="quiet">No track in this shot yet. Go to the frame where the surface is seen best and draw a region on it; it need not be the piece itself.</div>}
+      {(drawFor === 'track' || drawFor === 'hold-out') && <div className="card">Draw the {drawFor === 'track' ? 'region to follow' : 'part that must not be looked at'}: rectangle, ellipse or spline. Texture-rich and on the same surface is best. <Button size="small" onClick={() => dispatch(drawingFor('layer'))}>Leave it</Button></div>}
+      {!track && drawFor !== 'track' && <div className="quiet">No track in this shot yet. Go to the frame where the surface is seen best and draw a region on it; it need not be the piece itself.</div>}
       {track && (
         <>
           <div className="row">
@@ -34,7 +34,7 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
           </div>
           <Named track={track} t={t} />
           <Space wrap size={[10, 0]} style={{ margin: '6px 0' }} role="group" aria-label="The track may">
-            {PARTS.map((part) => <Checkbox key={part} checked={track.freedom[part] ?? false} onChange={(e) => t.save(`${track.name}: ${part} ${e.target.checked ? 'on' : 'off'}`, { ...track, freedom: { ...track.freedom, [part]: e.target.checked } })}>{part}</Checkbox>)}
+            {PARTS.map((part) => <Checkbox key={part} title={part === 'flex' ? 'How a soft surface bends beyond its plane motion' : undefined} checked={track.freedom[part] ?? false} onChange={(e) => t.save(`${track.name}: ${part} ${e.target.checked ? 'on' : 'off'}`, { ...track, freedom: { ...track.freedom, [part]: e.target.checked } })}>{part}</Checkbox>)}
           </Space>
           <Running t={t} />
           <div className="row" style={{ marginTop: 6 }}>

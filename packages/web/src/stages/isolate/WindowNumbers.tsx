@@ -1,6 +1,6 @@
 import { Switch } from 'antd';
 import type { Window } from '@mellow/core';
-import { NumberCell } from '../../ui/NumberField.tsx';
+import { KeyButton, NumberCell } from '../../ui/NumberField.tsx';
 
 const EDGES = [['softLo', 'margin'], ['lo', 'from'], ['hi', 'to'], ['softHi', 'margin']] as const;
 export interface WindowRow {
@@ -30,7 +30,7 @@ export function WindowNumbers({ rows, onDrag, onSave }: Props) {
           return { ...merged, hi: Math.max(merged.hi, merged.lo) };
         };
         return [
-          <span key={name} className="row"><Switch size="small" aria-label={`${name} window on`} checked={w.on} onChange={(on) => onSave(name, with_({ on }))} />{label}</span>,
+          <span key={name} className="row"><Switch size="small" aria-label={`${name} window on`} checked={w.on} onChange={(on) => onSave(name, with_({ on }))} />{label}<KeyButton name={`the ${name} window`} keyed={EDGES.map(([edge]) => `key.${name}.${edge}`)} /></span>,
           ...EDGES.map(([edge]) => (
             <NumberCell key={name + edge} name={`${name} ${edge}`} disabled={!w.on} min={0} max={max} step={step} digits={digits} value={w[edge]} neutral={solved?.[edge]} onDrag={(v) => onDrag(name, with_({ [edge]: v }))} onCommit={(v) => onSave(name, with_({ [edge]: v }))} />
           )),

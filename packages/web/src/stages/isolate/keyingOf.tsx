@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Animated, Layer } from '@mellow/contract';
-import { keyToggled, numberOf, type Ease } from '@mellow/core';
+import { keyToggled, numberOf, type Ease, type NumberKey } from '@mellow/core';
 import { Keying, type KeyingOf } from '../../ui/Keying.ts';
 import type { Stack } from './useStack.ts';
 
@@ -11,12 +11,19 @@ export function keyingOf(now: unknown, animated: Animated | undefined, frame: nu
       const keys = animated?.[name];
       return !keys ? 'none' : keys.some((k) => k.frame === frame) ? 'here' : 'between';
     },
-    toggle: (name, label) => {
-      const value = numberOf(now, name);
-      if (value === undefined) return;
-      const { [name]: keys, ...others } = animated ?? {};
-      const next = keyToggled(keys, frame, value, ease);
-      save(`${keys?.some((k) => k.frame === frame) ? 'Take away' : 'Set'} a keyframe of ${label}`, (next ? { ...others, [name]: next } : others) as Animated);
+    toggle: (names, label) => {
+      const isHere = (name: string) => animated?.[name]?.some((k) => k.frame === frame) ?? false;
+      // together they end up alike: where some have a keyframe here and some do not, those that lack one get it
+      const away = names.every(isHere);
+      const next: Record<string, NumberKey[]> = { ...animated };
+      for (const name of names) {
+        const value = numberOf(now, name);
+        if (value === undefined || (!away && isHere(name))) continue;
+        const keys = keyToggled(next[name], frame, value, ease);
+        if (keys) next[name] = keys;
+        else delete next[name];
+      }
+      save(`${away ? 'Take away' : 'Set'} a keyframe of ${label}`, next);
     },
   };
 }

@@ -39,7 +39,7 @@ export function useStack(inHand: InHand) {
     if (!stored) return changed;
     const now = numbersAt(stored, stored.animated, frame);
     const before = { cleanUp: now.cleanUp, spill: now.spill, animated: stored.animated };
-    const next = foldNumbers(before, before, { ...before, ...changed } as typeof before, keying);
+    const next = foldNumbers(before, before, { ...before, ...changed } as typeof before, keying, ['spill.within']);
     return { ...(changed.cleanUp && { cleanUp: next.cleanUp! }), ...(changed.spill && { spill: next.spill! }), animated: next.animated ?? {} };
   };
   const saveWhole = (label: string, changed: { cleanUp?: CleanUp; spill?: Spill }) => saveSighting(label, folded(changed));
