@@ -10,6 +10,8 @@ const BLOCKS = GRID * GRID;
 const STIFFNESS = 4;
 /** Tukey's biweight gives up on residuals past this many standard deviations (95 % efficiency; Huber & Ronchetti, 2009). */
 const TUKEY = 4.685;
+/** Where nothing covers the region, residuals are only blur and light: giving up on the steep side of a blurred edge would pull the fit along it. */
+const TUKEY_UNCOVERED = 10;
 
 export interface Aligned {
   motion: Homography;
@@ -82,9 +84,9 @@ function median(values: Float32Array, n: number): number {
  * Lays the template over a frame: inverse compositional Gauss–Newton (Baker & Matthews 2004) on the samples of one
  * level, with robust weights, a weight per block, and gain and bias solved along. Starts at `start`; `carried` is the
  * standard deviation the residuals had on earlier frames, which bounds what counts as agreeing. `held[i]` is 1 for a
- * sample that must not be looked at.
+ * sample that must not be looked at; `uncovered` says that nothing lies over the region.
  */
-export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0, held?: Uint8Array): Aligned | undefined {
+export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0, { held, uncovered = false }: { held?: Uint8Array | undefined; uncovered?: boolean } = {}): Aligned | undefined {
   const n = model.size + 2;
   const { count, x, y, luma, gx, gy, block } = samples;
   const perLevel = 1 / (1 << samples.level);
@@ -113,7 +115,7 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
     // median of absolute residuals → standard deviation; wide at first, then near what earlier frames had
     const spread = median(scratch, seen) * 1.4826;
     sigma = Math.max(Math.min(spread, carried * (round < 2 ? 4 : 2)), carried * 0.5);
-    const limit = TUKEY * sigma;
+    const limit = (uncovered ? TUKEY_UNCOVERED : TUKEY) * sigma;
     a.fill(0);
     b.fill(0);
     let weightSum = 0;

@@ -17,6 +17,10 @@ export interface Mask {
 }
 const isInside = ({ width, height, inside }: Mask, x: number, y: number): boolean => x >= 0 && y >= 0 && x < width && y < height && inside[(y | 0) * width + (x | 0)] === 1;
 
+/** Does a square about a place reach into a mask? Looked at in its middle and corners. */
+const touches = (mask: Mask, x: number, y: number, reach: number): boolean =>
+  isInside(mask, x, y) || isInside(mask, x - reach, y - reach) || isInside(mask, x + reach, y - reach) || isInside(mask, x - reach, y + reach) || isInside(mask, x + reach, y + reach);
+
 /** Why a track stopped. */
 export type LossReason = 'left the picture' | 'covered' | 'no texture';
 export interface TrackedFrame {
@@ -32,10 +36,18 @@ export interface TrackedFrame {
 }
 
 const MOST_POINTS = 300;
+/** Half size of the window a point is followed by, pixels. */
+const POINT_REACH = 7;
 /** Points are kept this many frames before new ones are looked for: fewer changes, less drift. */
 const KEEP_FRAMES = 10;
 /** A block is the region's own when its correlation reaches this share of what noise alone would leave. */
 const SEEN = 0.55;
+/** A motion that little is seen of may differ by this much, or by half of the way it went, from going on as before. */
+const STRAY_PX = 4;
+/** With this share of the textured blocks seen nothing is taken to cover the region. */
+const UNCOVERED = 0.97;
+/** … and only where the texture is this sure of its place: weak texture needs its outliers kept out. */
+const SURE_TEXTURE_PX = 0.1;
 /** Under this a frame is not believed. */
 const LEAST_CONFIDENCE = 0.34;
 const LEAST_INSIDE = 0.12;
@@ -174,7 +186,7 @@ export class PlaneTracker {
     const guesses = new Float64Array(this.#places.length);
     for (let i = 0; i < guesses.length; i += 2) guesses.set(project(predicted, this.#from[i]!, this.#from[i + 1]!), i);
     const { places, kept } = followPoints(this.#previous, next, this.#places, guesses);
-    if (holdOut) for (let i = 0; i < kept.length; i++) if (isInside(holdOut, places[2 * i]!, places[2 * i + 1]!)) kept[i] = 0;
+    if (holdOut) for (let i = 0; i < kept.length; i++) if (touches(holdOut, places[2 * i]!, places[2 * i + 1]!, POINT_REACH)) kept[i] = 0;
     const fit = robustMotion(this.#model, this.#h1, this.#from, places, kept, this.#seed + this.#frame);
     [this.#places, this.#kept] = [places, kept];
     return fit?.motion;
@@ -186,7 +198,7 @@ export class PlaneTracker {
     const quad = projectQuad(this.#h1, quadOf(this.#regionBox));
     const [xs, ys] = [quad.map((p) => p[0]), quad.map((p) => p[1])];
     const allowed = (x: number, y: number) => {
-      if (holdOut && isInside(holdOut, x, y)) return false;
+      if (holdOut && touches(holdOut, x, y, POINT_REACH)) return false;
       const [rx, ry] = project(back, x, y);
       return isInside(this.#region, rx, ry) && this.#weight[this.#blockOf(rx, ry)] !== 0;
     };
@@ -226,8 +238,9 @@ export class PlaneTracker {
     let best: Candidate | undefined;
     for (const { h } of scored) {
       const candidate = this.#aligned(next, after(h, back), holdOut);
-      if (candidate && (!best || candidate.confidence > best.confidence)) best = candidate;
-      if (best && best.confidence > 0.6) break;
+      if (candidate && (!best || this.#trust(candidate) > this.#trust(best))) best = candidate;
+      // what is held out is not judged, so that a wrong fit looks as good as a right one: only comparing tells
+      if (best && best.confidence > 0.6 && !holdOut) break;
     }
     const fallback = scored[0]?.h ?? this.#h1;
     const inside = this.#insideShare(next, best?.motion ?? fallback);
@@ -236,9 +249,24 @@ export class PlaneTracker {
     const isGoing = inside < MOSTLY_INSIDE;
     if (!best) return { motion: fallback, confidence: 0, expectedErrorPx: Infinity, lost: isGoing ? 'left the picture' : 'covered' };
     if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
+    if (best.confidence < 0.6 && this.#strays(best.motion)) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
     if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: isGoing ? 'left the picture' : 'no texture' };
     return best;
   }
+  /** By which one of several fits is chosen: one whose residuals are larger than on earlier frames has part of something else in it. */
+  #trust({ confidence, aligned }: Candidate): number {
+    return confidence * Math.min(this.#carried / aligned.sigma, 1);
+  }
+  /** Where little of the region is seen, a motion that breaks with the frames before is the occluder's more likely than the region's. */
+  #strays(motion: Homography): boolean {
+    if (!this.#h2) return false;
+    const quad = quadOf(this.#regionBox);
+    const [before, last, found] = [this.#h2, this.#h1, motion].map((h) => projectQuad(h, quad)) as [Quad, Quad, Quad];
+    const usual = projectQuad(after(after(this.#h1, inverted(this.#h2)), this.#h1), quad);
+    const mean = (p: Quad, q: Quad) => p.reduce((s, c, i) => s + Math.hypot(c[0] - q[i]![0], c[1] - q[i]![1]), 0) / 4;
+    return mean(found, usual) > Math.max(STRAY_PX, 0.5 * mean(before, last));
+  }
+
   /** Share of the region's samples that a motion puts on the picture. */
   #insideShare(next: Pyramid, h: Homography): number {
     const { fine } = this.#anchor.template;
@@ -280,10 +308,12 @@ export class PlaneTracker {
   #aligned(next: Pyramid, start: Homography, holdOut: Mask | undefined): Candidate | undefined {
     const { template, model, quad, motion: toAnchor } = this.#anchor;
     const samples = { coarse: this.#flexed(template.coarse), fine: this.#flexed(template.fine) };
-    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias, holdOut && heldOut(samples.coarse, start, holdOut));
+    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias, { held: holdOut && heldOut(samples.coarse, start, holdOut) });
     const first = coarse?.motion ?? start;
     const weight = this.#seenBlocks(next, first, holdOut, samples.coarse).seen.map((v) => (v > 0 ? 1 : 0));
-    const fine = align(model, samples.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias, holdOut && heldOut(samples.fine, first, holdOut));
+    const own = textured(template);
+    const uncovered = !holdOut && this.textureErrorPx < SURE_TEXTURE_PX && weight.reduce((n, w) => n + w, 0) >= UNCOVERED * own.reduce((n, w) => n + w, 0);
+    const fine = align(model, samples.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias, { held: holdOut && heldOut(samples.fine, first, holdOut), uncovered });
     if (!fine || !isSoundQuad(projectQuad(fine.motion, quad), quad)) return undefined;
     const growth = quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
     if (!(growth > 0.5 && growth < 2)) return undefined;
@@ -338,7 +368,7 @@ export class PlaneTracker {
     found.seen.forEach((v, b) => {
       if (this.#anchor.template.share[b]! === 0) return;
       all++;
-      if (v !== 0) own++;
+      if (v === 1) own++;
     });
     this.#wholeFrames = own > 0.85 * all && found.confidence > 0.5 ? this.#wholeFrames + 1 : 0;
     // what bends is always laid over its reference frame: its flex is stated there
@@ -383,7 +413,7 @@ function heldOut(samples: Template['fine'], toFrame: Homography, holdOut: Mask):
   const near = 1 << samples.level;
   for (let i = 0; i < samples.count; i++) {
     const [x, y] = project(toFrame, samples.x[i]!, samples.y[i]!);
-    if (isInside(holdOut, x, y) || isInside(holdOut, x - near, y) || isInside(holdOut, x + near, y) || isInside(holdOut, x, y - near) || isInside(holdOut, x, y + near)) out[i] = 1;
+    if (touches(holdOut, x, y, near)) out[i] = 1;
   }
   return out;
 }
