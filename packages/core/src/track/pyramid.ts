@@ -6,42 +6,40 @@ export interface Level {
 }
 export type Pyramid = readonly Level[];
 
-/** Convolves with [1 4 6 4 1]/16 both ways and keeps every second sample (Burt & Adelson 1983). */
+/** Convolves with [1 4 6 4 1]/16 both ways and keeps every second sample (Burt & Adelson 1983). Down a column first, in a row of its own. */
 function halved({ width, height, luma }: Level): Level {
   const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
-  const across = new Float32Array(w * height);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    for (let x = 0; x < w; x++) {
-      const c = 2 * x;
-      const [a, b] = [c > 1 ? c - 2 : c > 0 ? c - 1 : 0, c > 0 ? c - 1 : 0];
-      const [d, e] = [c + 1 < width ? c + 1 : width - 1, c + 2 < width ? c + 2 : width - 1];
-      across[y * w + x] = (luma[row + a]! + luma[row + e]! + 4 * (luma[row + b]! + luma[row + d]!) + 6 * luma[row + c]!) / 16;
-    }
-  }
   const out = new Float32Array(w * h);
+  // two samples repeated on either side spare the inner loop its edges
+  const row = new Float32Array(width + 4);
   for (let y = 0; y < h; y++) {
-    const c = 2 * y;
-    const [a, b] = [Math.max(c - 2, 0) * w, Math.max(c - 1, 0) * w];
-    const [d, e] = [Math.min(c + 1, height - 1) * w, Math.min(c + 2, height - 1) * w];
-    for (let x = 0; x < w; x++) out[y * w + x] = (across[a + x]! + across[e + x]! + 4 * (across[b + x]! + across[d + x]!) + 6 * across[c * w + x]!) / 16;
+    const c = 2 * y * width;
+    const b = c >= width ? c - width : c;
+    const a = b >= width ? b - width : b;
+    const last = (height - 1) * width;
+    const d = c < last ? c + width : c;
+    const e = d < last ? d + width : d;
+    for (let x = 0; x < width; x++) row[x + 2] = luma[a + x]! + luma[e + x]! + 4 * (luma[b + x]! + luma[d + x]!) + 6 * luma[c + x]!;
+    row[0] = row[1] = row[2]!;
+    row[width + 2] = row[width + 3] = row[width + 1]!;
+    const o = y * w;
+    for (let x = 0, i = 0; x < w; x++, i += 2) out[o + x] = (row[i]! + row[i + 4]! + 4 * (row[i + 1]! + row[i + 3]!) + 6 * row[i + 2]!) / 256;
   }
   return { width: w, height: h, luma: out };
 }
 
 /** Convolves with [1 2 1]/4 both ways: takes the edge off noise and makes bilinear reading nearly exact. */
 export function smoothed(luma: Float32Array, width: number, height: number): Float32Array {
-  const across = new Float32Array(luma.length);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    across[row] = (3 * luma[row]! + luma[row + Math.min(1, width - 1)]!) / 4;
-    for (let x = 1; x < width - 1; x++) across[row + x] = (luma[row + x - 1]! + 2 * luma[row + x]! + luma[row + x + 1]!) / 4;
-    if (width > 1) across[row + width - 1] = (luma[row + width - 2]! + 3 * luma[row + width - 1]!) / 4;
-  }
   const out = new Float32Array(luma.length);
+  const row = new Float32Array(width + 2);
   for (let y = 0; y < height; y++) {
-    const [up, row, down] = [Math.max(y - 1, 0) * width, y * width, Math.min(y + 1, height - 1) * width];
-    for (let x = 0; x < width; x++) out[row + x] = (across[up + x]! + 2 * across[row + x]! + across[down + x]!) / 4;
+    const c = y * width;
+    const up = y > 0 ? c - width : c;
+    const down = y < height - 1 ? c + width : c;
+    for (let x = 0; x < width; x++) row[x + 1] = luma[up + x]! + 2 * luma[c + x]! + luma[down + x]!;
+    row[0] = row[1]!;
+    row[width + 1] = row[width]!;
+    for (let x = 0; x < width; x++) out[c + x] = (row[x]! + 2 * row[x + 1]! + row[x + 2]!) / 16;
   }
   return out;
 }
