@@ -10,6 +10,7 @@ import { frameMatte, makeTables, sourceFrame } from '../packages/core/src/index.
 import { Driver, H, TO_RGB, W } from './driving.ts';
 import { SCOOTER, LANTERN_OPENING, LANTERN_OUTLINE, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT } from './outlines.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
+import { everyFrame, follow, trackRegion } from './tracking.ts';
 import { startServer, type TestServer } from './server.ts';
 
 const demo = join(import.meta.dirname, '../demo');
@@ -91,6 +92,14 @@ test('the lantern of the pick-up: no colour to key, so an outline, its opening, 
   const { iou, edgePx } = await againstTruth(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern', 24);
   expect(iou).toBeGreaterThanOrEqual(0.97);
   expect(edgePx).toBeLessThanOrEqual(1);
+
+  // the outlines follow a track of the lantern through the whole shot
+  await trackRegion(d, page, 'Track 1', [[118, 152], [304, 408]], ['perspective']);
+  for (const i of parts.keys()) await follow(d, page, `Spline ${i + 1}`, 'Track 1');
+  const shot = await everyFrame(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern');
+  expect(shot.frames).toBe(48);
+  expect(shot.mean).toBeGreaterThanOrEqual(0.95);
+  expect(shot.least).toBeGreaterThanOrEqual(0.9);
 });
 
 test('the scooter behind the lamp post: outlines of what is seen of it', async ({ page }) => {

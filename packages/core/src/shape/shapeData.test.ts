@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { ShapeLayer } from '../matte/stack.ts';
+import { FLEX_NODES } from '../track/flex.ts';
 import type { PathPoint } from './path.ts';
 import { pathKeysFrom, shapeDataOf } from './shapeData.ts';
 import { pathFromSvg, svgFromPath } from './svgPath.ts';
@@ -44,4 +45,13 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
   const { name, keys } = pathKeysFrom(JSON.stringify(data));
   expect([name, keys.length, keys[3]!.frame]).toEqual(['Handle', 5, 3]);
   expect(pathKeysFrom(JSON.stringify(data), 20).keys.map((k) => k.frame)).toEqual([20, 21, 22, 23, 24]);
+});
+
+it('gives as many points on every frame, under perspective and bending too, so that it can be taken in again', () => {
+  const layer: ShapeLayer = { kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'ellipse', cx: 300, cy: 200, width: 400, height: 200, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true, flex: true } };
+  const flex = Array.from({ length: 2 * FLEX_NODES ** 2 }, (_, i) => Math.sin(i));
+  const known = new Map([[1, { motion: [1, 0, 4, 0, 1, 0, 3e-4, 0, 1] as const, confidence: 1, by: 'track' as const, flex }]]);
+  const data = shapeDataOf('Soft', layer, 2, { width: 640, height: 480 }, new Map([['t', { referenceFrame: 0, quad: [[0, 0], [640, 0], [640, 480], [0, 480]] as const, known }]]));
+  expect(data.frames[1]!.path).not.toBe(data.frames[0]!.path);
+  expect(pathKeysFrom(JSON.stringify(data)).keys).toHaveLength(2);
 });

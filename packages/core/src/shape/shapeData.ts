@@ -1,5 +1,5 @@
 import type { ShapeLayer } from '../matte/stack.ts';
-import { layerAt, type Motions } from '../animate/layerAt.ts';
+import { carriedThere, ownGeometryAt, placeOf, type Motions } from '../animate/layerAt.ts';
 import type { Keyframe } from '../animate/keyframes.ts';
 import { motionAt, type TrackMotion } from '../track/trackMotion.ts';
 import { pathOf, type Geometry, type PathPoint } from './path.ts';
@@ -29,7 +29,8 @@ export interface TrackData {
 
 /** Every frame of a shot with the layer's outline there, placed and on its track. */
 export function shapeDataOf(name: string, layer: ShapeLayer, frames: number, size: { width: number; height: number }, motions: Motions): ShapeData {
-  const at = (frame: number) => svgFromPath(pathOf((layerAt({ ...layer, span: undefined }, frame, motions) as ShapeLayer).geometry));
+  // points kept: read in again, every frame must have as many
+  const at = (frame: number) => svgFromPath(pathOf(carriedThere(ownGeometryAt(layer, frame), placeOf(layer, frame, motions), true)));
   return { kind: 'shape-frames', version: 1, name, ...size, frames: Array.from({ length: frames }, (_, frame) => ({ frame, path: at(frame) })) };
 }
 export function trackDataOf(name: string, track: TrackMotion, frames: number, size: { width: number; height: number }): TrackData {

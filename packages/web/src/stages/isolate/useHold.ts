@@ -20,7 +20,8 @@ export function useHold(inHand: InHand, trackInHand: string | undefined) {
   const trackId = followed ?? trackInHand;
   const track = trackId === undefined ? undefined : motions.get(trackId);
   /** All that the figures depend on. */
-  const of = useMemo(() => ({ sighting, shot, media, track }), [sighting, shot, media, track]);
+  const { layers, cleanUp, animated, steadyFrames } = sighting ?? {};
+  const of = useMemo(() => ({ layers, cleanUp, animated, steadyFrames, shot, media, track }), [layers, cleanUp, animated, steadyFrames, shot, media, track]);
   const [found, setFound] = useState<{ of: typeof of; frames: HoldAnswer[] }>();
   const [running, setRunning] = useState(false);
   const stop = useRef(false);

@@ -1,0 +1,10 @@
+import { chromium } from '@playwright/test';
+import { CHROMIUM } from './e2e/browser.ts';
+import { readFileSync } from 'node:fs';
+import { Driver } from './e2e/driving.ts';
+const b = await chromium.launch(CHROMIUM as never); const page = await b.newPage({ viewport: { width: 1280, height: 800 } });
+page.on('pageerror', e => console.log('PAGEERROR', e.message)); page.on('console', m => m.type()==='error' && console.log('CONSOLE', m.text().slice(0,300)));
+const d = new Driver(page, { url: readFileSync('/tmp/devurl','utf8') } as never);
+await d.open(); await d.stage('Isolate'); await d.shot('1 Platform'); await d.shown();
+const script = await import(process.argv[2]!); await script.default(d, page);
+await b.close();
