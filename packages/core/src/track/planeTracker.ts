@@ -42,6 +42,8 @@ const POINT_REACH = 7;
 const KEEP_FRAMES = 10;
 /** A block is the region's own when its correlation reaches this share of what noise alone would leave. */
 const SEEN = 0.55;
+/** Under this confidence little of the region is seen: less than a third of cover alone would leave. */
+const LITTLE_SEEN = 0.52;
 /** A motion that little is seen of may differ by this much, or by half of the way it went, from going on as before. */
 const STRAY_PX = 4;
 /** With this share of the textured blocks seen nothing is taken to cover the region. */
@@ -249,7 +251,7 @@ export class PlaneTracker {
     const isGoing = inside < MOSTLY_INSIDE;
     if (!best) return { motion: fallback, confidence: 0, expectedErrorPx: Infinity, lost: isGoing ? 'left the picture' : 'covered' };
     if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
-    if (best.confidence < 0.6 && this.#strays(best.motion)) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
+    if (best.confidence < LITTLE_SEEN && this.#strays(best.motion)) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
     if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: isGoing ? 'left the picture' : 'no texture' };
     return best;
   }
@@ -259,7 +261,8 @@ export class PlaneTracker {
   }
   /** Where little of the region is seen, a motion that breaks with the frames before is the occluder's more likely than the region's. */
   #strays(motion: Homography): boolean {
-    if (!this.#h2) return false;
+    // a soft surface's plane motion is no single thing: it changes with how its bending is shared out
+    if (!this.#h2 || this.#flex) return false;
     const quad = quadOf(this.#regionBox);
     const [before, last, found] = [this.#h2, this.#h1, motion].map((h) => projectQuad(h, quad)) as [Quad, Quad, Quad];
     const usual = projectQuad(after(after(this.#h1, inverted(this.#h2)), this.#h1), quad);
