@@ -5,6 +5,8 @@ import { Driver, type Place } from './driving.ts';
 import { startServer, type TestServer } from './server.ts';
 import { everyFrame, follow, section, trackRegion } from './tracking.ts';
 
+// the longest file: its shots go to whichever worker is free, each with a server of its own
+test.describe.configure({ mode: 'parallel' });
 let server: TestServer;
 test.beforeAll(async () => void (server = await startServer({ demo: true })));
 test.afterAll(() => server.close());
