@@ -29,6 +29,8 @@ function neighbours({ known, referenceFrame }: TrackMotion, frame: number): { be
   return { before, after: next };
 }
 const quadAt = (track: TrackMotion, frame: number): Quad => projectQuad(track.known.get(frame)?.motion ?? STILL, track.quad);
+/** Over so many known frames a velocity is taken: fewer, and the tracker's error in the last of them would bend the way through the gap. */
+const VELOCITY_FRAMES = 4;
 const isKnown = (track: TrackMotion, frame: number) => frame === track.referenceFrame || track.known.has(frame);
 
 /** The region's bending on a frame: as tracked there, else between those of the frames around where it was; none on the reference frame. */
@@ -62,12 +64,14 @@ export function motionAt(track: TrackMotion, frame: number): { motion: Homograph
   const span = next - before;
   const t = (frame - before) / span;
   const [p, q] = [quadAt(track, before), quadAt(track, next)];
-  const velocity = (at: number, towards: number, corner: number, axis: 0 | 1): number => {
-    if (!isKnown(track, towards)) return (q[corner]![axis] - p[corner]![axis]) / span;
-    return (quadAt(track, at)[corner]![axis] - quadAt(track, towards)[corner]![axis]) / (at - towards);
+  const velocity = (at: number, way: 1 | -1, corner: number, axis: 0 | 1): number => {
+    let frames = 0;
+    while (frames < VELOCITY_FRAMES && isKnown(track, at + way * (frames + 1))) frames++;
+    if (frames === 0) return (q[corner]![axis] - p[corner]![axis]) / span;
+    return (quadAt(track, at)[corner]![axis] - quadAt(track, at + way * frames)[corner]![axis]) / (-way * frames);
   };
   const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
-  const quad = p.map((_, c) => ([0, 1] as const).map((axis) => h00 * p[c]![axis] + h10 * span * velocity(before, before - 1, c, axis) + h01 * q[c]![axis] + h11 * span * velocity(next, next + 1, c, axis))) as unknown as Quad;
+  const quad = p.map((_, c) => ([0, 1] as const).map((axis) => h00 * p[c]![axis] + h10 * span * velocity(before, -1, c, axis) + h01 * q[c]![axis] + h11 * span * velocity(next, 1, c, axis))) as unknown as Quad;
   return { motion: homographyOfQuads(track.quad, quad) ?? STILL, state: 'between', confidence: 0 };
 }
 

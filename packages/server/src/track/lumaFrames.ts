@@ -2,41 +2,51 @@ import type { StoredMedia } from '../db/media.ts';
 import { decodeLuma } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 
-/** Frames held at once: enough that going backwards decodes each of them about twice. */
+/** Frames of a block: enough that going backwards decodes each of them about twice. */
 const HELD = 48;
 
+interface Block {
+  first: number;
+  last: number;
+  /** Each frame as soon as it is decoded. */
+  frames: Promise<Uint16Array>[];
+}
+
 /**
- * Luma of single frames at full resolution, read in any order. Footage is decoded forwards in blocks of frames, two of
- * which are held; a block is decoded while the one before is tracked.
+ * Luma of single frames at full resolution, read in any order. Footage is decoded forwards in blocks that begin (or, going
+ * backwards, end) at the frame that is asked for, so that the first is there at once; two are held, and one goes on
+ * being decoded while its frames are tracked.
  */
 export class LumaFrames {
   readonly #store: MediaStore;
   readonly #media: StoredMedia;
   readonly #signal: AbortSignal;
-  #blocks: { first: number; frames: Promise<Uint16Array[]> }[] = [];
+  #blocks: Block[] = [];
   constructor(store: MediaStore, media: StoredMedia, signal: AbortSignal) {
     this.#store = store;
     this.#media = media;
     this.#signal = signal;
   }
   async frame(at: number): Promise<Uint16Array> {
-    const first = Math.floor(at / HELD) * HELD;
-    const frame = (await this.#block(first).frames)[at - first];
-    if (!frame) throw new Error(`frame ${at} could not be decoded`);
-    return frame;
-  }
-  #block(first: number) {
-    const known = this.#blocks.find((b) => b.first === first);
-    if (known) return known;
-    const frames = this.#decode(first);
-    frames.catch(() => undefined);
-    const block = { first, frames };
+    const { frames } = this.#media.media;
+    const known = this.#blocks.find((b) => at >= b.first && at <= b.last);
+    if (known) return known.frames[at - known.first]!;
+    const backwards = this.#blocks.length > 0 && at < this.#blocks.at(-1)!.first;
+    const block = this.#decoded(backwards ? Math.max(at - HELD + 1, 0) : at, backwards ? at : Math.min(at + HELD, frames) - 1);
     this.#blocks = [...this.#blocks.slice(-1), block];
-    return block;
+    return block.frames[at - block.first]!;
   }
-  async #decode(first: number): Promise<Uint16Array[]> {
-    const out: Uint16Array[] = [];
-    for await (const luma of decodeLuma(this.#store, this.#media, first, Math.min(first + HELD, this.#media.media.frames) - 1, this.#signal)) out.push(luma);
-    return out;
+  #decoded(first: number, last: number): Block {
+    const waiting: { resolve: (luma: Uint16Array) => void; reject: (error: unknown) => void }[] = [];
+    const frames = Array.from({ length: last - first + 1 }, () => new Promise<Uint16Array>((resolve, reject) => waiting.push({ resolve, reject })));
+    // a frame nobody asks for any more may fail unheard
+    for (const frame of frames) frame.catch(() => undefined);
+    const decode = async () => {
+      let n = 0;
+      for await (const luma of decodeLuma(this.#store, this.#media, first, last, this.#signal)) waiting[n++]?.resolve(luma);
+      for (; n < waiting.length; n++) waiting[n]!.reject(new Error(`frame ${first + n} could not be decoded`));
+    };
+    decode().catch((error: unknown) => waiting.forEach((w) => w.reject(error)));
+    return { first, last, frames };
   }
 }
