@@ -48,7 +48,7 @@ test('a killed server keeps every tracked frame and goes on behind the last', as
   await server.start();
   const kept = await found();
   expect(kept.length).toBeGreaterThan(3);
-  await expect.poll(async () => (await found()).length, { timeout: 90_000 }).toBe(47);
+  await expect.poll(async () => (await found()).length, { timeout: 180_000 }).toBe(47);
   const all = await found();
   for (const frame of kept) expect(all.find((f) => f.frame === frame.frame)).toEqual(frame);
 });

@@ -8,7 +8,7 @@ export default defineConfig({
   // files side by side, each with a server and a database of its own
   workers: 2,
   retries: 0,
-  timeout: 360_000,
+  timeout: 480_000,
   expect: { timeout: 20_000 },
   reporter: [['list']],
   use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM, screenshot: 'only-on-failure' },

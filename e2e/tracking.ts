@@ -42,7 +42,7 @@ export async function trackRegion(d: Driver, page: Page, name: string, region: [
   await d.step(`Draw ${name}`, () => d.drag(...region));
   for (const part of without) await d.step(`${name}: ${part} off`, () => page.getByRole('group', { name: 'The track may' }).getByText(part).click());
   await d.step(new RegExp(`^Track ${name}: `), () => page.getByRole('button', { name: 'Track both ways' }).click());
-  await expect.poll(async () => (await d.json<{ kind: string; state: string }[]>('/jobs')).filter((j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running')).length, { timeout: 120_000 }).toBe(0);
+  await expect.poll(async () => (await d.json<{ kind: string; state: string }[]>('/jobs')).filter((j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running')).length, { timeout: 240_000 }).toBe(0);
 }
 export async function follow(d: Driver, page: Page, layer: string, name: string): Promise<void> {
   await page.getByRole('region', { name: layer, exact: true }).click();
