@@ -37,9 +37,9 @@ export type Track = z.infer<typeof Track>;
 export const LossReason = z.enum(['left the picture', 'covered', 'no texture']);
 export type LossReason = z.infer<typeof LossReason>;
 const motion = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]);
-/** 3×3 map, row by row, from the reference frame's pixels to this frame's. */
 /** Displacements dx, dy of 13 × 13 nodes over the region's bounding box, row by row; see core/track/flex. */
 const flex = z.array(z.number()).length(2 * 13 * 13);
+/** `motion`: 3×3 map, row by row, from the reference frame's pixels to this frame's. */
 export const TrackedFrame = z.object({ frame: FrameNumber, motion, confidence: z.number().min(0).max(1), flex: flex.optional() });
 export type TrackedFrame = z.infer<typeof TrackedFrame>;
 /** What a run has found so far, and where and why it stopped by itself. */

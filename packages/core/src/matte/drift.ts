@@ -8,6 +8,7 @@ const ROUNDS = 12;
 /** Tukey's limit on differences of blurred α: what an occluder cuts away does not count. */
 const LIMIT = 0.35;
 
+/** With less of the reference outline's middle than this found again nothing is told. */
 const LEAST_SEEN = 0.25;
 const isMiddle = (a: number) => a > 0.4 && a < 0.6;
 

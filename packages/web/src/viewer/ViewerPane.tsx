@@ -63,6 +63,8 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const near = useAppSelector((s) => s.view.near);
   const keysChosen = useAppSelector((s) => s.view.keysChosen.length);
   const moving = useAppSelector((s) => Object.keys(s.view.draft).length > 0);
+  // a matte that is being changed is shown without the frames around it: quicker; a colour that is changed leaves it steady
+  const steady = useAppSelector((s) => !s.view.draft.sighting && !s.view.draft.track && !s.view.draft.balance);
   const recolouring = useAppSelector((s) => Boolean(s.view.draft.recipe));
   const canvas = useRef<HTMLCanvasElement>(null);
   const viewer = useRef<FrameViewer | undefined>(undefined);
@@ -90,9 +92,9 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const comparing = place.compare !== 'off' && !held;
   const taskAt = useCallback((at: number): ShowTask | undefined => {
     if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-    const moment = momentAt(document, shot, media, colourwayId, piece?.id, at, motions, !moving);
+    const moment = momentAt(document, shot, media, colourwayId, piece?.id, at, motions, steady);
     return { kind: 'show', ...moment, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: moment.index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
-  }, [document, shot, media, colourwayId, piece?.id, show, moving, soloed, motions, place.tint, place.ground, comparing, near]);
+  }, [document, shot, media, colourwayId, piece?.id, show, steady, soloed, motions, place.tint, place.ground, comparing, near]);
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
   // while it plays, the frames to come are computed ahead
   useEffect(() => {

@@ -1,12 +1,11 @@
 import { Button, Checkbox, Select, Space } from 'antd';
 import type { Follow, Layer, ShapeLayer } from '@mellow/contract';
 import { carriedBack, carriedThere, followedAt, ownGeometryAt, pathOf, STILL, withKey, type Geometry, type Keyframe, type Place } from '@mellow/core';
-import { ALL_MOTION, type Tracks } from './useTracks.ts';
+import { ALL_MOTION, MOTION_PARTS, type Tracks } from './useTracks.ts';
 import { isKey } from './layers.ts';
 import type { Stack } from './useStack.ts';
 import type { InHand } from '../../app/useProject.ts';
 
-const PARTS = ['move', 'turn', 'scale', 'shear', 'perspective', 'flex'] as const;
 const asSpline = (g: Geometry): Geometry => (g.form === 'rectangle' || g.form === 'ellipse' ? { form: 'spline', points: pathOf(g) } : g);
 
 /** A shape's path and its keyframes, each carried over on its own frame. */
@@ -47,7 +46,7 @@ export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; st
       {follow && (
         <>
           <Space wrap size={[10, 0]} style={{ margin: '6px 0' }} role="group" aria-label="Parts of the motion it takes">
-            {PARTS.map((part) => <Checkbox key={part} checked={follow[part] ?? false} onChange={(e) => stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, { ...stored, follow: { ...follow, [part]: e.target.checked } } as Layer)}>{part}</Checkbox>)}
+            {MOTION_PARTS.map((part) => <Checkbox key={part} checked={follow[part] ?? false} onChange={(e) => stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, { ...stored, follow: { ...follow, [part]: e.target.checked } } as Layer)}>{part}</Checkbox>)}
           </Space>
           <div className="row">
             {stored.kind === 'shape' ? (

@@ -3,9 +3,7 @@ import { ArrowLeftToLine, ArrowRightToLine, ChevronsLeft, ChevronsLeftRight, Che
 import type { Track } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { drawingFor, placeChanged, toolChosen } from '../../app/viewSlice.ts';
-import type { Tracks } from './useTracks.ts';
-
-const PARTS = ['move', 'turn', 'scale', 'shear', 'perspective', 'flex'] as const;
+import { MOTION_PARTS, type Tracks } from './useTracks.ts';
 
 /** Tracks of the shot: which, what it may do, running it, keyframes over it, hold-outs. */
 export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
@@ -34,7 +32,7 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
           </div>
           <Named track={track} t={t} />
           <Space wrap size={[10, 0]} style={{ margin: '6px 0' }} role="group" aria-label="The track may">
-            {PARTS.map((part) => <Checkbox key={part} title={part === 'flex' ? 'How a soft surface bends beyond its plane motion' : undefined} checked={track.freedom[part] ?? false} onChange={(e) => t.save(`${track.name}: ${part} ${e.target.checked ? 'on' : 'off'}`, { ...track, freedom: { ...track.freedom, [part]: e.target.checked } })}>{part}</Checkbox>)}
+            {MOTION_PARTS.map((part) => <Checkbox key={part} title={part === 'flex' ? 'How a soft surface bends beyond its plane motion' : undefined} checked={track.freedom[part] ?? false} onChange={(e) => t.save(`${track.name}: ${part} ${e.target.checked ? 'on' : 'off'}`, { ...track, freedom: { ...track.freedom, [part]: e.target.checked } })}>{part}</Checkbox>)}
           </Space>
           <Running t={t} />
           <div className="row" style={{ marginTop: 6 }}>

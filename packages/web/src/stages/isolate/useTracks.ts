@@ -8,6 +8,8 @@ import { placeChanged, trackDragged } from '../../app/viewSlice.ts';
 import { saveFile } from '../../ui/saveFile.ts';
 import { fittedMotion } from './fittedMotion.ts';
 
+/** Parts of a motion that a track may make and a follower may take. */
+export const MOTION_PARTS = ['move', 'turn', 'scale', 'shear', 'perspective', 'flex'] as const satisfies readonly (keyof Freedom)[];
 export const ALL_MOTION: Freedom = { move: true, turn: true, scale: true, shear: true, perspective: true };
 const asSpline = (geometry: Geometry): Geometry => (geometry.form === 'spline' || geometry.form === 'gradient' ? geometry : { form: 'spline', points: pathOf(geometry) });
 
