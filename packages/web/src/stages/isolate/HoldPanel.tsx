@@ -3,7 +3,8 @@ import { useAppDispatch } from '../../app/store.ts';
 import { placeChanged } from '../../app/viewSlice.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import type { Stack } from './useStack.ts';
-import { summed, type Hold } from './useHold.ts';
+import { summed } from './summed.ts';
+import type { Hold } from './useHold.ts';
 
 /** The matte over time: steadying it, and the figures that say whether it holds. */
 export function HoldPanel({ stack, hold }: { stack: Stack; hold: Hold }) {
