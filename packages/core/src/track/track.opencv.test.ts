@@ -1,17 +1,16 @@
-// Pyramid and point following against OpenCV 4.12 (JavaScript build), on a smooth random picture.
+// The pyramid against OpenCV 4.12 (JavaScript build), on a smooth random picture.
 import { createRequire } from 'node:module';
 import type OpenCv from '@techstark/opencv-js';
 import { beforeAll, expect, it } from 'vitest';
-import { followPoints } from './flow.ts';
 import { pyramidOf, smoothed } from './pyramid.ts';
 import { seededRandom } from './random.ts';
 
 const [W, H] = [160, 120];
 const random = seededRandom(5);
 const waves = Array.from({ length: 24 }, () => ({ fx: (random() - 0.5) * 0.9, fy: (random() - 0.5) * 0.9, phase: random() * 6.3 }));
-/** A sum of random waves, moved by (dx, dy). */
-const picture = (dx = 0, dy = 0): Float32Array =>
-  Float32Array.from({ length: W * H }, (_, i) => 0.5 + waves.reduce((s, w) => s + Math.sin(w.fx * ((i % W) - dx) + w.fy * (Math.floor(i / W) - dy) + w.phase), 0) / 60);
+/** A sum of random waves. */
+const picture = (): Float32Array =>
+  Float32Array.from({ length: W * H }, (_, i) => 0.5 + waves.reduce((s, w) => s + Math.sin(w.fx * (i % W) + w.fy * Math.floor(i / W) + w.phase), 0) / 60);
 // a thenable that never settles: neither awaited nor imported; it calls back when its WebAssembly is up
 const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & { onRuntimeInitialized?: () => void };
 beforeAll(() => new Promise<void>((resolve) => {
@@ -31,11 +30,4 @@ it('halves as pyrDown does and smooths as a 3 × 3 Gaussian, to 1e-5 away from t
   expect([ours[1]!.width, ours[1]!.height]).toEqual([half.cols, half.rows]);
   expect(differences(ours[1]!.luma, half.data32F, W / 2, H / 2)).toBeLessThan(1e-5);
   for (const m of [source, ground, half]) m.delete();
-});
-
-it('follows points to a tenth of a pixel of where they went: a first guess, which alignment makes exact', () => {
-  const points = Float64Array.from(Array.from({ length: 40 }, () => [40 + random() * 80, 40 + random() * 40]).flat());
-  const { places, kept } = followPoints(pyramidOf(picture(), W, H), pyramidOf(picture(5.3, -3.7), W, H), points, points);
-  expect(kept.reduce((n, k) => n + k, 0)).toBeGreaterThan(36);
-  for (let i = 0; i < kept.length; i++) if (kept[i]) expect(Math.hypot(places[2 * i]! - points[2 * i]! - 5.3, places[2 * i + 1]! - points[2 * i + 1]! + 3.7)).toBeLessThan(0.1);
 });
