@@ -1,16 +1,17 @@
-// The pyramid against OpenCV 4.12 (JavaScript build), on a smooth random picture.
+// Pyramid and point following against OpenCV 4.12 (JavaScript build), on a smooth random picture.
 import { createRequire } from 'node:module';
 import type OpenCv from '@techstark/opencv-js';
 import { beforeAll, expect, it } from 'vitest';
+import { followPoints } from './flow.ts';
 import { pyramidOf, smoothed } from './pyramid.ts';
 import { seededRandom } from './random.ts';
 
 const [W, H] = [160, 120];
 const random = seededRandom(5);
 const waves = Array.from({ length: 24 }, () => ({ fx: (random() - 0.5) * 0.9, fy: (random() - 0.5) * 0.9, phase: random() * 6.3 }));
-/** A sum of random waves. */
-const picture = (): Float32Array =>
-  Float32Array.from({ length: W * H }, (_, i) => 0.5 + waves.reduce((s, w) => s + Math.sin(w.fx * (i % W) + w.fy * Math.floor(i / W) + w.phase), 0) / 60);
+/** A sum of random waves, moved by (dx, dy). */
+const picture = (dx = 0, dy = 0): Float32Array =>
+  Float32Array.from({ length: W * H }, (_, i) => 0.5 + waves.reduce((s, w) => s + Math.sin(w.fx * ((i % W) - dx) + w.fy * (Math.floor(i / W) - dy) + w.phase), 0) / 60);
 // a thenable that never settles: neither awaited nor imported; it calls back when its WebAssembly is up
 const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & { onRuntimeInitialized?: () => void };
 beforeAll(() => new Promise<void>((resolve) => {
@@ -30,4 +31,24 @@ it('halves as pyrDown does and smooths as a 3 × 3 Gaussian, to 1e-5 away from t
   expect([ours[1]!.width, ours[1]!.height]).toEqual([half.cols, half.rows]);
   expect(differences(ours[1]!.luma, half.data32F, W / 2, H / 2)).toBeLessThan(1e-5);
   for (const m of [source, ground, half]) m.delete();
+});
+
+it('follows points at least as well as pyramidal Lucas–Kanade of OpenCV, with a window of the same size', () => {
+  const truth = [5.3, -3.7] as const;
+  // both read the same 8-bit codes
+  const rounded = (plane: Float32Array) => plane.map((v) => Math.round(v * 255) / 255);
+  const points = Float64Array.from(Array.from({ length: 60 }, () => [40 + random() * 80, 40 + random() * 40]).flat());
+  const { places, kept } = followPoints(pyramidOf(rounded(picture()), W, H), pyramidOf(rounded(picture(...truth)), W, H), points, points);
+  expect(kept.reduce((n, k) => n + k, 0)).toBeGreaterThan(50);
+  const image = (plane: Float32Array) => cv.matFromArray(H, W, cv.CV_8UC1, [...plane].map((v) => Math.round(v * 255)));
+  const [from, to, next, status, error] = [image(picture()), image(picture(...truth)), new cv.Mat(), new cv.Mat(), new cv.Mat()];
+  // OpenCV's pixels have their centres at whole numbers
+  const at = cv.matFromArray(points.length / 2, 1, cv.CV_32FC2, [...points].map((v) => v - 0.5));
+  cv.calcOpticalFlowPyrLK(from, to, at, next, status, error, new cv.Size(13, 13), 3);
+  const errors = (place: (k: number) => number) => Array.from(kept, (_, i) => Math.hypot(place(2 * i) - points[2 * i]! - truth[0], place(2 * i + 1) - points[2 * i + 1]! - truth[1])).filter((_, i) => kept[i]).sort((a, b) => a - b);
+  const median = (values: number[]) => values[values.length >> 1]!;
+  const [ours, theirs] = [median(errors((k) => places[k]!)), median(errors((k) => next.data32F[k]! + 0.5))];
+  expect(ours).toBeLessThan(0.03);
+  expect(ours).toBeLessThanOrEqual(theirs);
+  for (const m of [from, to, next, status, error, at]) m.delete();
 });
