@@ -1,5 +1,6 @@
 import { project, type Homography } from '../track/homography.ts';
 import { solveInPlace } from '../track/linear.ts';
+import { bilinear } from './bilinear.ts';
 import { gaussianInPlace } from './gaussian.ts';
 
 /** Mattes are blurred by this before they are laid over one another, full-resolution pixels: a drift of several times as much is found. */
@@ -47,9 +48,7 @@ export function driftOf(reference: Float32Array, now: Float32Array, width: numbe
       const [u, v] = project(motion, x / scale, y / scale);
       const [px, py] = [u * scale - 0.5, v * scale - 0.5];
       if (!(px >= 0 && py >= 0 && px < width - 1 && py < height - 1)) continue;
-      const k = Math.floor(py) * width + Math.floor(px);
-      const [fx, fy] = [px - Math.floor(px), py - Math.floor(py)];
-      const value = (1 - fy) * ((1 - fx) * b[k]! + fx * b[k + 1]!) + fy * ((1 - fx) * b[k + width]! + fx * b[k + width + 1]!);
+      const value = bilinear(b, width, px, py);
       const e = (value - a[i]!) / LIMIT;
       if (Math.abs(e) >= 1) continue;
       if (isMiddle(a[i]!)) seen++;

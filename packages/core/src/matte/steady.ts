@@ -1,3 +1,4 @@
+import { bilinear } from './bilinear.ts';
 import { pieceMotion, placeAfter, type PieceMotion } from '../track/pieceMotion.ts';
 import { inverted } from '../track/homography.ts';
 import { pyramidOf, type Pyramid } from '../track/pyramid.ts';
@@ -49,13 +50,8 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
 }
 function read(alpha: Float32Array, width: number, height: number, x: number, y: number): number {
   if (!(x > -0.5 && y > -0.5 && x < width - 0.5 && y < height - 0.5)) return -1;
-  const [u, v] = [Math.min(Math.max(x, 0), width - 1), Math.min(Math.max(y, 0), height - 1)];
-  const [ix, iy] = [Math.min(u | 0, width - 2), Math.min(v | 0, height - 2)];
-  const [fx, fy] = [u - ix, v - iy];
-  const i = iy * width + ix;
-  const top = alpha[i]! + fx * (alpha[i + 1]! - alpha[i]!);
-  const bottom = alpha[i + width]! + fx * (alpha[i + width + 1]! - alpha[i + width]!);
-  return top + fy * (bottom - top);
+  // half a pixel beyond the outer samples' centres still belongs to the picture
+  return bilinear(alpha, width, Math.min(Math.max(x, 0), width - 1 - 1e-6), Math.min(Math.max(y, 0), height - 1 - 1e-6));
 }
 
 /**

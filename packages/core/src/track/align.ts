@@ -1,3 +1,4 @@
+import { bilinear } from '../matte/bilinear.ts';
 import { composedInverse } from './motionModel.ts';
 import type { Homography } from './homography.ts';
 import type { MotionModel } from './motionModel.ts';
@@ -27,10 +28,7 @@ export interface Aligned {
 function readAt({ width, height, luma }: Pyramid[number], scale: number, u: number, v: number): number {
   const [x, y] = [u * scale - 0.5, v * scale - 0.5];
   if (!(x >= 0 && y >= 0 && x < width - 1 && y < height - 1)) return -1;
-  const [ix, iy] = [x | 0, y | 0];
-  const [fx, fy] = [x - ix, y - iy];
-  const i = iy * width + ix;
-  return (1 - fy) * ((1 - fx) * luma[i]! + fx * luma[i + 1]!) + fy * ((1 - fx) * luma[i + width]! + fx * luma[i + width + 1]!);
+  return bilinear(luma, width, x, y);
 }
 
 /** What the current frame shows where each sample should lie; −1 off the picture. */

@@ -1,3 +1,4 @@
+import { bilinear } from '../matte/bilinear.ts';
 import { cornersIn } from './corners.ts';
 import { followPoints } from './flow.ts';
 import { project, type Homography, type Quad } from './homography.ts';
@@ -182,10 +183,7 @@ function carriedBack(next: Pyramid, h: Homography, { x0, y0, x1, y1 }: { x0: num
       const w = h[6] * (x + 0.5) + h[7] * (y + 0.5) + h[8];
       const u = Math.min(Math.max((h[0] * (x + 0.5) + h[1] * (y + 0.5) + h[2]) / w - 0.5, 0), width - 1.001);
       const v = Math.min(Math.max((h[3] * (x + 0.5) + h[4] * (y + 0.5) + h[5]) / w - 0.5, 0), height - 1.001);
-      const [iu, iv] = [u | 0, v | 0];
-      const [fu, fv] = [u - iu, v - iv];
-      const i = iv * width + iu;
-      out[o] = ((1 - fv) * ((1 - fu) * luma[i]! + fu * luma[i + 1]!) + fv * ((1 - fu) * luma[i + width]! + fu * luma[i + width + 1]!) - bias) / gain;
+      out[o] = (bilinear(luma, width, u, v) - bias) / gain;
     }
   return out;
 }
