@@ -26,6 +26,7 @@ export * from './matte/meter.ts';
 export * from './matte/spill.ts';
 export * from './matte/stack.ts';
 export * from './matte/steady.ts';
+export * from './matte/chatter.ts';
 export * from './measure/judgement.ts';
 export * from './measure/measurePiece.ts';
 export * from './pipeline/picture.ts';

@@ -13,37 +13,55 @@ const LIMIT = 0.35;
 const LEAST_SEEN = 0.25;
 const isMiddle = (a: number) => a > 0.4 && a < 0.6;
 
-/**
- * How far a matte has slid against a track, in pixels of the track's reference frame: the shift that lays the matte of a
- * frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with robust
- * weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the frame's;
- * both mattes are `width × height`, `scale` times the full size. Undefined where too little of the outline is seen.
- */
-export function driftOf(reference: Float32Array, now: Float32Array, width: number, height: number, scale: number, motion: Homography): { dx: number; dy: number; px: number } | undefined {
-  const [a, b] = [reference.slice(), now.slice()];
+/** A matte that others are laid over: blurred α, its slopes, and the pixels that have some. */
+export interface DriftReference {
+  width: number;
+  height: number;
+  /** This size over the full resolution. */
+  scale: number;
+  alpha: Float32Array;
+  edge: Int32Array;
+  /** ∂α/∂x and ∂α/∂y of each edge pixel. */
+  slope: Float32Array;
+  /** How many edge pixels lie in the middle of the ramp, by which it is told whether the outline is there at all. */
+  middle: number;
+}
+export function driftReference(alpha: Float32Array, width: number, height: number, scale: number): DriftReference {
+  const a = alpha.slice();
   gaussianInPlace(a, width, height, BLUR_PX * scale);
-  gaussianInPlace(b, width, height, BLUR_PX * scale);
-  const [gx, gy] = [new Float32Array(a.length), new Float32Array(a.length)];
   const edge: number[] = [];
-  /** Of those, the ones in the middle of the ramp, by which it is told whether the outline is there at all. */
+  const slope: number[] = [];
   let middle = 0;
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
-      gx[i] = (a[i + 1]! - a[i - 1]!) / 2;
-      gy[i] = (a[i + width]! - a[i - width]!) / 2;
-      if (gx[i]! ** 2 + gy[i]! ** 2 > 1e-4) {
-        edge.push(i);
-        if (isMiddle(a[i]!)) middle++;
-      }
+      const [gx, gy] = [(a[i + 1]! - a[i - 1]!) / 2, (a[i + width]! - a[i - width]!) / 2];
+      if (gx ** 2 + gy ** 2 <= 1e-4) continue;
+      edge.push(i);
+      slope.push(gx, gy);
+      if (isMiddle(a[i]!)) middle++;
     }
+  return { width, height, scale, alpha: a, edge: Int32Array.from(edge), slope: Float32Array.from(slope), middle };
+}
+
+/**
+ * How far a matte has slid against a track, in pixels of the track's reference frame: the shift that lays the matte of a
+ * frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with robust
+ * weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the frame's;
+ * `now` has the reference's size. Undefined where too little of the outline is seen.
+ */
+export function driftOf(reference: DriftReference, now: Float32Array, motion: Homography): { dx: number; dy: number; px: number } | undefined {
+  const { width, height, scale, alpha: a, edge, slope, middle } = reference;
   if (edge.length < 30) return undefined;
+  const b = now.slice();
+  gaussianInPlace(b, width, height, BLUR_PX * scale);
   let [dx, dy] = [0, 0];
   for (let round = 0; round < ROUNDS; round++) {
     const normal = new Float64Array(4);
     const t = new Float64Array(2);
     let seen = 0;
-    for (const i of edge) {
+    for (let k = 0; k < edge.length; k++) {
+      const i = edge[k]!;
       const [x, y] = [(i % width) + 0.5 + dx, Math.floor(i / width) + 0.5 + dy];
       const [u, v] = project(motion, x / scale, y / scale);
       const [px, py] = [u * scale - 0.5, v * scale - 0.5];
@@ -53,11 +71,12 @@ export function driftOf(reference: Float32Array, now: Float32Array, width: numbe
       if (Math.abs(e) >= 1) continue;
       if (isMiddle(a[i]!)) seen++;
       const w = (1 - e * e) ** 2;
-      normal[0] = normal[0]! + w * gx[i]! * gx[i]!;
-      normal[1] = normal[1]! + w * gx[i]! * gy[i]!;
-      normal[3] = normal[3]! + w * gy[i]! * gy[i]!;
-      t[0] = t[0]! + w * gx[i]! * (a[i]! - value);
-      t[1] = t[1]! + w * gy[i]! * (a[i]! - value);
+      const [gx, gy] = [slope[2 * k]!, slope[2 * k + 1]!];
+      normal[0] = normal[0]! + w * gx * gx;
+      normal[1] = normal[1]! + w * gx * gy;
+      normal[3] = normal[3]! + w * gy * gy;
+      t[0] = t[0]! + w * gx * (a[i]! - value);
+      t[1] = t[1]! + w * gy * (a[i]! - value);
     }
     if (seen < middle * LEAST_SEEN) return undefined;
     normal[2] = normal[1]!;

@@ -9,6 +9,7 @@ import { maskDistanceInto } from '../shape/nearestSite.ts';
 import { randomMatte, seededRandom, sum, thresholded, worst } from '../testing/mattes.ts';
 import { connectedComponents } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
+import { markEdgeBand } from './edgeBand.ts';
 import { gaussianInPlace } from './gaussian.ts';
 import { boxMeanInto, guidedFilterInPlace } from './guidedFilter.ts';
 
@@ -52,6 +53,19 @@ const disc = (r: number) => {
 };
 
 describe.each(SAMPLES)('on $name', ({ alpha, width, height }) => {
+  it.each([1, 3, 8])('the band round the outline is where OpenCV’s dilation by a square of reach %i differs from its erosion', (radius) => {
+    const mask = bytes(thresholded(alpha), width, height);
+    const side = 2 * radius + 1;
+    const square = cv.Mat.ones(side, side, cv.CV_8U);
+    const [dilated, eroded] = [new cv.Mat(), new cv.Mat()];
+    // beyond the picture there is nothing to be near to, inside or out
+    cv.dilate(mask, dilated, square, new cv.Point(-1, -1), 1, cv.BORDER_CONSTANT, new cv.Scalar(0));
+    cv.erode(mask, eroded, square, new cv.Point(-1, -1), 1, cv.BORDER_CONSTANT, new cv.Scalar(1));
+    const ours = new Uint8Array(alpha.length);
+    markEdgeBand(ours, alpha, width, height, radius);
+    expect(ours).toEqual(Uint8Array.from(dilated.data, (d, i) => (d !== eroded.data[i] ? 1 : 0)));
+  });
+
   it('the Euclidean distance is OpenCV’s precise one, to 1e-3 px', () => {
     const mask = thresholded(alpha);
     const ours = new Float32Array(alpha.length);

@@ -2,8 +2,9 @@ import { expect, it } from 'vitest';
 import { seededRandom } from '../track/random.ts';
 import { pyramidOf } from '../track/pyramid.ts';
 import { placementAbout, placementMap } from '../shape/placement.ts';
-import { driftOf } from './drift.ts';
-import { chatterBetween, motionBetween, steadied, type Moment } from './steady.ts';
+import { driftOf, driftReference } from './drift.ts';
+import { chatterBetween } from './chatter.ts';
+import { motionBetween, steadied, type Moment } from './steady.ts';
 
 const [W, H, R] = [240, 180, 45];
 /** Smooth noise: a grid of random values, bilinear between. */
@@ -96,13 +97,14 @@ it('gives the drift of a matte against a track, whatever the motion, with part o
       return Math.min(Math.max(R + 0.5 - Math.hypot(u - 90, v - 100), 0), 1);
     });
   };
+  const at0 = driftReference(disc(0), W, H, 1);
   for (const slide of [0, 0.8, 3]) {
-    const found = driftOf(disc(0), carried(slide), W, H, 1, motion)!;
+    const found = driftOf(at0, carried(slide), motion)!;
     expect(found.dx).toBeCloseTo(slide, 1);
     expect(Math.abs(found.dy)).toBeLessThan(0.05);
   }
   const covered = carried(2).map((v, i) => (i % W < 95 ? 0 : v));
   // the cover's own edge pulls at it: still within a pixel with two fifths of the piece gone
-  expect(Math.abs(driftOf(disc(0), covered, W, H, 1, motion)!.dx - 2)).toBeLessThan(1);
-  expect(driftOf(disc(0), new Float32Array(W * H), W, H, 1, motion)).toBeUndefined();
+  expect(Math.abs(driftOf(at0, covered, motion)!.dx - 2)).toBeLessThan(1);
+  expect(driftOf(at0, new Float32Array(W * H), motion)).toBeUndefined();
 });

@@ -11,7 +11,11 @@ export interface Moment {
   luma: Pyramid;
 }
 
-const areaOf = (alpha: Float32Array): number => alpha.reduce((n, a) => n + (a >= 0.5 ? 1 : 0), 0);
+function areaOf(alpha: Float32Array): number {
+  let n = 0;
+  for (let i = 0; i < alpha.length; i++) if (alpha[i]! >= 0.5) n++;
+  return n;
+}
 
 /** How a moment's piece moves to another moment. Where most of its matte has dropped out, it is told from the other's, backwards. */
 export function motionBetween(from: Moment, to: Moment): PieceMotion | undefined {
@@ -35,15 +39,19 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
       py[j * across + i] = y;
     }
   const out = new Float32Array(width * height);
+  const [rowX, rowY] = [new Float32Array(across), new Float32Array(across)];
   for (let y = 0; y < height; y++) {
     const j = Math.floor(y / CELL);
     const fy = (y + 0.5) / CELL - j;
+    for (let i = 0; i < across; i++) {
+      const k = j * across + i;
+      rowX[i] = (1 - fy) * px[k]! + fy * px[k + across]!;
+      rowY[i] = (1 - fy) * py[k]! + fy * py[k + across]!;
+    }
     for (let x = 0; x < width; x++) {
       const i = Math.floor(x / CELL);
       const fx = (x + 0.5) / CELL - i;
-      const k = j * across + i;
-      const mix = (p: Float32Array) => (1 - fy) * ((1 - fx) * p[k]! + fx * p[k + 1]!) + fy * ((1 - fx) * p[k + across]! + fx * p[k + across + 1]!);
-      out[y * width + x] = read(alpha, width, height, mix(px) - 0.5, mix(py) - 0.5);
+      out[y * width + x] = read(alpha, width, height, (1 - fx) * rowX[i]! + fx * rowX[i + 1]! - 0.5, (1 - fx) * rowY[i]! + fx * rowY[i + 1]! - 0.5);
     }
   }
   return out;
@@ -94,54 +102,4 @@ export function steadied(now: Moment, around: readonly Moment[]): Float32Array {
     }
   }
   return out;
-}
-
-/** Half width of the band round an outline, pixels of the full picture. */
-const BAND_PX = 3;
-
-/** Pixels within `radius` of where α passes ½: some α about them reaches it and some does not. */
-function bandOf(alpha: Float32Array, width: number, height: number, radius: number): Uint8Array {
-  const inside = Uint8Array.from(alpha, (a) => (a >= 0.5 ? 1 : 0));
-  const sums = new Uint16Array(width * height);
-  for (let y = 0; y < height; y++) {
-    let sum = 0;
-    for (let x = -radius; x < width; x++) {
-      if (x + radius < width) sum += inside[y * width + x + radius]!;
-      if (x - radius - 1 >= 0) sum -= inside[y * width + x - radius - 1]!;
-      if (x >= 0) sums[y * width + x] = sum;
-    }
-  }
-  const out = new Uint8Array(width * height);
-  for (let x = 0; x < width; x++) {
-    let sum = 0;
-    const column = (y: number) => sums[y * width + x]!;
-    for (let y = -radius; y < height; y++) {
-      if (y + radius < height) sum += column(y + radius);
-      if (y - radius - 1 >= 0) sum -= column(y - radius - 1);
-      if (y < 0) continue;
-      const all = (Math.min(x + radius, width - 1) - Math.max(x - radius, 0) + 1) * (Math.min(y + radius, height - 1) - Math.max(y - radius, 0) + 1);
-      out[y * width + x] = sum > 0 && sum < all ? 1 : 0;
-    }
-  }
-  return out;
-}
-
-/**
- * Chatter: the mean of |α − α of the frame before, carried along by the piece's motion| over a band round both outlines,
- * 0..1. `scale`: this size over the full resolution. Undefined where there is no outline or the motion cannot be told.
- */
-export function chatterBetween(before: Moment, now: Moment, scale: number): number | undefined {
-  const { width, height, alpha } = now;
-  const motion = motionBetween(now, before);
-  if (!motion) return undefined;
-  const was = carriedMatte(motion, before.alpha, width, height);
-  const radius = Math.max(Math.round(BAND_PX * scale), 1);
-  const [here, there] = [bandOf(alpha, width, height, radius), bandOf(was, width, height, radius)];
-  let [sum, n] = [0, 0];
-  for (let i = 0; i < alpha.length; i++) {
-    if (!(here[i]! || there[i]!) || was[i]! < 0) continue;
-    sum += Math.abs(alpha[i]! - was[i]!);
-    n++;
-  }
-  return n === 0 ? undefined : sum / n;
 }

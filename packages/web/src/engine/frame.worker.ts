@@ -1,5 +1,5 @@
 // Unpacks a request, calls core, sends the buffers back. Keeps the frames last used, decoded, within a bound.
-import { chatterBetween, clippingOf, driftOf, frameMatte, labFromLinear709, lumaOf, makeTables, measureSighting, meterMatte, oklabFromLinear709, ownMatte, renderFrame, srgbCodeFromLinear, steadiedMatte, type Layer, type RenderedFrame, type SightingRender, type SourceFrame } from '@mellow/core';
+import { chatterBetween, clippingOf, driftOf, driftReference, frameMatte, labFromLinear709, lumaOf, makeTables, measureSighting, meterMatte, oklabFromLinear709, ownMatte, renderFrame, srgbCodeFromLinear, steadiedMatte, type DriftReference, type Layer, type RenderedFrame, type SightingRender, type SourceFrame } from '@mellow/core';
 import { FIELD_REACH, type Answer, type AnswerOf, type CropAnswer, type DensityAnswer, type HoldAnswer, type Moment, type Picture, type ProbeAnswer, type Request, type ShowTask, type Task } from './frameProtocol.ts';
 import { FrameStore, Recent } from './frameStore.ts';
 import { cutOutInPlace, difference, greyOnScreen, markNearInPlace, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
@@ -171,6 +171,12 @@ async function meter(moment: Moment): Promise<AnswerOf['meter']> {
   return meterMatte((await mattesOf(frame, moment))(moment.sightings[moment.index]!, moment.index), frame.codes.width, frame.codes.height, clippingOf(frame.codes));
 }
 
+/** The reference frame's matte, prepared once for all the frames laid over it. */
+let lastReference: { of: Float32Array; made: DriftReference } | undefined;
+function referenceFor({ alpha, width, height, scale }: { alpha: Float32Array; width: number; height: number; scale: number }): DriftReference {
+  if (lastReference?.of !== alpha) lastReference = { of: alpha, made: driftReference(alpha, width, height, scale) };
+  return lastReference.made;
+}
 async function hold({ now, before, track }: Extract<Task, { kind: 'hold' }>): Promise<HoldAnswer> {
   const at = async (moment: Moment) => {
     const source = await store.frame(moment.frame);
@@ -179,7 +185,7 @@ async function hold({ now, before, track }: Extract<Task, { kind: 'hold' }>): Pr
   };
   const here = await at(now);
   const chatter = before && chatterBetween(await at(before), here, here.scale);
-  const drift = track && driftOf((await at(track.reference)).alpha, here.alpha, here.width, here.height, here.scale, track.motion);
+  const drift = track && driftOf(referenceFor(await at(track.reference)), here.alpha, track.motion);
   return { chatter, driftPx: drift?.px };
 }
 

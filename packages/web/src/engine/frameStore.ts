@@ -63,6 +63,8 @@ const MAX_FRAMES = 24;
 export class FrameStore {
   readonly #frames = new Recent<SourceFrame>(MAX_FRAMES);
   readonly #pictures = new Recent<CodePicture>(MAX_FRAMES);
+  /** Frames on their way, so that two who ask at once load one. */
+  readonly #coming = new Map<string, Promise<SourceFrame>>();
   readonly #tables: Tables;
   constructor(tables: Tables) {
     this.#tables = tables;
@@ -77,11 +79,19 @@ export class FrameStore {
     const key = JSON.stringify([ref.url, ref.encoding, ref.balance, ref.plates, step]);
     const known = this.#frames.get(key);
     if (known) return known;
+    let coming = this.#coming.get(key);
+    if (!coming) {
+      coming = this.#made(ref, step).then((frame) => this.#frames.set(key, frame)).finally(() => this.#coming.delete(key));
+      this.#coming.set(key, coming);
+    }
+    return coming;
+  }
+  async #made(ref: FrameRef, step: 1 | 2): Promise<SourceFrame> {
     const full = await this.#picture(ref.url);
     const picture = step === 1 ? full : halved(full);
     const plates = new Map<string, Float32Array>();
     for (const [name, url] of Object.entries(ref.plates)) plates.set(name, plateAlpha(await this.#picture(url), picture.width, picture.height));
-    return this.#frames.set(key, sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, this.#tables, { balance: ref.balance, plate: (layer) => plates.get(plateKey(layer)) }));
+    return sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, this.#tables, { balance: ref.balance, plate: (layer) => plates.get(plateKey(layer)) });
   }
 }
 

@@ -36,8 +36,15 @@ export function useHold(inHand: InHand, trackInHand: string | undefined) {
     const at = (f: number) => momentAt(document, shot, media, colourwayId, piece?.id, f, motions);
     const all: HoldAnswer[] = [];
     try {
+      const ask = (f: number) => frameClient().ask({ kind: 'hold', now: at(f), before: f > 0 ? at(f - 1) : undefined, track: track && { reference: at(track.referenceFrame), motion: motionAt(track, f).motion } });
+      // the next frame is loaded while this one is worked on
+      let next = ask(0);
       for (let f = 0; f < media.frames && !stop.current; f++) {
-        all.push(await frameClient().ask({ kind: 'hold', now: at(f), before: f > 0 ? at(f - 1) : undefined, track: track && { reference: at(track.referenceFrame), motion: motionAt(track, f).motion } }));
+        const current = next;
+        if (f + 1 < media.frames) next = ask(f + 1);
+        // told when its turn comes, or not at all after a stop
+        next.catch(() => undefined);
+        all.push(await current);
         setFound({ of, frames: [...all] });
       }
     } catch (error) {
