@@ -3,7 +3,7 @@
 // measured is how far it has slid. Keyframes are what a hand sets, to the half pixel.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import { after, driftOf, maskOf, placementAbout, PlaneTracker, placeOf, pyramidOf, type Freedom, type Homography, type KnownMotion, type NumberKey, type Pyramid } from '../../packages/core/src/index.ts';
+import { after, driftOf, driftReference, maskOf, placementAbout, PlaneTracker, placeOf, pyramidOf, type Freedom, type Homography, type KnownMotion, type NumberKey, type Pyramid } from '../../packages/core/src/index.ts';
 
 const demo = join(import.meta.dirname, '..');
 const [W, H] = [1280, 720];
@@ -54,9 +54,10 @@ export function slides({ file, piece, frame: reference, region: [x0, y0, x1, y1]
   const layer = { placement: placementAbout(0, 0), animated: { 'placement.moveX': along(1), 'placement.moveY': along(2) }, follow: { trackId: 'track', ...freedom } };
   const mattes = decoded(`truth/${file}.${piece}.mkv`, 'gray', 4);
   const truth = (t: number) => Float32Array.from(mattes.subarray((t * W * H) / 16, ((t + 1) * W * H) / 16), (v) => v / 255);
+  const own = driftReference(truth(reference), W / 4, H / 4, 0.25);
   const px = Array.from({ length: frames }, (_, t) => {
     const { placed, followed } = placeOf(layer, t, motions);
-    return driftOf(truth(reference), truth(t), W / 4, H / 4, 0.25, after(followed, placed))?.px;
+    return driftOf(own, truth(t), after(followed, placed))?.px;
   });
   return { px: px.filter((v) => v !== undefined), tracked: known.size + 1 };
 }

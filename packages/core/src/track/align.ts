@@ -78,6 +78,60 @@ function median(values: Float32Array, n: number): number {
   return sorted[n >> 1]!;
 }
 
+const known = new WeakMap<Samples, { model: MotionModel; columns: Float32Array[] }>();
+/** Steepest descent images, one a parameter, then what gain and bias act on. The template does not change: they are made once. */
+function columnsOf(model: MotionModel, samples: Samples): Float32Array[] {
+  const made = known.get(samples);
+  if (made?.model === model) return made.columns;
+  const { count, x, y, luma, gx, gy } = samples;
+  const perLevel = 1 / (1 << samples.level);
+  const columns = Array.from({ length: model.size + 2 }, () => new Float32Array(count));
+  const flow = new Float64Array(2 * model.size);
+  for (let i = 0; i < count; i++) {
+    model.flowInto(flow, x[i]!, y[i]!);
+    for (let k = 0; k < model.size; k++) columns[k]![i] = (gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]!) * perLevel;
+  }
+  columns[model.size]!.set(luma);
+  columns[model.size + 1]!.fill(1);
+  known.set(samples, { model, columns });
+  return columns;
+}
+
+/**
+ * aᵢⱼ = Σ w·cᵢ·cⱼ and bᵢ = Σ w·cᵢ·r over the samples. Two columns by two at a time: their sums stay in registers, which
+ * is twice as fast as going through the matrix for every sample.
+ */
+function normalEquationsInto(a: Float64Array, b: Float64Array, columns: readonly Float32Array[], w: Float32Array, r: Float32Array): void {
+  const n = columns.length;
+  for (let i = 0; i < n; i += 2) {
+    const [c0, c1] = [columns[i]!, columns[Math.min(i + 1, n - 1)]!];
+    let [b0, b1] = [0, 0];
+    for (let s = 0; s < w.length; s++) {
+      const wr = w[s]! * r[s]!;
+      b0 += wr * c0[s]!;
+      b1 += wr * c1[s]!;
+    }
+    b[i] = b0;
+    if (i + 1 < n) b[i + 1] = b1;
+    for (let j = 0; j <= i; j += 2) {
+      const [d0, d1] = [columns[j]!, columns[Math.min(j + 1, n - 1)]!];
+      let [s00, s01, s10, s11] = [0, 0, 0, 0];
+      for (let s = 0; s < w.length; s++) {
+        const wc0 = w[s]! * c0[s]!;
+        const wc1 = w[s]! * c1[s]!;
+        s00 += wc0 * d0[s]!;
+        s01 += wc0 * d1[s]!;
+        s10 += wc1 * d0[s]!;
+        s11 += wc1 * d1[s]!;
+      }
+      a[i * n + j] = a[j * n + i] = s00;
+      if (j + 1 < n) a[i * n + j + 1] = a[(j + 1) * n + i] = s01;
+      if (i + 1 < n) a[(i + 1) * n + j] = a[j * n + i + 1] = s10;
+      if (i + 1 < n && j + 1 < n) a[(i + 1) * n + j + 1] = a[(j + 1) * n + i + 1] = s11;
+    }
+  }
+}
+
 /**
  * Lays the template over a frame: inverse compositional Gauss–Newton (Baker & Matthews 2004) on the samples of one
  * level, with robust weights, a weight per block, and gain and bias solved along. Starts at `start`; `carried` is the
@@ -86,22 +140,15 @@ function median(values: Float32Array, n: number): number {
  */
 export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0, { held, uncovered = false }: { held?: Uint8Array | undefined; uncovered?: boolean } = {}): Aligned | undefined {
   const n = model.size + 2;
-  const { count, x, y, luma, gx, gy, block } = samples;
-  const perLevel = 1 / (1 << samples.level);
-  // steepest descent images, once a call: the template does not change
-  const rows = new Float32Array(count * model.size);
-  const flow = new Float64Array(2 * model.size);
-  for (let i = 0; i < count; i++) {
-    model.flowInto(flow, x[i]!, y[i]!);
-    for (let k = 0; k < model.size; k++) rows[i * model.size + k] = (gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]!) * perLevel;
-  }
+  const { count, luma, block } = samples;
+  const columns = columnsOf(model, samples);
+  const weight = new Float32Array(count);
   const read = new Float32Array(count);
   let h = start;
   let [gain, bias, sigma] = [gain0, bias0, carried];
   const gone = new Float64Array(model.size);
   const a = new Float64Array(n * n);
   const b = new Float64Array(n);
-  const row = new Float64Array(n);
   let normal = new Float64Array(n * n);
   for (let round = 0; round < rounds; round++) {
     readSamples(read, samples, to, h);
@@ -114,31 +161,15 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
     const spread = median(scratch, seen) * 1.4826;
     sigma = Math.max(Math.min(spread, carried * (round < 2 ? 4 : 2)), carried * 0.5);
     const limit = (uncovered ? TUKEY_UNCOVERED : TUKEY) * sigma;
-    a.fill(0);
-    b.fill(0);
     let weightSum = 0;
     for (let i = 0; i < count; i++) {
       const r = read[i]!;
-      if (r < 0) continue;
-      const outer = blockWeight[block[i]!]!;
-      if (outer === 0) continue;
       const e = (r - gain * luma[i]! - bias) / limit;
-      if (e >= 1 || e <= -1) continue;
-      const w = outer * (1 - e * e) ** 2;
-      weightSum += w;
-      const at = i * model.size;
-      for (let k = 0; k < model.size; k++) row[k] = rows[at + k]!;
-      row[n - 2] = luma[i]!;
-      row[n - 1] = 1;
-      for (let c = 0; c < n; c++) {
-        const rc = row[c]! * w;
-        b[c] = b[c]! + rc * r;
-        const base = c * n;
-        for (let d = 0; d <= c; d++) a[base + d] = a[base + d]! + rc * row[d]!;
-      }
+      weight[i] = r < 0 || e >= 1 || e <= -1 ? 0 : blockWeight[block[i]!]! * (1 - e * e) ** 2;
+      weightSum += weight[i]!;
     }
     if (weightSum < 2 * n) return undefined;
-    for (let c = 0; c < n; c++) for (let d = 0; d < c; d++) a[d * n + c] = a[c * n + d]!;
+    normalEquationsInto(a, b, columns, weight, read);
     normal = a.slice();
     for (let k = 0; k < model.size; k++) {
       const stiff = model.usualChange[k]! === Infinity ? 0 : (STIFFNESS * sigma) ** 2 / model.usualChange[k]! ** 2;

@@ -76,17 +76,15 @@ function boxSum(plane: Float32Array, width: number, height: number): Float32Arra
     for (let x = 0; x < n; x++) sum += plane[y * width + x]!;
     for (let x = 0; x < w; x++) {
       across[y * w + x] = sum;
-      sum += (plane[y * width + x + n] ?? 0) - plane[y * width + x]!;
+      if (x + n < width) sum += plane[y * width + x + n]! - plane[y * width + x]!;
     }
   }
   const out = new Float32Array(w * h);
-  for (let x = 0; x < w; x++) {
-    let sum = 0;
-    for (let y = 0; y < n; y++) sum += across[y * w + x]!;
-    for (let y = 0; y < h; y++) {
-      out[y * w + x] = sum;
-      sum += (across[(y + n) * w + x] ?? 0) - across[y * w + x]!;
-    }
+  const sums = new Float64Array(w);
+  for (let y = 0; y < height; y++) {
+    const gone = (y - n) * w;
+    for (let x = 0; x < w; x++) sums[x] = sums[x]! + across[y * w + x]! - (y >= n ? across[gone + x]! : 0);
+    if (y >= n - 1) out.set(sums, (y - n + 1) * w);
   }
   return out;
 }

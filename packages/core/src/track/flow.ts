@@ -9,9 +9,56 @@ const SETTLED_PX = 0.01;
 /** Points that come back further than this from where they set out are dropped. */
 const RETURN_PX = 0.6;
 
+/** The window and a rim of one sample about it, for its slopes. */
+const RIMMED = SIDE + 2;
+const rimmed = new Float64Array(RIMMED * RIMMED);
 const patch = new Float64Array(SIDE * SIDE);
 const patchX = new Float64Array(SIDE * SIDE);
 const patchY = new Float64Array(SIDE * SIDE);
+
+/** Reads the window whose first sample lies (fx, fy) beyond sample (ix, iy), bilinear, with its slopes. */
+function readPatch({ luma, width }: Level, ix: number, iy: number, fx: number, fy: number): void {
+  for (let v = 0, k = 0; v < RIMMED; v++) {
+    let i = (iy + v - 1) * width + ix - 1;
+    // each column between two rows serves two samples
+    let column = (1 - fy) * luma[i]! + fy * luma[i + width]!;
+    for (let u = 0; u < RIMMED; u++, k++) {
+      i++;
+      const next = (1 - fy) * luma[i]! + fy * luma[i + width]!;
+      rimmed[k] = (1 - fx) * column + fx * next;
+      column = next;
+    }
+  }
+  for (let v = 0, k = 0; v < SIDE; v++) {
+    let i = (v + 1) * RIMMED + 1;
+    for (let u = 0; u < SIDE; u++, k++, i++) {
+      patch[k] = rimmed[i]!;
+      patchX[k] = (rimmed[i + 1]! - rimmed[i - 1]!) / 2;
+      patchY[k] = (rimmed[i + RIMMED]! - rimmed[i - RIMMED]!) / 2;
+    }
+  }
+}
+
+const sums = new Float64Array(2);
+/** Σ of difference × slope over the window, of the patch and the window that begins (ex, ey) beyond sample (jx, jy). */
+function sumDifferences({ luma, width }: Level, jx: number, jy: number, ex: number, ey: number): void {
+  let bx = 0;
+  let by = 0;
+  for (let v = 0, k = 0; v < SIDE; v++) {
+    let i = (jy + v) * width + jx;
+    let column = (1 - ey) * luma[i]! + ey * luma[i + width]!;
+    for (let u = 0; u < SIDE; u++, k++) {
+      i++;
+      const next = (1 - ey) * luma[i]! + ey * luma[i + width]!;
+      const difference = patch[k]! - ((1 - ex) * column + ex * next);
+      column = next;
+      bx += difference * patchX[k]!;
+      by += difference * patchY[k]!;
+    }
+  }
+  sums[0] = bx;
+  sums[1] = by;
+}
 
 /**
  * One point from one level to another of the same size, starting at displacement (dx, dy): Lucas & Kanade 1981 in
@@ -21,45 +68,33 @@ const patchY = new Float64Array(SIDE * SIDE);
 function followPoint(out: Float64Array, from: Level, to: Level, x: number, y: number, dx: number, dy: number): boolean {
   const { width, height } = from;
   // sample i of the luma lies at i + 0.5
-  const [left, top] = [x - 0.5 - RADIUS, y - 0.5 - RADIUS];
-  const [ix, iy] = [Math.floor(left), Math.floor(top)];
+  const left = x - 0.5 - RADIUS;
+  const top = y - 0.5 - RADIUS;
+  const ix = Math.floor(left);
+  const iy = Math.floor(top);
   if (ix < 1 || iy < 1 || ix + SIDE + 2 >= width || iy + SIDE + 2 >= height) return false;
-  const [fx, fy] = [left - ix, top - iy];
-  const [w00, w10, w01, w11] = [(1 - fx) * (1 - fy), fx * (1 - fy), (1 - fx) * fy, fx * fy];
-  const a = from.luma;
-  let [gxx, gxy, gyy] = [0, 0, 0];
-  for (let v = 0, k = 0; v < SIDE; v++) {
-    let i = (iy + v) * width + ix;
-    for (let u = 0; u < SIDE; u++, k++, i++) {
-      patch[k] = w00 * a[i]! + w10 * a[i + 1]! + w01 * a[i + width]! + w11 * a[i + width + 1]!;
-      const gx = (w00 * (a[i + 1]! - a[i - 1]!) + w10 * (a[i + 2]! - a[i]!) + w01 * (a[i + width + 1]! - a[i + width - 1]!) + w11 * (a[i + width + 2]! - a[i + width]!)) / 2;
-      const gy = (w00 * (a[i + width]! - a[i - width]!) + w10 * (a[i + width + 1]! - a[i - width + 1]!) + w01 * (a[i + 2 * width]! - a[i]!) + w11 * (a[i + 2 * width + 1]! - a[i + 1]!)) / 2;
-      patchX[k] = gx;
-      patchY[k] = gy;
-      gxx += gx * gx;
-      gxy += gx * gy;
-      gyy += gy * gy;
-    }
+  readPatch(from, ix, iy, left - ix, top - iy);
+  let gxx = 0;
+  let gxy = 0;
+  let gyy = 0;
+  for (let k = 0; k < patch.length; k++) {
+    const gx = patchX[k]!;
+    const gy = patchY[k]!;
+    gxx += gx * gx;
+    gxy += gx * gy;
+    gyy += gy * gy;
   }
   const det = gxx * gyy - gxy * gxy;
   if (det < 1e-10) return false;
-  const b = to.luma;
   for (let round = 0; round < ROUNDS; round++) {
-    const [l, t] = [left + dx, top + dy];
-    const [jx, jy] = [Math.floor(l), Math.floor(t)];
+    const l = left + dx;
+    const t = top + dy;
+    const jx = Math.floor(l);
+    const jy = Math.floor(t);
     if (!(jx >= 0 && jy >= 0 && jx + SIDE + 1 < width && jy + SIDE + 1 < height)) return false;
-    const [ex, ey] = [l - jx, t - jy];
-    const [v00, v10, v01, v11] = [(1 - ex) * (1 - ey), ex * (1 - ey), (1 - ex) * ey, ex * ey];
-    let [bx, by] = [0, 0];
-    for (let v = 0, k = 0; v < SIDE; v++) {
-      let i = (jy + v) * width + jx;
-      for (let u = 0; u < SIDE; u++, k++, i++) {
-        const difference = patch[k]! - (v00 * b[i]! + v10 * b[i + 1]! + v01 * b[i + width]! + v11 * b[i + width + 1]!);
-        bx += difference * patchX[k]!;
-        by += difference * patchY[k]!;
-      }
-    }
-    const [sx, sy] = [(gyy * bx - gxy * by) / det, (gxx * by - gxy * bx) / det];
+    sumDifferences(to, jx, jy, l - jx, t - jy);
+    const sx = (gyy * sums[0]! - gxy * sums[1]!) / det;
+    const sy = (gxx * sums[1]! - gxy * sums[0]!) / det;
     dx += sx;
     dy += sy;
     if (sx * sx + sy * sy < SETTLED_PX * SETTLED_PX) break;

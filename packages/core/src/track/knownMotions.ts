@@ -43,5 +43,7 @@ export function maskOf(geometry: Geometry, width: number, height: number): Mask 
   const coverage = new Float32Array(width * height);
   const path = pathOf(geometry);
   if (path.length >= 3) coverageInto(coverage, width, height, featheredPolygon(path).polygon);
-  return { width, height, inside: Uint8Array.from(coverage, (a) => (a >= 0.5 ? 1 : 0)) };
+  const inside = new Uint8Array(coverage.length);
+  for (let i = 0; i < inside.length; i++) inside[i] = coverage[i]! >= 0.5 ? 1 : 0;
+  return { width, height, inside };
 }

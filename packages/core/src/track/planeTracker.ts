@@ -86,14 +86,15 @@ interface Candidate extends TrackedFrame {
 
 export function boxOf({ width, height, inside }: Mask): Box {
   let [x0, y0, x1, y1] = [width, height, 0, 0];
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      if (inside[y * width + x]) {
-        if (x < x0) x0 = x;
-        if (x >= x1) x1 = x + 1;
-        if (y < y0) y0 = y;
-        y1 = y + 1;
-      }
+  for (let y = 0; y < height; y++) {
+    const row = inside.subarray(y * width, (y + 1) * width);
+    const first = row.indexOf(1);
+    if (first < 0) continue;
+    x0 = Math.min(x0, first);
+    x1 = Math.max(x1, row.lastIndexOf(1) + 1);
+    y0 = Math.min(y0, y);
+    y1 = y + 1;
+  }
   return { x0, y0, x1, y1 };
 }
 const quadOf = ({ x0, y0, x1, y1 }: Box): Quad => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];

@@ -43,38 +43,51 @@ interface Box {
 function samplesAt(pyramid: Pyramid, level: number, box: Box, allowed: (x: number, y: number) => boolean): Samples {
   const { width, height, luma } = pyramid[level]!;
   const s = 1 << level;
-  const out = { x: [] as number[], y: [] as number[], luma: [] as number[], gx: [] as number[], gy: [] as number[], block: [] as number[] };
   const [bw, bh] = [(box.x1 - box.x0) / GRID, (box.y1 - box.y0) / GRID];
   const most = PER_BLOCK[level === 0 ? 0 : 1];
+  const kept: number[] = [];
+  const block: number[] = [];
+  const [places, squares]: [number[], number[]] = [[], []];
   for (let by = 0; by < GRID; by++)
     for (let bx = 0; bx < GRID; bx++) {
       const [x0, x1] = [Math.max(Math.ceil((box.x0 + bx * bw) / s - 0.5), 2), Math.min(Math.ceil((box.x0 + (bx + 1) * bw) / s - 0.5), width - 2)];
       const [y0, y1] = [Math.max(Math.ceil((box.y0 + by * bh) / s - 0.5), 2), Math.min(Math.ceil((box.y0 + (by + 1) * bh) / s - 0.5), height - 2)];
-      const found: { i: number; g: number }[] = [];
+      places.length = squares.length = 0;
       // large blocks are looked at in steps: several times as many places as are kept
       const stride = Math.max(Math.floor(Math.sqrt(((x1 - x0) * (y1 - y0)) / (most * 5))), 1);
       for (let y = y0; y < y1; y += stride)
         for (let x = x0; x < x1; x += stride) {
           if (!allowed((x + 0.5) * s, (y + 0.5) * s)) continue;
           const i = y * width + x;
-          found.push({ i, g: (luma[i + 1]! - luma[i - 1]!) ** 2 + (luma[i + width]! - luma[i - width]!) ** 2 });
+          places.push(i);
+          squares.push((luma[i + 1]! - luma[i - 1]!) ** 2 + (luma[i + width]! - luma[i - width]!) ** 2);
         }
       // the steepest half fixes the place; the rest, evenly spread, tells whether flat parts are still themselves
-      const steep = [...found].sort((p, q) => q.g - p.g).slice(0, Math.ceil(most * 0.6));
-      const taken = new Set(steep.map((f) => f.i));
-      const rest = found.filter((f) => !taken.has(f.i));
-      const step = Math.max(rest.length / (most * 0.4), 1);
-      for (let k = 0; k < rest.length; k += step) steep.push(rest[Math.floor(k)]!);
-      for (const { i } of steep) {
-        out.x.push(((i % width) + 0.5) * s);
-        out.y.push((Math.floor(i / width) + 0.5) * s);
-        out.luma.push(luma[i]!);
-        out.gx.push((luma[i + 1]! - luma[i - 1]!) / 2);
-        out.gy.push((luma[i + width]! - luma[i - width]!) / 2);
-        out.block.push(by * GRID + bx);
+      const steep = Math.min(Math.ceil(most * 0.6), places.length);
+      const limit = steep === 0 ? 0 : Float64Array.from(squares).sort()[squares.length - steep]!;
+      const before = kept.length;
+      const rest: number[] = [];
+      // of several just as steep as the limit the first are taken
+      let equal = steep - squares.reduce((n, g) => n + (g > limit ? 1 : 0), 0);
+      for (let k = 0; k < places.length; k++) {
+        if (squares[k]! > limit || (squares[k] === limit && equal-- > 0)) kept.push(places[k]!);
+        else rest.push(places[k]!);
       }
+      const step = Math.max(rest.length / (most * 0.4), 1);
+      for (let k = 0; k < rest.length; k += step) kept.push(rest[Math.floor(k)]!);
+      for (let k = before; k < kept.length; k++) block.push(by * GRID + bx);
     }
-  return { level, count: out.x.length, x: Float64Array.from(out.x), y: Float64Array.from(out.y), luma: Float32Array.from(out.luma), gx: Float32Array.from(out.gx), gy: Float32Array.from(out.gy), block: Uint8Array.from(out.block) };
+  const count = kept.length;
+  const out: Samples = { level, count, x: new Float64Array(count), y: new Float64Array(count), luma: new Float32Array(count), gx: new Float32Array(count), gy: new Float32Array(count), block: Uint8Array.from(block) };
+  for (let k = 0; k < count; k++) {
+    const i = kept[k]!;
+    out.x[k] = ((i % width) + 0.5) * s;
+    out.y[k] = (Math.floor(i / width) + 0.5) * s;
+    out.luma[k] = luma[i]!;
+    out.gx[k] = (luma[i + 1]! - luma[i - 1]!) / 2;
+    out.gy[k] = (luma[i + width]! - luma[i - width]!) / 2;
+  }
+  return out;
 }
 
 /**
@@ -82,17 +95,17 @@ function samplesAt(pyramid: Pyramid, level: number, box: Box, allowed: (x: numbe
  * reaches: the 30th percentile of |I(x−2) − 2·I(x) + I(x+2)|, scaled for a normal distribution.
  */
 function noiseOf({ width, height, luma }: Pyramid[number], box: Box): number {
-  const values: number[] = [];
+  const found: number[] = [];
   const [x0, x1] = [Math.max(Math.floor(box.x0), 2), Math.min(Math.ceil(box.x1), width - 2)];
   const [y0, y1] = [Math.max(Math.floor(box.y0), 0), Math.min(Math.ceil(box.y1), height)];
   const stride = Math.max(Math.floor(Math.sqrt(((x1 - x0) * (y1 - y0)) / 6000)), 1);
   for (let y = y0; y < y1; y += stride)
     for (let x = x0; x < x1; x += stride) {
       const i = y * width + x;
-      values.push(Math.abs(luma[i - 2]! - 2 * luma[i]! + luma[i + 2]!));
+      found.push(Math.abs(luma[i - 2]! - 2 * luma[i]! + luma[i + 2]!));
     }
-  if (values.length === 0) return 0;
-  values.sort((a, b) => a - b);
+  if (found.length === 0) return 0;
+  const values = Float64Array.from(found).sort();
   // P(|z| < 0.385) = 0.3; after the [1 2 1]/4 blur this difference has 4.67 times the blurred noise's variance (6·R₀ − 8·R₂, R₀ = 6/16, R₂ = 1/16)
   return values[Math.floor(values.length * 0.3)]! / 0.385 / Math.sqrt(4.67);
 }

@@ -12,6 +12,7 @@ import { sharedRenderPool } from '../render/renderPool.ts';
 import { openPlates } from '../render/plates.ts';
 import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
+import { whenQuiet } from './interactive.ts';
 import { notify, queueKeyed, type KeyedWork } from './queue.ts';
 
 const Payload = z.object({ sightingId: SightingId });
@@ -100,6 +101,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
     const task = async (at: number) => ({ sightings: rendersAt(at)[0]!, plates: await plates.frame(at) });
     for await (const { at, ...frame } of withAround(decodeFrames(store, stored, { width, height }, overtaken.signal), reach, task)) {
+      await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
       pending.push(

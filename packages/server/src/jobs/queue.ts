@@ -50,9 +50,9 @@ export async function requeueJob(db: Queryable, id: JobId): Promise<void> {
   await enqueue(db, id);
   await notifyJob(db, id);
 }
-/** Queues keyed work a little later, replacing a waiting request with the same key. */
+/** Queues keyed work a little later, replacing a waiting request with the same key. Work of one kind takes its turn, so that it never holds all the workers there are. */
 export async function queueKeyed(db: Queryable, task: string, key: string, payload: unknown, delaySeconds: number): Promise<void> {
-  await db.query(`select graphile_worker.add_job($1, $2::json, job_key => $3, run_at => now() + make_interval(secs => $4), max_attempts => 100)`, [task, JSON.stringify(payload), key, delaySeconds]);
+  await db.query(`select graphile_worker.add_job($1, $2::json, queue_name => $1, job_key => $3, run_at => now() + make_interval(secs => $4), max_attempts => 100)`, [task, JSON.stringify(payload), key, delaySeconds]);
 }
 
 export interface Workers {

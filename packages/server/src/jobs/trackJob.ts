@@ -6,6 +6,7 @@ import { listRuns, saveFrames, saveStop } from '../db/trackRuns.ts';
 import { LumaFrames } from '../track/lumaFrames.ts';
 import { motionsFrom } from '../track/motions.ts';
 import { giveBackTrackThread, takeTrackThread } from '../track/trackThread.ts';
+import { interactive } from './interactive.ts';
 import { scheduleStaleMeasurements } from './measureWork.ts';
 import { notify, type JobWork } from './queue.ts';
 
@@ -22,7 +23,9 @@ function framesOf({ from, to }: { from: number; to: number }): number[] {
  * Tracks over the runs' frames at full resolution. Every frame is stored and told as soon as it is found, so that a
  * killed worker loses only what was not yet found: taken up again, a run goes on behind its last stored frame.
  */
-export const trackJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
+export const trackJob: JobWork = (services, run) => interactive(() => trackAll(services, run));
+
+const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) => {
   const { track, mediaId, runIds } = TrackPayload.parse(payload);
   const stored = await findMedia(pool, mediaId);
   if (!stored) throw new Error('the footage is no longer there');

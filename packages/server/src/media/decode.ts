@@ -8,6 +8,17 @@ import { mediaFolder, type MediaStore } from './store.ts';
 export const inputOf = (store: MediaStore, { media, files }: StoredMedia): string[] =>
   inputArgs({ path: join(mediaFolder(store, files.folder), files.input), startNumber: files.startNumber, fps: media.fps });
 
+/** Input arguments that begin at frame `first` where the footage allows it, and how many frames still come before it. */
+export function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { input: string[]; before: number } {
+  const { media, files } = stored;
+  if (files.startNumber !== null) return { input: inputOf(store, { media, files: { ...files, startNumber: files.startNumber + first } }), before: 0 };
+  const { firstFrameSeconds } = files;
+  if (first === 0 || firstFrameSeconds === null || firstFrameSeconds === undefined) return { input: inputOf(store, stored), before: first };
+  // half a frame early: rounding of times then never loses the frame that is meant
+  const seconds = firstFrameSeconds + ((first - 0.5) * media.fps.den) / media.fps.num;
+  return { input: ['-ss', seconds.toFixed(6), ...inputOf(store, stored)], before: 0 };
+}
+
 /** R, G, B planes of one raw gbrp frame (planes come as G, B, R); the bytes are not copied. */
 function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boolean): CodePicture {
   const n = width * height;
@@ -25,25 +36,26 @@ export async function* decodeFrames(store: MediaStore, stored: StoredMedia, size
   const { width, height } = size ?? media;
   const format = rawFormat(media);
   const float = format === 'gbrpf32le';
-  for await (const frame of rawFrames(store, stored, toRgbFilters(media, format, size), format, width * height * 3 * (float ? 4 : 2), signal)) yield pictureFromRaw(frame, width, height, float);
+  for await (const frame of rawFrames(inputOf(store, stored), toRgbFilters(media, format, size), format, width * height * 3 * (float ? 4 : 2), signal)) yield pictureFromRaw(frame, width, height, float);
 }
 
 /** The alpha channel of a media's frames as 16-bit codes, scaled to `size`. */
 export async function* decodeAlpha(store: MediaStore, stored: StoredMedia, size: { width: number; height: number }, signal?: AbortSignal): AsyncGenerator<Uint16Array> {
   const n = size.width * size.height;
-  for await (const frame of rawFrames(store, stored, alphaFilters(size, 'gray16le'), 'gray16le', n * 2, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+  for await (const frame of rawFrames(inputOf(store, stored), alphaFilters(size, 'gray16le'), 'gray16le', n * 2, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
 /** Luma of frames `first`..`last` (both included) as full-range 16-bit codes, at full size. */
 export async function* decodeLuma(store: MediaStore, stored: StoredMedia, first: number, last: number, signal?: AbortSignal): AsyncGenerator<Uint16Array> {
   const n = stored.media.width * stored.media.height;
-  const filters = `select=between(n\\,${first}\\,${last}),${lumaFilters(stored.media)}`;
-  for await (const frame of rawFrames(store, stored, filters, 'gray16le', n * 2, signal, last - first + 1)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+  const { input, before } = inputFrom(store, stored, first);
+  const filters = `${before > 0 ? `select=gte(n\\,${before}),` : ''}${lumaFilters(stored.media)}`;
+  for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
 /** Decoded frames as raw bytes, each in memory of its own. */
-async function* rawFrames(store: MediaStore, stored: StoredMedia, filters: string, format: string, bytesPerFrame: number, signal?: AbortSignal, most?: number): AsyncGenerator<Buffer> {
-  const child = spawnDecoder([...inputOf(store, stored), '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, ...(most === undefined ? [] : ['-frames:v', String(most)]), '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
+async function* rawFrames(input: string[], filters: string, format: string, bytesPerFrame: number, signal?: AbortSignal, most?: number): AsyncGenerator<Buffer> {
+  const child = spawnDecoder([...input, '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, ...(most === undefined ? [] : ['-frames:v', String(most)]), '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
   let stderr = '';
   child.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
   const ended = new Promise<number | null>((resolve) => child.on('close', resolve));

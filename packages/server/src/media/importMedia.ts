@@ -45,13 +45,13 @@ export async function importFiles(db: Queryable, store: MediaStore, incoming: re
     const checked: StoredMedia[] = [];
     for (const group of groups) {
       for (const file of group.files) await (options.keep ? copyFile : rename)(byName.get(file)!, join(bench, file));
-      const described = await probeMedia({ path: join(bench, group.input), startNumber: group.startNumber, name: group.name, fps });
+      const { described, firstFrameSeconds } = await probeMedia({ path: join(bench, group.input), startNumber: group.startNumber, name: group.name, fps });
       const sha256 = await hashGroup(group, (file) => join(bench, file));
       const known = await findMediaByHash(db, sha256);
       checked.push(
         known ?? {
           media: { id: randomUUID() as MediaId, sha256, name: group.name, kind: group.kind, ...described, frames: group.kind === 'sequence' ? group.files.length : described.frames },
-          files: { folder: sha256, input: group.input, startNumber: group.startNumber },
+          files: { folder: sha256, input: group.input, startNumber: group.startNumber, firstFrameSeconds },
         },
       );
       if (known) continue;

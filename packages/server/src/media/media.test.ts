@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
-import { decodeFrames } from './decode.ts';
+import { decodeFrames, decodeLuma } from './decode.ts';
 import { findMedia } from '../db/media.ts';
 import { groupFiles } from './sequence.ts';
 import { safeFileName } from './store.ts';
@@ -53,6 +53,29 @@ describe('video', () => {
       const seen = [frame.r[at]!, frame.g[at]!, frame.b[at]!].map((v) => v / 257);
       seen.forEach((v, c) => expect(Math.abs(v - (rgb[c] === 191 ? 191.25 : rgb[c]!)), `${name} channel ${c}: ${v}`).toBeLessThanOrEqual(1));
     });
+  });
+  it.each([
+    ['H.264 with B-frames, key frames far apart, sound that begins before the picture', 'late.mp4', true, ['-f', 'lavfi', '-i', 'sine=d=2', '-itsoffset', '0.25', '-f', 'lavfi', '-i', 'testsrc2=size=160x90:rate=24000/1001', '-frames:v', '30', '-fps_mode', 'passthrough', '-c:v', 'libx264', '-crf', '4', '-g', '12', '-bf', '3', '-pix_fmt', 'yuv420p', '-c:a', 'aac', '-map', '1:v', '-map', '0:a']],
+    ['open groups of pictures', 'open.mkv', true, ['-f', 'lavfi', '-i', 'testsrc2=size=160x90:rate=25', '-frames:v', '30', '-c:v', 'libx264', '-crf', '4', '-x264-params', 'open-gop=1:keyint=8:bframes=3', '-pix_fmt', 'yuv420p']],
+    ['ProRes', 'intra.mov', true, ['-f', 'lavfi', '-i', 'testsrc2=size=160x90:rate=30', '-frames:v', '12', '-c:v', 'prores_ks']],
+    ['a container without an index', 'stream.ts', false, ['-f', 'lavfi', '-i', 'testsrc2=size=160x90:rate=25', '-frames:v', '12', '-c:v', 'libx264', '-crf', '4', '-pix_fmt', 'yuv420p']],
+  ])('reads frames from the middle on as it does from the start: %s', async (_, file, seeks, args) => {
+    ffmpeg(...args, file);
+    const { media } = await importOne([file]);
+    const stored = (await findMedia(h.pool, media.id))!;
+    expect(typeof stored.files.firstFrameSeconds === 'number').toBe(seeks);
+    const read = async (first: number, last: number) => {
+      const out: Buffer[] = [];
+      for await (const luma of decodeLuma(h.store, stored, first, last)) out.push(Buffer.from(luma.buffer, luma.byteOffset, luma.byteLength));
+      return out;
+    };
+    const all = await read(0, media.frames - 1);
+    expect(all.length).toBe(media.frames);
+    for (const first of [1, 5, 7, 8, media.frames - 1]) {
+      const last = Math.min(first + 2, media.frames - 1);
+      const part = await read(first, last);
+      expect(part.map((frame) => all.findIndex((a) => a.equals(frame)))).toEqual(Array.from({ length: last - first + 1 }, (_, k) => first + k));
+    }
   });
   it('keeps the exact rate, frame count and timecode', async () => {
     ffmpeg('-f', 'lavfi', '-i', 'testsrc2=size=320x180:rate=24000/1001', '-frames:v', '25', '-timecode', '01:00:00:00', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', 'drop.mp4');

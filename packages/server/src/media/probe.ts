@@ -26,7 +26,7 @@ const Stream = z.looseObject({
 });
 const Probe = z.object({
   streams: z.array(Stream),
-  format: z.looseObject({ tags: z.record(z.string(), z.string()).optional() }).optional(),
+  format: z.looseObject({ tags: z.record(z.string(), z.string()).optional(), format_name: z.string().optional(), start_time: z.string().optional() }).optional(),
   packets: z.array(z.looseObject({ pts: z.number().optional() })).optional(),
 });
 
@@ -40,13 +40,15 @@ export interface ProbeInput {
   name: string;
 }
 type Described = Omit<Media, 'id' | 'sha256' | 'name' | 'kind'>;
+/** Containers that list where their key frames lie: seeking in them is exact. */
+const INDEXED = /\b(?:mov|mp4|matroska)\b/;
 
 const refuse = (name: string, why: string): never => {
   throw new Refused('refused-media', `“${name}” was not imported: ${why}`, [{ path: name, message: why }]);
 };
 
 /** What a file is, in full, or a refusal that names the property. Decodes every frame once, so that a broken one is found now. */
-export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promise<Described> {
+export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promise<{ described: Described; firstFrameSeconds: number | null }> {
   const { streams, format, packets } = await ffprobeJson(input, ['-select_streams', 'v:0', '-show_streams', '-show_format', '-show_entries', 'packet=pts']).then(
     (json) => Probe.parse(json),
     (error: unknown) => refuse(input.name, `it cannot be read as video or image (${error instanceof Error ? error.message : 'unknown format'}).`),
@@ -61,11 +63,15 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   if (stream.sample_aspect_ratio && !['1:1', '0:1', 'N/A'].includes(stream.sample_aspect_ratio)) refuse(input.name, `its pixels are not square (${stream.sample_aspect_ratio}).`);
   const rate = input.startNumber !== null ? (input.fps ?? { num: 24, den: 1 }) : rateOf(stream.r_frame_rate);
   if (!rate) refuse(input.name, 'it names no frame rate.');
-  if (input.startNumber === null) assertConstantRate(input.name, (packets ?? []).map((p) => p.pts).filter((p) => p !== undefined), stream.time_base, rate!);
+  const times = (packets ?? []).map((p) => p.pts).filter((p) => p !== undefined).sort((a, b) => a - b);
+  if (input.startNumber === null) assertConstantRate(input.name, times, stream.time_base, rate!);
   const colour = colourOf(input.name, stream, pixelFormat, width, height);
   const frames = await countByDecoding(input, signal);
   const timecode = tagOf(stream.tags, 'timecode') ?? tagOf(format?.tags, 'timecode') ?? null;
-  return { width, height, fps: rate!, frames, codec: stream.codec_name ?? 'unknown', pixelFormat, timecode, ...colour };
+  // a frame that is in the file but not shown (an edit list) would shift all that come after it
+  const canSeek = input.startNumber === null && INDEXED.test(format?.format_name ?? '') && times.length === frames;
+  const firstFrameSeconds = canSeek ? times[0]! * secondsOf(stream.time_base) - Number(format?.start_time ?? 0) : null;
+  return { described: { width, height, fps: rate!, frames, codec: stream.codec_name ?? 'unknown', pixelFormat, timecode, ...colour }, firstFrameSeconds: Number.isFinite(firstFrameSeconds) ? firstFrameSeconds : null };
 }
 
 /** A tag by its name; containers differ in case. */
@@ -76,16 +82,21 @@ function rateOf(text: string | undefined): { num: number; den: number } | undefi
   return num && den ? { num, den } : undefined;
 }
 
+/** Seconds of one tick of a time base "1/90000"; NaN where there is none. */
+function secondsOf(timeBase: string | undefined): number {
+  const [num = NaN, den = NaN] = (timeBase ?? '').split('/').map(Number);
+  return num / den;
+}
+
 /** Every gap between frames must be one frame, to the rounding of the container's clock (a tick either way). */
-function assertConstantRate(name: string, pts: number[], timeBase: string | undefined, rate: { num: number; den: number }): void {
-  const [num = 0, den = 1] = (timeBase ?? '').split('/').map(Number);
-  if (pts.length < 3 || num <= 0) return;
-  const ticks = (rate.den / rate.num) * (den / num);
-  const sorted = [...pts].sort((a, b) => a - b);
+function assertConstantRate(name: string, sorted: readonly number[], timeBase: string | undefined, rate: { num: number; den: number }): void {
+  const tick = secondsOf(timeBase);
+  if (sorted.length < 3 || !(tick > 0)) return;
+  const ticks = rate.den / rate.num / tick;
   for (let i = 1; i < sorted.length; i++) {
     const gap = sorted[i]! - sorted[i - 1]!;
     if (Math.abs(gap - ticks) > Math.max(1.01, ticks * 0.02))
-      refuse(name, `its frame rate varies (frame ${i} comes after ${(gap * num * 1000) / den} ms instead of ${((ticks * num * 1000) / den).toFixed(2)} ms); convert it to a constant rate first.`);
+      refuse(name, `its frame rate varies (frame ${i} comes after ${(gap * tick * 1000).toFixed(2)} ms instead of ${(ticks * tick * 1000).toFixed(2)} ms); convert it to a constant rate first.`);
   }
 }
 

@@ -2,8 +2,9 @@ import type { StoredMedia } from '../db/media.ts';
 import { decodeLuma } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 
-/** Frames of a block: enough that going backwards decodes each of them about twice. */
-const HELD = 48;
+/** Frames of a block: so many that going backwards begins decoding anew only now and then, in no more memory than this. */
+const MOST_HELD = 48;
+const BLOCK_BYTES = 128 * 2 ** 20;
 
 interface Block {
   first: number;
@@ -21,18 +22,21 @@ export class LumaFrames {
   readonly #store: MediaStore;
   readonly #media: StoredMedia;
   readonly #signal: AbortSignal;
+  readonly #held: number;
   #blocks: Block[] = [];
   constructor(store: MediaStore, media: StoredMedia, signal: AbortSignal) {
     this.#store = store;
     this.#media = media;
     this.#signal = signal;
+    const { width, height } = media.media;
+    this.#held = Math.min(Math.max(Math.floor(BLOCK_BYTES / (width * height * 2)), 4), MOST_HELD);
   }
   async frame(at: number): Promise<Uint16Array> {
     const { frames } = this.#media.media;
     const known = this.#blocks.find((b) => at >= b.first && at <= b.last);
     if (known) return known.frames[at - known.first]!;
     const backwards = this.#blocks.length > 0 && at < this.#blocks.at(-1)!.first;
-    const block = this.#decoded(backwards ? Math.max(at - HELD + 1, 0) : at, backwards ? at : Math.min(at + HELD, frames) - 1);
+    const block = this.#decoded(backwards ? Math.max(at - this.#held + 1, 0) : at, backwards ? at : Math.min(at + this.#held, frames) - 1);
     this.#blocks = [...this.#blocks.slice(-1), block];
     return block.frames[at - block.first]!;
   }

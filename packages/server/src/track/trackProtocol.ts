@@ -17,5 +17,9 @@ export interface Step {
   holdOuts: Geometry[];
   guess?: Homography | undefined;
 }
-export type Request = { id: number } & (SetUp | Step);
+/** Gets the thread's code compiled while nobody waits. */
+export interface WarmUp {
+  kind: 'warm up';
+}
+export type Request = { id: number } & (SetUp | Step | WarmUp);
 export type Answer = { id: number } & ({ ok: true; textureErrorPx?: number; found?: TrackedFrame } | { ok: false; message: string });

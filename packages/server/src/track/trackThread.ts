@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import type { TrackedFrame } from '@mellow/core';
-import type { Answer, Request, SetUp, Step } from './trackProtocol.ts';
+import type { Answer, Request, SetUp, Step, WarmUp } from './trackProtocol.ts';
 
 /** A tracker in a thread of its own, so that the server goes on answering. */
 export class TrackThread {
@@ -19,7 +19,7 @@ export class TrackThread {
       this.#waiting.clear();
     });
   }
-  #ask(request: SetUp | Step): Promise<Extract<Answer, { ok: true }>> {
+  #ask(request: SetUp | Step | WarmUp): Promise<Extract<Answer, { ok: true }>> {
     const id = this.#next++;
     return new Promise((resolve, reject) => {
       this.#waiting.set(id, { resolve, reject });
@@ -33,6 +33,7 @@ export class TrackThread {
   async step(request: Omit<Step, 'kind'>): Promise<TrackedFrame> {
     return (await this.#ask({ ...request, kind: 'step' })).found!;
   }
+  warmUp = async (): Promise<void> => void (await this.#ask({ kind: 'warm up' }));
   close = () => this.#worker.terminate();
   /** Lets the process end while the thread only waits. */
   unref = () => this.#worker.unref();
@@ -45,6 +46,8 @@ export function readyTrackThread(): void {
   const thread = new TrackThread();
   thread.unref();
   ready.push(thread);
+  // one that cannot even do that says so when it is used
+  thread.warmUp().catch(() => undefined);
 }
 export const takeTrackThread = (): TrackThread => ready.pop() ?? new TrackThread();
 /** Gives a thread back for the next track; a spare one too many is ended. */

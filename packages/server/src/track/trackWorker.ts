@@ -1,19 +1,29 @@
 // A tracking thread: holds one tracker, steps it from frame to frame.
 import { parentPort } from 'node:worker_threads';
-import { maskOf, PlaneTracker, pyramidOf, type Geometry, type Mask } from '@mellow/core';
+import { maskOf, PlaneTracker, pyramidOf, type Geometry, type Mask, type Pyramid } from '@mellow/core';
 import type { Answer, Request } from './trackProtocol.ts';
+import { warmUp } from './warmUp.ts';
 
 let tracker: PlaneTracker | undefined;
 let size = { width: 0, height: 0 };
 
-const pyramid = (codes: Uint16Array) => pyramidOf(Float32Array.from(codes, (v) => v / 65535), size.width, size.height);
+function pyramid(codes: Uint16Array): Pyramid {
+  const luma = new Float32Array(codes.length);
+  for (let i = 0; i < luma.length; i++) luma[i] = codes[i]! / 65535;
+  return pyramidOf(luma, size.width, size.height);
+}
 function joined(geometries: readonly Geometry[]): Mask | undefined {
   if (geometries.length === 0) return undefined;
-  const masks = geometries.map((g) => maskOf(g, size.width, size.height));
-  return { ...size, inside: masks[0]!.inside.map((v, i) => (v || masks.some((m) => m.inside[i]) ? 1 : 0)) };
+  const [first, ...others] = geometries.map((g) => maskOf(g, size.width, size.height));
+  for (const { inside } of others) for (let i = 0; i < inside.length; i++) first!.inside[i]! |= inside[i]!;
+  return first;
 }
 
 function run(request: Request): Omit<Extract<Answer, { ok: true }>, 'id' | 'ok'> {
+  if (request.kind === 'warm up') {
+    warmUp();
+    return {};
+  }
   if (request.kind === 'set up') {
     size = { width: request.width, height: request.height };
     tracker = new PlaneTracker(pyramid(request.luma), maskOf(request.region, size.width, size.height), joined(request.holdOuts), request.freedom);

@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
-import { balanceOf, hasAlpha, rendersOfShot, type Media, type ProjectDocument, type Recipe, type Requirement, type RunResult, type Shot, type Sighting, type Track } from '@mellow/contract';
+import { balanceOf, hasAlpha, rendersOfShot, type Job, type Media, type ProjectDocument, type Recipe, type Requirement, type RunResult, type Shot, type Sighting, type Track } from '@mellow/contract';
 import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type SightingRender, type TrackMotion } from '@mellow/core';
 import { api, useGetProjectQuery, useTracksQuery } from './api.ts';
 import { frameUrl } from '../engine/frameClient.ts';
@@ -22,8 +22,12 @@ export function useProjectData(): { projectId: string; document: ProjectDocument
     source.addEventListener('tracking', (event) => void dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, JSON.parse((event as MessageEvent<string>).data) as RunResult))));
     source.addEventListener('measured', () => refetch('Measurements'));
     source.addEventListener('job', (event) => {
-      const job = JSON.parse((event as MessageEvent<string>).data) as { kind: string; state: string };
-      refetch('Jobs', ...(job.kind === 'render' ? (['Deliveries'] as const) : job.kind === 'track' ? (job.state === 'running' ? ([] as const) : (['Tracks', 'Project', 'Measurements'] as const)) : (['Project'] as const)));
+      const job = JSON.parse((event as MessageEvent<string>).data) as Job;
+      dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
+      const isUnderWay = job.state === 'queued' || job.state === 'running';
+      if (job.kind === 'render') refetch('Deliveries');
+      else if (job.kind === 'proxy') refetch('Project');
+      else if (!isUnderWay) refetch('Tracks', 'Project', 'Measurements');
     });
     let opened = false;
     source.onopen = () => {
@@ -33,6 +37,13 @@ export function useProjectData(): { projectId: string; document: ProjectDocument
     return () => source.close();
   }, [dispatch, projectId]);
   return { projectId, document: data, error };
+}
+
+/** Takes what is told of a job into the list, newest first, in place. */
+function withJob(jobs: Job[], job: Job): void {
+  const at = jobs.findIndex((j) => j.id === job.id);
+  if (at < 0) jobs.unshift(job);
+  else jobs[at] = job;
 }
 
 /** Takes frames just found into what is known of their run, in place. */

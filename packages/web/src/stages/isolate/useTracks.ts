@@ -50,7 +50,7 @@ export function useTracks(inHand: InHand) {
     const response = await fetch(`/api/projects/${projectId}/track-runs`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ trackId: track.id, spans: wanted } satisfies TrackRequest) }).catch(() => undefined);
     if (!response?.ok) return tellProblem(response ? new Error(((await response.json()) as Problem).detail) : new Error(problemText(undefined)));
     await (response.json() as Promise<AnswerOf<'track'>>);
-    store.dispatch(api.util.invalidateTags(['Project', 'Jobs', 'Tracks']));
+    store.dispatch(api.util.invalidateTags(['Project']));
   };
 
   /** Where the region is on this frame, as a path to draw and to take hold of. */
