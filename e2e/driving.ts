@@ -80,13 +80,14 @@ export class Driver {
   }
   /** How a layer joins those above it. */
   joins = (layer: string, mode: string): Promise<void> => this.step(`${layer}: ${mode}`, () => this.page.getByLabel(`How ${layer} joins`).getByText(mode, { exact: true }).click());
-  async drag(from: Place, to: Place): Promise<void> {
-    await this.page.mouse.move(...(await this.onScreen(...from)));
+  /** Presses at the first place, moves through the others and lets go at the last. */
+  async draw(places: readonly Place[]): Promise<void> {
+    await this.page.mouse.move(...(await this.onScreen(...places[0]!)));
     await this.page.mouse.down();
-    await this.page.mouse.move(...(await this.onScreen((from[0] + to[0]) / 2, (from[1] + to[1]) / 2)));
-    await this.page.mouse.move(...(await this.onScreen(...to)));
+    for (const at of places.slice(1)) await this.page.mouse.move(...(await this.onScreen(...at)), { steps: 4 });
     await this.page.mouse.up();
   }
+  drag = (from: Place, to: Place): Promise<void> => this.draw([from, [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2], to]);
   async click(at: Place): Promise<void> {
     await this.page.mouse.move(...(await this.onScreen(...at)));
     await this.page.mouse.down();

@@ -123,7 +123,13 @@ export type ShapeLayer = z.infer<typeof ShapeLayer>;
 /** A matte made elsewhere. Frame f of the shot takes frame f + offset of the media. */
 export const PlateLayer = z.object({ ...common, kind: z.literal('plate'), mediaId: MediaId.nullable(), channel: z.enum(['luma', 'alpha']), offsetFrames: z.number().int().min(-1_000_000).max(1_000_000) });
 export type PlateLayer = z.infer<typeof PlateLayer>;
-const single = [RangeLayer, RgbLayer, LumaLayer, SampleLayer, ShapeLayer, PlateLayer] as const;
+/** A stroke drawn over the picture; full-resolution pixels, of the track's own frame where the layer follows one. */
+export const Stroke = z.object({ sign: z.enum(['in', 'out']), widthPx: z.number().min(0.1).max(2000), points: z.array(z.tuple([px, px])).min(1).max(2000) });
+export type Stroke = z.infer<typeof Stroke>;
+/** What a few strokes select; see core/scribble. */
+export const ScribbleLayer = z.object({ ...common, kind: z.literal('scribble'), strokes: z.array(Stroke).max(200), follow: Follow.optional() });
+export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
+const single = [RangeLayer, RgbLayer, LumaLayer, SampleLayer, ShapeLayer, PlateLayer, ScribbleLayer] as const;
 export const SingleLayer = z.discriminatedUnion('kind', [...single]);
 export type SingleLayer = z.infer<typeof SingleLayer>;
 /** Layers combined with one another before they join the rest. Groups do not nest. */

@@ -8,6 +8,7 @@ import { bendAt, motionAt, partOfMotion, type TrackMotion } from '../track/track
 import type { Freedom } from '../track/motionModel.ts';
 import { vectorAt, type Keyframe } from './keyframes.ts';
 import { numbersAt } from './numbers.ts';
+import { strokePlace, strokeThere } from './strokesAt.ts';
 
 /** Which track a layer rides on, and which parts of its motion it takes. */
 export interface Follow extends Freedom {
@@ -96,15 +97,20 @@ export function shownLayerAt<L extends Layer>(layer: L, frame: number): L {
 /** A layer as it is on a frame: numbers, path, placement and followed motion resolved; off outside its span of frames. */
 export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
   const on = layer.on && !(layer.span && (frame < layer.span.from || frame > layer.span.to));
-  const isStill = !layer.animated && !layer.span && !(layer.kind === 'shape' && (layer.paths || layer.placement || layer.follow)) && layer.kind !== 'group';
+  const isStill = !layer.animated && !layer.span && !(layer.kind === 'shape' && (layer.paths || layer.placement || layer.follow)) && !(layer.kind === 'scribble' && layer.follow) && layer.kind !== 'group';
   if (isStill) return layer;
   const { animated, span: _span, ...rest } = layer;
   const now = { ...numbersAt(rest as Layer, animated, frame), on };
   if (now.kind === 'group') return { ...now, layers: now.layers.map((l) => layerAt(l, frame, motions)) };
+  if (now.kind === 'scribble') {
+    const { follow, ...scribble } = now;
+    const place = strokePlace(follow, frame, motions);
+    return { ...scribble, strokes: scribble.strokes.map((s) => strokeThere(s, place)) };
+  }
   if (now.kind !== 'shape' || layer.kind !== 'shape') return now;
   const { paths: _paths, placement: _placement, follow: _follow, ...shape } = now;
   return { ...shape, geometry: carriedThere(ownGeometryAt(layer, frame), placeOf(layer, frame, motions)) };
 }
 
 /** Does anything in the stack depend on the frame number by itself (not only through the picture)? */
-export const isAnimated = (layer: Layer): boolean => Boolean(layer.animated || layer.span || (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) || (layer.kind === 'group' && layer.layers.some(isAnimated)));
+export const isAnimated = (layer: Layer): boolean => Boolean(layer.animated || layer.span || (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) || (layer.kind === 'scribble' && layer.follow) || (layer.kind === 'group' && layer.layers.some(isAnimated)));

@@ -10,6 +10,8 @@ import type { Keyframe } from '../animate/keyframes.ts';
 import type { Animated } from '../animate/numbers.ts';
 import type { Geometry } from '../shape/path.ts';
 import type { Placement } from '../shape/placement.ts';
+import { selectionInto } from '../scribble/selection.ts';
+import type { Stroke } from '../scribble/strokes.ts';
 import { shapeMatteInto, type ShapeMatte } from '../shape/shapeMatte.ts';
 import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP, type CleanUp } from './cleanUp.ts';
 
@@ -38,9 +40,11 @@ export type KeyLayer = LayerCommon & { reads?: KeyReads | undefined } & Key;
 export type ShapeLayer = LayerCommon & { kind: 'shape'; paths?: readonly Keyframe<Geometry>[] | undefined; placement?: Placement | undefined; follow?: Follow | undefined } & ShapeMatte;
 /** A matte made elsewhere: frame f of the shot takes frame f + `offsetFrames` of the media. */
 export type PlateLayer = LayerCommon & { kind: 'plate'; mediaId: string | null; channel: 'luma' | 'alpha'; offsetFrames: number };
+/** What a few strokes select: see scribble/selection. The strokes ride on a followed track. */
+export type ScribbleLayer = LayerCommon & { kind: 'scribble'; strokes: readonly Stroke[]; follow?: Follow | undefined };
 /** Layers combined with one another before they join the rest as one. */
 export type GroupLayer = LayerCommon & { kind: 'group'; layers: readonly Layer[] };
-export type Layer = KeyLayer | ShapeLayer | PlateLayer | GroupLayer;
+export type Layer = KeyLayer | ShapeLayer | PlateLayer | ScribbleLayer | GroupLayer;
 
 /** The picture as the layers see it. `scale` is this size over the full resolution. */
 export interface MatteSource {
@@ -55,10 +59,11 @@ export interface MatteSource {
   plate: (layer: PlateLayer) => Float32Array | undefined;
 }
 
-const isKey = (layer: Layer): layer is KeyLayer => layer.kind !== 'shape' && layer.kind !== 'plate' && layer.kind !== 'group';
+const isKey = (layer: Layer): layer is KeyLayer => layer.kind !== 'shape' && layer.kind !== 'plate' && layer.kind !== 'scribble' && layer.kind !== 'group';
 export function takesPart(layer: Layer): boolean {
   if (!layer.on) return false;
   if (layer.kind === 'plate') return layer.mediaId !== null;
+  if (layer.kind === 'scribble') return layer.strokes.some((s) => s.sign === 'in');
   if (layer.kind === 'group') return layer.layers.some(takesPart);
   return !(isKey(layer) && layer.key === null);
 }
@@ -76,12 +81,13 @@ function keyInto(out: Float32Array, layer: KeyLayer, source: MatteSource): void 
 export type LayerMatte = (layer: Layer) => Float32Array;
 
 /**
- * A layer's own α before strength: key, shape, plate or group, inverted if asked, then cleaned up. `inner` gives the
+ * A layer's own α before strength: key, shape, plate, scribble or group, inverted if asked, then cleaned up. `inner` gives the
  * mattes of a group's layers.
  */
 export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSource, inner: LayerMatte): void {
   const { width, height, scale } = source;
   if (layer.kind === 'shape') shapeMatteInto(out, width, height, layer, scale);
+  else if (layer.kind === 'scribble') selectionInto(out, source.oklab('balanced'), width, height, scale, layer.strokes);
   else if (layer.kind === 'group') stackMatteInto(out, layer.layers, inner);
   else if (layer.kind === 'plate') {
     const plate = layer.mediaId === null ? undefined : source.plate(layer);

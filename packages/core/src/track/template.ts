@@ -69,10 +69,13 @@ function samplesAt(pyramid: Pyramid, level: number, box: Box, allowed: (x: numbe
       const rest: number[] = [];
       // of several just as steep as the limit the first are taken
       let equal = steep - squares.reduce((n, g) => n + (g > limit ? 1 : 0), 0);
+      const steepest: number[] = [];
       for (let k = 0; k < places.length; k++) {
-        if (squares[k]! > limit || (squares[k] === limit && equal-- > 0)) kept.push(places[k]!);
+        if (squares[k]! > limit || (squares[k] === limit && equal-- > 0)) steepest.push(k);
         else rest.push(places[k]!);
       }
+      steepest.sort((p, q) => squares[q]! - squares[p]!);
+      for (const k of steepest) kept.push(places[k]!);
       const step = Math.max(rest.length / (most * 0.4), 1);
       for (let k = 0; k < rest.length; k += step) kept.push(rest[Math.floor(k)]!);
       for (let k = before; k < kept.length; k++) block.push(by * GRID + bx);

@@ -4,7 +4,7 @@ import type { Surround } from './theme.ts';
 
 export const VIEWS = ['Result', 'Source', 'Matte', 'Tint', 'Cut-out', 'Difference'] as const;
 export type View = (typeof VIEWS)[number];
-export const TOOLS = ['select', 'pick-add', 'pick-remove', 'rectangle', 'ellipse', 'spline', 'gradient', 'hand'] as const;
+export const TOOLS = ['select', 'pick-add', 'pick-remove', 'rectangle', 'ellipse', 'spline', 'gradient', 'scribble-in', 'scribble-out', 'hand'] as const;
 export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
 export type Compare = (typeof COMPARES)[number];
 export const GROUNDS = ['grey', 'black', 'white'] as const;

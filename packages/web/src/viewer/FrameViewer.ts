@@ -1,6 +1,7 @@
-import type { PathPoint } from '@mellow/contract';
+import type { PathPoint, Stroke } from '@mellow/contract';
 import { inverted, jacobianAt, project, type Homography } from '@mellow/core';
 import type { Picture } from '../engine/frameProtocol.ts';
+import { drawStroke } from './tools/scribbleTool.ts';
 import { drawHandle, strokeTwice, tracePath, type At, type ToolKey, type ToScreen, type ViewerTool } from './tools/tool.ts';
 import { clipToSource, drawWipe, turnedTo, wipeGripAt, type Wipe } from './wipe.ts';
 
@@ -38,6 +39,7 @@ export class FrameViewer {
   #tool: ViewerTool | undefined;
   #dots: readonly Dot[] = [];
   #outlines: readonly Outline[] = [];
+  #strokes: readonly Stroke[] = [];
   /** Affine map of picture pixels that keeps a track still: x′ = a·x + c·y + e, y′ = b·x + d·y + f. */
   #held: { a: number; b: number; c: number; d: number; e: number; f: number } | undefined;
   #dotHeld: { index: number; at: At } | undefined;
@@ -115,6 +117,10 @@ export class FrameViewer {
   }
   setOutlines(outlines: readonly Outline[]): void {
     this.#outlines = outlines;
+    this.#ask();
+  }
+  setStrokes(strokes: readonly Stroke[]): void {
+    this.#strokes = strokes;
     this.#ask();
   }
   /**
@@ -358,6 +364,8 @@ export class FrameViewer {
     const { zoom, x, y } = this.#view;
     const held = this.#held;
     const to: ToScreen = held ? (px, py) => [(held.a * px + held.c * py + held.e) * zoom + x, (held.b * px + held.d * py + held.f) * zoom + y] : (px, py) => [px * zoom + x, py * zoom + y];
+    const perPixel = held ? zoom * Math.sqrt(Math.abs(held.a * held.d - held.b * held.c)) : zoom;
+    for (const stroke of this.#strokes) drawStroke(context, stroke, to, perPixel, this.#ghosted);
     for (const { points, look } of this.#outlines) {
       context.globalAlpha = look === 'faint' || this.#ghosted ? 0.4 : 1;
       tracePath(context, points, to);

@@ -1,8 +1,8 @@
 import { Button, Segmented, Tooltip } from 'antd';
-import { Blend, Circle, Hand, Maximize, MousePointer2, Pipette, Spline, Square } from 'lucide-react';
+import { Blend, Circle, Hand, Maximize, MousePointer2, Pipette, Signature, Spline, Square } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useKeys } from '../ui/useKeys.ts';
-import type { Geometry } from '@mellow/contract';
+import type { Geometry, Stroke } from '@mellow/contract';
 import { layerAt, motionAt } from '@mellow/core';
 import { useAppDispatch, useAppSelector, store } from '../app/store.ts';
 import { momentAt, type InHand } from '../app/useProject.ts';
@@ -17,6 +17,7 @@ import { ProbeNote } from './ProbeNote.tsx';
 import { BoxTool } from './tools/boxTool.ts';
 import { GradientTool } from './tools/gradientTool.ts';
 import { PickTool } from './tools/pickTool.ts';
+import { ScribbleTool } from './tools/scribbleTool.ts';
 import { ShapeTool } from './tools/shapeTool.ts';
 import { SplineTool } from './tools/splineTool.ts';
 import type { Shape, ShapeEvent } from './tools/tool.ts';
@@ -25,6 +26,8 @@ import type { Shape, ShapeEvent } from './tools/tool.ts';
 export interface ViewerWork {
   picked: (sign: 'add' | 'remove', rect: { x0: number; y0: number; x1: number; y1: number }) => void;
   drawn: (geometry: Geometry) => void;
+  scribbled: (stroke: Stroke) => void;
+  strokes?: readonly Stroke[];
   shape: Shape | undefined;
   shapeChanged: ShapeEvent;
   dots: readonly Dot[];
@@ -47,11 +50,13 @@ const TOOL_BUTTONS: { tool: Tool; label: string; icon: ReactNode }[] = [
   { tool: 'ellipse', label: 'Ellipse (E)', icon: <Circle size={15} /> },
   { tool: 'spline', label: 'Spline (S): click or drag points, click the first to close', icon: <Spline size={15} /> },
   { tool: 'gradient', label: 'Gradient (B): drag from full to nothing', icon: <Blend size={15} /> },
+  { tool: 'scribble-in', label: 'Scribble over what is in (C)', icon: <><Signature size={15} />+</> },
+  { tool: 'scribble-out', label: 'Scribble over what is out (X)', icon: <><Signature size={15} />−</> },
   { tool: 'hand', label: 'Move the view (H), or drag with Space held', icon: <Hand size={15} /> },
 ];
 /** Frames computed ahead of playback. */
 const AHEAD = 16;
-const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', b: 'gradient', h: 'hand' };
+const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', b: 'gradient', c: 'scribble-in', x: 'scribble-out', h: 'hand' };
 
 export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
@@ -162,6 +167,7 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
       if (tool === 'pick-add' || tool === 'pick-remove') return new PickTool((rect) => latestWork.current?.picked(tool === 'pick-add' ? 'add' : 'remove', rect));
       if (tool === 'rectangle' || tool === 'ellipse') return new BoxTool(tool, made);
       if (tool === 'spline') return new SplineTool(made);
+      if (tool === 'scribble-in' || tool === 'scribble-out') return new ScribbleTool(tool === 'scribble-in' ? 'in' : 'out', (stroke) => latestWork.current?.scribbled(stroke));
       if (tool === 'gradient') return new GradientTool(made);
       return on.shape ? (shapeTool.current = new ShapeTool(on.shape, (shape, phase, what) => latestWork.current?.shapeChanged(shape, phase, what))) : undefined;
     };
@@ -171,7 +177,8 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
     if (work?.shape) shapeTool.current?.sync(work.shape);
     viewer.current?.setDots(work?.dots ?? []);
     viewer.current?.setOutlines(work?.outlines ?? []);
-  }, [work?.shape, work?.dots, work?.outlines]);
+    viewer.current?.setStrokes(work?.strokes ?? []);
+  }, [work?.shape, work?.dots, work?.outlines, work?.strokes]);
   const heldTrack = place.holdTrack && place.trackId ? motions.get(place.trackId) : undefined;
   useEffect(() => {
     if (!heldTrack) return viewer.current?.hold(undefined, [0, 0]);

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Select, Space } from 'antd';
-import type { Follow, Layer, ShapeLayer } from '@mellow/contract';
-import { carriedBack, carriedThere, followedAt, ownGeometryAt, pathOf, STILL, withKey, type Geometry, type Keyframe, type Place } from '@mellow/core';
+import type { Follow, Layer, ShapeLayer, Stroke } from '@mellow/contract';
+import { carriedBack, carriedThere, followedAt, ownGeometryAt, pathOf, strokeBack, strokeThere, STILL, withKey, type Geometry, type Keyframe, type Place } from '@mellow/core';
 import { ALL_MOTION, MOTION_PARTS, type Tracks } from './useTracks.ts';
 import { isKey } from './layers.ts';
 import type { Stack } from './useStack.ts';
@@ -17,7 +17,7 @@ function carried(layer: ShapeLayer, over: (geometry: Geometry, frame: number) =>
 /** Which track the layer in hand rides on, and with which parts of its motion. */
 export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; stack: Stack; tracks: Tracks; inHand: InHand }) {
   const stored = stack.storedLayer(layer.id) ?? layer;
-  if (stored.kind !== 'shape' && !isKey(stored)) return <div className="quiet">{layer.name} has no place of its own to follow a track with.</div>;
+  if (stored.kind !== 'shape' && stored.kind !== 'scribble' && !isKey(stored)) return <div className="quiet">{layer.name} has no place of its own to follow a track with.</div>;
   const follow = stored.follow;
   const { frame } = stack;
   const { motions, media } = inHand;
@@ -26,12 +26,14 @@ export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; st
     const of = tracks.tracks.find((t) => t.id === trackId);
     const next = { ...ALL_MOTION, ...(of?.freedom.flex && { flex: true }), trackId } as Follow;
     const name = of?.name;
+    if (stored.kind === 'scribble') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, strokes: stored.strokes.map((s) => strokeBack(s, placeIn(next, frame)) as Stroke), follow: next });
     if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next } as Layer);
     // it stays where it is on this frame (and each keyframe on its own)
     stack.putLayer(`${layer.name} follows ${name}`, { ...stored, ...carried(stored, (g, f) => carriedBack(g, placeIn(next, f)), frame), follow: next } as Layer);
   };
   /** `bake`: a keyframe a frame, so that it stays where it was on each; else it stays where it was drawn. */
   const end = (bake: boolean) => {
+    if (stored.kind === 'scribble') return stack.putLayer(`${layer.name} no longer follows`, { ...stored, strokes: stored.strokes.map((s) => strokeThere(s, placeIn(follow, frame)) as Stroke), follow: undefined });
     if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} no longer follows`, { ...stored, follow: undefined } as Layer);
     const at = (g: Geometry, f: number) => carriedThere(g, placeIn(follow, f), true);
     if (!bake) return stack.putLayer(`${layer.name} no longer follows`, { ...stored, ...carried(stored, at, frame), follow: undefined } as Layer);
@@ -56,8 +58,8 @@ export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; st
               </>
             ) : (
               <>
-                <Button size="small" onClick={() => isKey(layer) && void stack.takeAnew(layer)}>Take the picks anew here</Button>
-                <Button size="small" onClick={() => end(false)}>Stop following</Button>
+                {isKey(layer) && <Button size="small" onClick={() => void stack.takeAnew(layer)}>Take the picks anew here</Button>}
+                <Button size="small" onClick={() => end(false)}>{stored.kind === 'scribble' ? 'Stop, as on this frame' : 'Stop following'}</Button>
               </>
             )}
           </div>

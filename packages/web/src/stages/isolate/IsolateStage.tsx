@@ -8,8 +8,8 @@ import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../app/useProject.ts';
 import { drawingFor, layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
 import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
-import type { Layer, ShapeLayer, Spill } from '@mellow/contract';
-import { carriedBack, carriedThere, geometryAt, isAnimated, NO_SPILL, ownGeometryAt, pathOf, placeOf, type Motions } from '@mellow/core';
+import type { Layer, ShapeLayer, Spill, Stroke } from '@mellow/contract';
+import { carriedBack, carriedThere, geometryAt, isAnimated, NO_SPILL, ownGeometryAt, pathOf, placeOf, strokePlace, strokeThere, type Motions } from '@mellow/core';
 import { Keying } from '../../ui/Keying.ts';
 import { askForText } from '../../ui/saveFile.ts';
 import type { Outline } from '../../viewer/FrameViewer.ts';
@@ -25,6 +25,7 @@ import { isKey, KEY_NAMES, newKey, newPlate, newShape, pastedInto, shapeFromText
 import { MeterLine } from './MeterLine.tsx';
 import { PieceBar } from './PieceBar.tsx';
 import { PlateEditor } from './PlateEditor.tsx';
+import { ScribbleEditor } from './ScribbleEditor.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
 import { SpillNumbers } from './SpillNumbers.tsx';
 import { StackList } from './StackList.tsx';
@@ -81,6 +82,8 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
         add(made, `Draw ${made.name}`);
         if (section === 'Track') setSection('Layer');
       },
+      scribbled: (stroke) => stack.scribble(stroke),
+      strokes: !tracking && section !== 'Spill' && layer?.kind === 'scribble' ? layer.strokes.map((s) => strokeThere(s, strokePlace(layer.follow, frame, motions)) as Stroke) : [],
       shape: held?.shape,
       shapeOf: held?.of,
       shapeChanged: (changed, phase, what) => held?.changed(changed, phase, what),
@@ -206,6 +209,7 @@ function Section({ section, stack, tracks, hold, inHand }: { section: SectionNam
   if (section === 'Keys') return <KeysPanel layer={layer} stack={stack} />;
   if (isKey(layer)) return <LayerKeying layer={layer} stack={stack}><KeyEditor layer={layer} stack={stack} inHand={inHand} /></LayerKeying>;
   if (layer.kind === 'shape') return <LayerKeying layer={layer} stack={stack}><ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} /></LayerKeying>;
+  if (layer.kind === 'scribble') return <ScribbleEditor layer={layer} onSave={saveLayer} />;
   if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
   return <div className="quiet">A group’s layers are combined with one another first: {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.</div>;
 }
@@ -231,7 +235,7 @@ function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
   return (
     <>
       <Dropdown trigger={['click']} menu={{ items: keys, onClick: ({ key }) => addKey(key as KeyKind) }}><Button size="small" icon={<Plus size={14} />}>Key</Button></Dropdown>
-      <Dropdown trigger={['click']} menu={{ items: [...shapes, { key: 'plate', label: 'Plate matte' }, { key: 'file', label: 'From a file (JSON, SVG), frames as numbered' }, { key: 'file here', label: `From a file, first frame on ${frame}` }], onClick: ({ key }) => (key.startsWith('file') ? void fromFile(key === 'file here' ? frame : undefined) : key === 'plate' ? add(newPlate(layers), 'Add a plate matte') : dispatch(toolChosen(key as Tool))) }}><Button size="small" icon={<Plus size={14} />}>Shape</Button></Dropdown>
+      <Dropdown trigger={['click']} menu={{ items: [...shapes, { key: 'scribble-in', label: 'Scribble' }, { key: 'plate', label: 'Plate matte' }, { key: 'file', label: 'From a file (JSON, SVG), frames as numbered' }, { key: 'file here', label: `From a file, first frame on ${frame}` }], onClick: ({ key }) => (key.startsWith('file') ? void fromFile(key === 'file here' ? frame : undefined) : key === 'plate' ? add(newPlate(layers), 'Add a plate matte') : dispatch(toolChosen(key as Tool))) }}><Button size="small" icon={<Plus size={14} />}>Shape</Button></Dropdown>
     </>
   );
 }

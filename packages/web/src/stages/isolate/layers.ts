@@ -1,4 +1,4 @@
-import type { Geometry, GroupLayer, KeyLayer, Layer, LayerId, PlateLayer, ShapeLayer, SingleLayer } from '@mellow/contract';
+import type { Geometry, GroupLayer, KeyLayer, Layer, LayerId, PlateLayer, ScribbleLayer, ShapeLayer, SingleLayer, Stroke } from '@mellow/contract';
 import { pathKeysFrom } from '@mellow/core';
 
 const base = (name: string, mode: Layer['mode']) => ({ id: crypto.randomUUID() as LayerId, name, on: true, mode, invert: false, strength: 1 });
@@ -20,6 +20,8 @@ export const newShape = (layers: readonly Layer[], geometry: Geometry): ShapeLay
   geometry,
   feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
 });
+
+export const newScribble = (layers: readonly Layer[], stroke: Stroke): ScribbleLayer => ({ ...base(`Scribble ${count(layers, 'Scribble')}`, joining(layers)), kind: 'scribble', strokes: [stroke] });
 
 /** A shape from a file: its keyframes of the path, as many as it has frames. */
 export function shapeFromText(layers: readonly Layer[], text: string, firstFrame?: number): ShapeLayer {
@@ -64,10 +66,16 @@ export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
   return [...layers.slice(0, at), ...group.layers.map((l, i) => (i === 0 ? { ...l, mode: group.mode } : l)), ...layers.slice(at + 1)];
 };
 
+function scribbleText({ strokes }: ScribbleLayer): string {
+  const ins = strokes.filter((s) => s.sign === 'in').length;
+  return ins === 0 ? 'scribble: draw a stroke over what is in' : `scribble, ${ins} in, ${strokes.length - ins} out`;
+}
+
 /** What a card says under a layer's name. */
 export function describe(layer: Layer): string {
   if (isKey(layer)) return layer.key ? `${KEY_NAMES[layer.kind]}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}` : `${KEY_NAMES[layer.kind]}: pick a colour in the picture`;
   if (layer.kind === 'shape') return layer.geometry.form;
   if (layer.kind === 'group') return `group of ${layer.layers.length}`;
+  if (layer.kind === 'scribble') return scribbleText(layer);
   return layer.mediaId ? `plate matte, ${layer.channel}` : 'plate matte: choose its file';
 }

@@ -1,12 +1,12 @@
 import { useMemo } from 'react';
-import type { Animated, CleanUp, KeyLayer, Layer, Pick, Sighting, SightingId, Spill } from '@mellow/contract';
-import { foldNumbers, followedPoint, keyFromPicks, keyWithPick, numbersAt, pathEdited, shownLayerAt, type Keying } from '@mellow/core';
+import type { Animated, CleanUp, KeyLayer, Layer, Pick, ScribbleLayer, Sighting, SightingId, Spill, Stroke } from '@mellow/contract';
+import { foldNumbers, followedPoint, keyFromPicks, keyWithPick, numbersAt, pathEdited, shownLayerAt, strokeBack, strokePlace, type Keying } from '@mellow/core';
 import { documentOf, edit } from '../../app/editing.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { frameRefOf, type InHand } from '../../app/useProject.ts';
 import { placeChanged, sightingDragged } from '../../app/viewSlice.ts';
 import { frameClient } from '../../engine/frameClient.ts';
-import { isKey, newKey } from './layers.ts';
+import { isKey, newKey, newScribble } from './layers.ts';
 
 type Rect = Record<'x0' | 'y0' | 'x1' | 'y1', number>;
 const NO_LAYERS: Layer[] = [];
@@ -77,6 +77,16 @@ export function useStack(inHand: InHand) {
     save(sign === 'add' ? `Pick a colour for ${next.name}` : `Remove a colour from ${next.name}`, onKey ? layersNow.map((l) => (l.id === next.id ? next : l)) : [...layersNow, next]);
     dispatch(placeChanged({ layerId: next.id }));
   };
+  /** Adds a stroke as drawn on this frame to the scribble in hand, or to the last there is, or to a new one. */
+  const scribble = (drawn: Stroke) => {
+    const layersNow = sightingNow()?.layers ?? [];
+    const free = layersNow.filter((l): l is ScribbleLayer => l.kind === 'scribble' && !l.locked);
+    const target = free.find((l) => l.id === layer?.id) ?? free.at(-1);
+    if (!target) return add(newScribble(layersNow, drawn), `Scribble ${drawn.sign} on a new layer`);
+    const stroke = strokeBack(drawn, strokePlace(target.follow, frame, inHand.motions)) as Stroke;
+    save(`Scribble ${drawn.sign} on ${target.name}`, layersNow.map((l) => (l.id === target.id ? { ...target, strokes: [...target.strokes, stroke] } : l)));
+    dispatch(placeChanged({ layerId: target.id }));
+  };
   const solve = (target: KeyLayer, picks: Pick[], label: string) => saveLayer(label, withKey(target, keyFromPicks(target.kind, target.key, picks, shot!.encoding), picks));
   /** A pick's dot moved elsewhere on the picture: its colours are taken anew and the key is solved again from all picks. */
   const movePick = async (target: KeyLayer, index: number, to: { x: number; y: number }) => {
@@ -103,7 +113,7 @@ export function useStack(inHand: InHand) {
     const picks = await Promise.all(key.picks.map(async (p) => { const at = pickPlace(key, p); return { ...at, samples: await sampleAt(key.reads, frame, at) }; }));
     solve(key, picks, `Take the picks of ${key.name} anew on frame ${frame}`);
   };
-  return { layers, layer, shown, frame, keying, storedLayer, putLayer, saveWhole, dragWhole, pickPlace, takeAnew, save, saveLayer, dragLayer, add, saveSighting, dragSighting, pick, movePick, solve, setReads };
+  return { scribble, layers, layer, shown, frame, keying, storedLayer, putLayer, saveWhole, dragWhole, pickPlace, takeAnew, save, saveLayer, dragLayer, add, saveSighting, dragSighting, pick, movePick, solve, setReads };
 }
 type Pick4 = { layers: Layer[]; cleanUp: CleanUp; spill: Spill; animated: Animated };
 /** An edit of a layer as shown on a frame, folded into what is stored. */
@@ -115,6 +125,6 @@ function foldedLayer(stored: Layer, edited: Layer, keying: Keying): Layer {
   return { ...numbers, ...(moved ? (pathEdited({ geometry: stored.geometry, paths: edited.paths }, edited.geometry, keying) as Partial<typeof numbers>) : { geometry: stored.geometry }) };
 }
 /** Numbers that have no keyframes of their own: the path has its keyframes as a whole. */
-const UNKEYED = ['geometry', 'paths', 'placement.pivotX', 'placement.pivotY', 'span', 'follow', 'picks', 'layers'];
+const UNKEYED = ['geometry', 'paths', 'placement.pivotX', 'placement.pivotY', 'span', 'follow', 'picks', 'strokes', 'layers'];
 type Editable = Omit<Sighting, 'id' | 'projectId' | 'pieceId' | 'shotId'>;
 export type Stack = ReturnType<typeof useStack>;

@@ -1,0 +1,34 @@
+/** A stroke drawn over the picture: what lies under it is in the selection, or out of it. Full-resolution pixels. */
+export interface Stroke {
+  sign: 'in' | 'out';
+  widthPx: number;
+  points: readonly (readonly [x: number, y: number])[];
+}
+
+/** What strokes say of each pixel of a picture `scale` times the full size: 1 in, −1 out, 0 nothing; of two the later counts. */
+export function markedByStrokes(strokes: readonly Stroke[], width: number, height: number, scale: number): Int8Array {
+  const out = new Int8Array(width * height);
+  for (const { sign, widthPx, points } of strokes) {
+    const radius = Math.max((widthPx * scale) / 2, 0.75);
+    const value = sign === 'in' ? 1 : -1;
+    points.forEach((p, i) => {
+      const q = points[i + 1] ?? (i === 0 ? p : undefined);
+      if (q) markSegment(out, width, height, p[0] * scale, p[1] * scale, q[0] * scale, q[1] * scale, radius, value);
+    });
+  }
+  return out;
+}
+
+/** Marks the pixels whose centres lie within `radius` of a segment. */
+function markSegment(out: Int8Array, width: number, height: number, x0: number, y0: number, x1: number, y1: number, radius: number, value: number): void {
+  const [dx, dy] = [x1 - x0, y1 - y0];
+  const length2 = dx * dx + dy * dy || 1;
+  const rows = [Math.max(Math.floor(Math.min(y0, y1) - radius), 0), Math.min(Math.ceil(Math.max(y0, y1) + radius), height - 1)] as const;
+  const columns = [Math.max(Math.floor(Math.min(x0, x1) - radius), 0), Math.min(Math.ceil(Math.max(x0, x1) + radius), width - 1)] as const;
+  for (let y = rows[0]; y <= rows[1]; y++)
+    for (let x = columns[0]; x <= columns[1]; x++) {
+      const [px, py] = [x + 0.5 - x0, y + 0.5 - y0];
+      const t = Math.min(Math.max((px * dx + py * dy) / length2, 0), 1);
+      if ((px - t * dx) ** 2 + (py - t * dy) ** 2 <= radius * radius) out[y * width + x] = value;
+    }
+}

@@ -1,0 +1,70 @@
+import type { Stroke } from '@mellow/contract';
+import type { At, ToScreen, ViewerTool } from './tool.ts';
+
+/** Width of a stroke on screen, pixels: a wide one says more, whatever the zoom. */
+const WIDTH_ON_SCREEN = 8;
+/** Points nearer than this to the last, on screen, add nothing. */
+const APART_ON_SCREEN = 4;
+const MOST_POINTS = 2000;
+
+/** Draws a freehand stroke over what is in the selection, or out of it; a click is a dot. Escape gives it up. */
+export class ScribbleTool implements ViewerTool {
+  readonly cursor = 'crosshair';
+  readonly #sign: Stroke['sign'];
+  readonly #drawn: (stroke: Stroke) => void;
+  #stroke: Stroke | undefined;
+  constructor(sign: Stroke['sign'], drawn: (stroke: Stroke) => void) {
+    this.#sign = sign;
+    this.#drawn = drawn;
+  }
+  down(at: At) {
+    this.#stroke = { sign: this.#sign, widthPx: WIDTH_ON_SCREEN * at.px, points: [[at.x, at.y]] };
+  }
+  move(at: At) {
+    const points = this.#stroke?.points;
+    if (!points || points.length >= MOST_POINTS) return;
+    const [x, y] = points.at(-1)!;
+    if (Math.hypot(at.x - x, at.y - y) >= APART_ON_SCREEN * at.px) points.push([at.x, at.y]);
+  }
+  up(at: At) {
+    this.move(at);
+    if (this.#stroke) this.#drawn(this.#stroke);
+    this.#stroke = undefined;
+  }
+  key(key: string): boolean {
+    if (key !== 'Escape' || !this.#stroke) return false;
+    this.#stroke = undefined;
+    return true;
+  }
+  draw(context: CanvasRenderingContext2D, to: ToScreen, ghosted: boolean) {
+    const stroke = this.#stroke;
+    if (!stroke) return;
+    drawStroke(context, stroke, to, WIDTH_ON_SCREEN / stroke.widthPx, ghosted);
+  }
+}
+
+/** Light for in, dark for out, rimmed by the other, with a + or − where it begins: no hue of its own. `scale`: screen pixels a picture pixel takes. */
+export function drawStroke(context: CanvasRenderingContext2D, { sign, widthPx, points }: Stroke, to: ToScreen, scale: number, ghosted: boolean): void {
+  const width = Math.max(widthPx * scale, 2);
+  const [own, rim] = sign === 'in' ? ['#ffffff', '#000000'] : ['#000000', '#ffffff'];
+  const start = to(...points[0]!);
+  context.save();
+  context.lineCap = context.lineJoin = 'round';
+  context.globalAlpha = ghosted ? 0.2 : 0.65;
+  context.beginPath();
+  context.moveTo(...start);
+  for (const [x, y] of points.slice(1)) context.lineTo(...to(x, y));
+  if (points.length === 1) context.lineTo(start[0] + 0.01, start[1]);
+  context.lineWidth = width + 2;
+  context.strokeStyle = rim;
+  context.stroke();
+  context.lineWidth = width;
+  context.strokeStyle = own;
+  context.stroke();
+  context.globalAlpha = ghosted ? 0.3 : 1;
+  context.fillStyle = rim;
+  const arm = Math.max(Math.min(width / 2 - 1, 4), 2);
+  context.fillRect(start[0] - arm, start[1] - 0.75, 2 * arm, 1.5);
+  if (sign === 'in') context.fillRect(start[0] - 0.75, start[1] - arm, 1.5, 2 * arm);
+  context.restore();
+}
