@@ -3,7 +3,7 @@
 // measured is how far it has slid. Keyframes are what a hand sets, to the half pixel.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import { after, driftOf, driftReference, maskOf, placementAbout, PlaneTracker, placeOf, pyramidOf, type Freedom, type Homography, type KnownMotion, type NumberKey, type Pyramid } from '../../packages/core/src/index.ts';
+import { after, driftOf, driftReference, maskOf, motionAt, placementAbout, PlaneTracker, placeOf, pyramidOf, type Freedom, type Homography, type KnownMotion, type NumberKey, type Pyramid, type Quad } from '../../packages/core/src/index.ts';
 
 const demo = join(import.meta.dirname, '..');
 const [W, H] = [1280, 720];
@@ -21,7 +21,9 @@ export interface Followed {
   keys: readonly (readonly [number, number, number])[];
   /** On the near side of an occluder: the region is set by hand on a frame, moved by so much, and tracked on backwards from there. */
   again?: { frame: number; across: number; down: number };
-  /** Frames taken out again: the last ones before the track was lost. */
+  /** A keyframe over the track, set in the gap it could not see: the region dragged by so much, in its moving frame. */
+  hand?: { frame: number; across: number; down: number };
+  /** Frames taken out again, where the tracker ran astray beside the occluder. */
   binned?: readonly number[];
 }
 
@@ -30,13 +32,14 @@ function decoded(file: string, pixels: 'gray' | 'gray16le', scale: 1 | 4): Buffe
 }
 
 /** Slide of the followed shape on every frame where enough of its outline is seen, pixels; and how many frames were tracked. */
-export function slides({ file, piece, frame: reference, region: [x0, y0, x1, y1], freedom, keys, again, binned = [] }: Followed): { px: number[]; tracked: number } {
+export function slides({ file, piece, frame: reference, region: [x0, y0, x1, y1], freedom, keys, again, hand, binned = [] }: Followed): { px: number[]; tracked: number } {
   const luma = decoded(`media/${file}.mp4`, 'gray16le', 1);
   const codes = new Uint16Array(luma.buffer.slice(luma.byteOffset, luma.byteOffset + luma.length));
   const frames = codes.length / (W * H);
   const pyramid = (t: number): Pyramid => pyramidOf(Float32Array.from(codes.subarray(t * W * H, (t + 1) * W * H), (v) => v / 65535), W, H);
   const region = maskOf({ form: 'rectangle', cx: (x0 + x1) / 2, cy: (y0 + y1) / 2, width: x1 - x0, height: y1 - y0, turnDeg: 0 }, W, H);
   const known = new Map<number, KnownMotion>();
+  const quad: Quad = [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
   const run = (from: number, way: 1 | -1, guess?: Homography) => {
     const tracker = new PlaneTracker(pyramid(reference), region, undefined, freedom);
     for (let t = from; t >= 0 && t < frames; t += way) {
@@ -49,7 +52,11 @@ export function slides({ file, piece, frame: reference, region: [x0, y0, x1, y1]
   run(reference - 1, -1);
   if (again) run(again.frame, -1, [1, 0, again.across, 0, 1, again.down, 0, 0, 1]);
   for (const t of binned) known.delete(t);
-  const motions = new Map([['track', { referenceFrame: reference, quad: [[x0, y0], [x1, y0], [x1, y1], [x0, y1]] as const, known }]]);
+  if (hand) {
+    const { motion } = motionAt({ referenceFrame: reference, quad, known }, hand.frame);
+    known.set(hand.frame, { motion: after(motion, [1, 0, hand.across, 0, 1, hand.down, 0, 0, 1]), confidence: 1, by: 'hand' });
+  }
+  const motions = new Map([['track', { referenceFrame: reference, quad, known }]]);
   const along = (axis: 1 | 2): NumberKey[] => [...keys.map((k): NumberKey => ({ frame: k[0], value: k[axis], ease: 'linear' })), { frame: reference, value: 0, ease: 'linear' as const }].sort((a, b) => a.frame - b.frame);
   const layer = { placement: placementAbout(0, 0), animated: { 'placement.moveX': along(1), 'placement.moveY': along(2) }, follow: { trackId: 'track', ...freedom } };
   const mattes = decoded(`truth/${file}.${piece}.mkv`, 'gray', 4);
@@ -68,7 +75,7 @@ export const FOLLOWED: readonly Followed[] = [
   // a box seen more and more from the side: its outline slides against its front
   { file: 'shot-1-platform', piece: 'suitcase', frame: 24, region: [290, 290, 545, 690], freedom: { ...MOVE_TURN_SCALE, shear: true }, keys: [[0, -3, 0.5], [47, 2, 0]] },
   // behind the lamp post and off the picture: drawn on the far side, where the fender is seen to the end
-  { file: 'shot-3-street', piece: 'scooter', frame: 32, region: [345, 415, 540, 645], freedom: ALL, keys: [[5, -1.5, -1], [16, 6, -6.5], [26, -1.5, -1.5]], again: { frame: 10, across: 445, down: -4 }, binned: [27, 28] },
+  { file: 'shot-3-street', piece: 'scooter', frame: 32, region: [345, 415, 540, 645], freedom: ALL, keys: [[5, -1, -1]], again: { frame: 10, across: 445, down: -4 }, hand: { frame: 18, across: 1.5, down: -4.5 }, binned: [6, 7, 10, 27, 28] },
   // a box that turns, out of focus at first: what is its outline changes
   { file: 'shot-4-turn', piece: 'suitcase', frame: 24, region: [500, 110, 1090, 715], freedom: ALL, keys: [[1, -17, -0.5], [12, -5.5, 0], [18, 0, -0.5], [32, 0.5, 0.5], [40, -8, 0.5], [46, -15.5, 0.5]] },
   { file: 'shot-5-gate', piece: 'scarf', frame: 24, region: [870, 190, 1240, 640], freedom: MOVE_TURN_SCALE, keys: [] },

@@ -3,9 +3,9 @@ import type { Stroke } from '@mellow/contract';
 import { ScribbleTool } from './scribbleTool.ts';
 
 const at = (x: number, y: number, px = 0.5) => ({ x, y, px, shift: false, alt: false });
-const drawnBy = (use: (tool: ScribbleTool) => void, sign: Stroke['sign'] = 'in') => {
+const drawnBy = (act: (tool: ScribbleTool) => void, sign: Stroke['sign'] = 'in') => {
   const drawn: Stroke[] = [];
-  use(new ScribbleTool(sign, (stroke) => drawn.push(stroke)));
+  act(new ScribbleTool(sign, (stroke) => drawn.push(stroke)));
   return drawn;
 };
 
