@@ -18,7 +18,7 @@ export function connectedComponents(mask: Uint8Array, width: number, height: num
     return at;
   };
   const join = (p: number, q: number): number => {
-    if (q === 0) return p;
+    if (q === 0 || p === q) return p;
     if (p === 0) return q;
     const [a, b] = [find(p), find(q)];
     const low = Math.min(a, b);

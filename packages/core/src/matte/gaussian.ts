@@ -81,21 +81,25 @@ function blurLines(plane: Float32Array, start: number, length: number, stride: n
   }
 }
 
+/** Nine taps both ways, edges repeated: along each row in a line with room on either side, then row by row. */
 function smallKernelInto(plane: Float32Array, width: number, height: number, sigma: number): void {
-  const taps = [0, 1, 2, 3, 4].map((k) => Math.exp(-(k * k) / (2 * sigma * sigma)));
-  const sum = taps[0]! + 2 * (taps[1]! + taps[2]! + taps[3]! + taps[4]!);
-  const line = new Float64Array(Math.max(width, height));
-  const pass = (start: number, length: number, stride: number) => {
-    for (let i = 0; i < length; i++) line[i] = plane[start + i * stride]!;
-    const at = (i: number) => line[Math.min(Math.max(i, 0), length - 1)]!;
-    for (let i = 0; i < length; i++) {
-      let v = taps[0]! * at(i);
-      for (let k = 1; k < 5; k++) v += taps[k]! * (at(i - k) + at(i + k));
-      plane[start + i * stride] = v / sum;
-    }
-  };
-  for (let y = 0; y < height; y++) pass(y * width, width, 1);
-  for (let x = 0; x < width; x++) pass(x, height, width);
+  const weights = [0, 1, 2, 3, 4].map((k) => Math.exp(-(k * k) / (2 * sigma * sigma)));
+  const sum = weights[0]! + 2 * (weights[1]! + weights[2]! + weights[3]! + weights[4]!);
+  const [w0, w1, w2, w3, w4] = weights.map((w) => w / sum) as [number, number, number, number, number];
+  const across = new Float32Array(plane.length);
+  const line = new Float32Array(width + 8);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    line.set(plane.subarray(row, row + width), 4);
+    line.fill(line[4]!, 0, 4);
+    line.fill(line[width + 3]!, width + 4);
+    for (let x = 0; x < width; x++) across[row + x] = w0 * line[x + 4]! + w1 * (line[x + 3]! + line[x + 5]!) + w2 * (line[x + 2]! + line[x + 6]!) + w3 * (line[x + 1]! + line[x + 7]!) + w4 * (line[x]! + line[x + 8]!);
+  }
+  const rowAt = (y: number) => Math.min(Math.max(y, 0), height - 1) * width;
+  for (let y = 0; y < height; y++) {
+    const [a4, a3, a2, a1, c, b1, b2, b3, b4] = [rowAt(y - 4), rowAt(y - 3), rowAt(y - 2), rowAt(y - 1), y * width, rowAt(y + 1), rowAt(y + 2), rowAt(y + 3), rowAt(y + 4)];
+    for (let x = 0; x < width; x++) plane[c + x] = w0 * across[c + x]! + w1 * (across[a1 + x]! + across[b1 + x]!) + w2 * (across[a2 + x]! + across[b2 + x]!) + w3 * (across[a3 + x]! + across[b3 + x]!) + w4 * (across[a4 + x]! + across[b4 + x]!);
+  }
 }
 
 /** Width of a strip of columns that is turned on its side and back, so that reads stay within the cache. */

@@ -45,6 +45,8 @@ class FrameClient {
   /** Frames being computed ahead, by key, and those that wait for a free hand. */
   readonly #coming = new Map<string, Promise<void>>();
   #waiting: ShowTask[] = [];
+  /** Frames that could not be computed: nobody is to wait for them. */
+  readonly #failed = new Set<string>();
   #latest: { task: ShowTask; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
 
   /** Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered. */
@@ -74,16 +76,24 @@ class FrameClient {
     }
     this.#busy = false;
   }
+  /** Can this frame be shown at once (or never)? */
+  isReady(task: ShowTask): boolean {
+    const key = ShownCache.keyOf(task);
+    return this.#shown.has(key) || this.#failed.has(key);
+  }
   /** Computes frames ahead of being shown, in order; a new list takes the place of what still waits. */
   ahead(tasks: readonly ShowTask[]): void {
-    this.#waiting = tasks.filter((t) => !this.#shown.get(ShownCache.keyOf(t)) && !this.#coming.has(ShownCache.keyOf(t)));
+    this.#waiting = tasks.filter((t) => !this.isReady(t) && !this.#coming.has(ShownCache.keyOf(t)));
     this.#fill();
   }
   #fill(): void {
-    while (this.#coming.size < 2 * this.#others.length && this.#waiting.length > 0) {
+    while (this.#waiting.length > 0) {
+      // the lead takes one at a time: it must be free again soon for what a hand moves
+      const hand = this.#others.find((each) => each.load < 2) ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
+      if (!hand) return;
       const task = this.#waiting.shift()!;
       const key = ShownCache.keyOf(task);
-      this.#coming.set(key, this.ask(task).then((answer) => this.#shown.set(key, answer), () => undefined).finally(() => {
+      this.#coming.set(key, hand.ask(task).then((answer) => this.#shown.set(key, answer), () => void this.#failed.add(key)).finally(() => {
         this.#coming.delete(key);
         this.#fill();
       }));

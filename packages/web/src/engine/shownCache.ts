@@ -14,7 +14,12 @@ export class ShownCache {
   constructor(limitBytes: number) {
     this.#limitBytes = limitBytes;
   }
-  static keyOf = (task: ShowTask): string => JSON.stringify(task);
+  static readonly #keys = new WeakMap<ShowTask, string>();
+  static keyOf(task: ShowTask): string {
+    let key = ShownCache.#keys.get(task);
+    if (key === undefined) ShownCache.#keys.set(task, (key = JSON.stringify(task)));
+    return key;
+  }
   get(key: string): Shown | undefined {
     const shown = this.#kept.get(key);
     if (shown) {
@@ -35,6 +40,7 @@ export class ShownCache {
       this.#bytes -= bytesOf(frame);
     }
   }
+  has = (key: string): boolean => this.#kept.has(key);
   get bytes(): number {
     return this.#bytes;
   }

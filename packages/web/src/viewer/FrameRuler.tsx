@@ -7,15 +7,14 @@ import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { placeChanged, playToggled } from '../app/viewSlice.ts';
 import { KeyLanes } from './KeyLanes.tsx';
 import type { Lane, Strip } from './lanes.ts';
-import { usePlayback } from './usePlayback.ts';
 
 /** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
-export function FrameRuler({ media, lanes = [], strips = [] }: { media: Media; lanes?: readonly Lane[]; strips?: readonly Strip[] }) {
+export function FrameRuler({ media, fps, lanes = [], strips = [] }: { media: Media; /** The rate it plays at; undefined while it stands. */ fps?: number | undefined; lanes?: readonly Lane[]; strips?: readonly Strip[] }) {
   const dispatch = useAppDispatch();
   const frame = Math.min(useAppSelector((s) => s.view.place.frame), media.frames - 1);
   const playing = useAppSelector((s) => s.view.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const rate = usePlayback(media);
+  const own = media.fps.num / media.fps.den;
   const loop = useAppSelector((s) => s.view.place.loop);
   const last = media.frames - 1;
   const goTo = (to: number) => dispatch(placeChanged({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
@@ -71,7 +70,7 @@ export function FrameRuler({ media, lanes = [], strips = [] }: { media: Media; l
       <canvas ref={canvas} role="slider" tabIndex={0} aria-label="Frame" aria-valuemin={0} aria-valuemax={last} aria-valuenow={frame} onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); scrub(e); }} onPointerMove={scrub} />
       <span className="mono" style={{ width: 150, textAlign: 'right' }}>
         frame {frame} / {last}<br />
-        <span className="quiet">{rate ? `${rate.fps.toFixed(1)} fps, ${rate.dropped} dropped` : `${+(media.fps.num / media.fps.den).toFixed(3)} fps`}</span>
+        <span className="quiet">{fps === undefined ? `${+own.toFixed(3)} fps` : `${fps.toFixed(1)} of ${+own.toFixed(3)} fps`}</span>
       </span>
     </div>
     <KeyLanes lanes={lanes} strips={strips} frames={media.frames} />

@@ -1,6 +1,6 @@
 import { Button, Segmented, Tooltip } from 'antd';
 import { Blend, Circle, Hand, Maximize, MousePointer2, Pipette, Signature, Spline, Square } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useKeys } from '../ui/useKeys.ts';
 import type { Geometry, Stroke } from '@mellow/contract';
 import { layerAt, motionAt } from '@mellow/core';
@@ -13,6 +13,7 @@ import { CompareBar } from './CompareBar.tsx';
 import { FrameRuler } from './FrameRuler.tsx';
 import { FrameViewer, type Dot, type Outline } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
+import { usePlayback } from './usePlayback.ts';
 import { ProbeNote } from './ProbeNote.tsx';
 import { BoxTool } from './tools/boxTool.ts';
 import { GradientTool } from './tools/gradientTool.ts';
@@ -54,9 +55,15 @@ const TOOL_BUTTONS: { tool: Tool; label: string; icon: ReactNode }[] = [
   { tool: 'scribble-out', label: 'Scribble over what is out (X)', icon: <><Signature size={15} />−</> },
   { tool: 'hand', label: 'Move the view (H), or drag with Space held', icon: <Hand size={15} /> },
 ];
-/** Frames computed ahead of playback. */
-const AHEAD = 16;
 const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', b: 'gradient', c: 'scribble-in', x: 'scribble-out', h: 'hand' };
+
+function memoised<V>(make: (at: number) => V): (at: number) => V {
+  const made = new Map<number, V>();
+  return (at) => {
+    if (!made.has(at)) made.set(at, make(at));
+    return made.get(at)!;
+  };
+}
 
 export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
@@ -95,19 +102,14 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const show: Show = held ? 'Source' : place.view === 'Tint' && recolouring ? 'Result' : place.view;
   const soloed = sighting?.layers.find((l) => l.id === place.soloId);
   const comparing = place.compare !== 'off' && !held;
-  const taskAt = useCallback((at: number): ShowTask | undefined => {
+  // a frame's task is put together once for as long as what it depends on stays
+  const taskAt = useMemo(() => memoised((at: number): ShowTask | undefined => {
     if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
     const moment = momentAt(document, shot, media, colourwayId, piece?.id, at, motions, steady);
-    return { kind: 'show', ...moment, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: moment.index >= 0, withSource: comparing, near: near ?? undefined, step: 1 };
-  }, [document, shot, media, colourwayId, piece?.id, show, steady, soloed, motions, place.tint, place.ground, comparing, near]);
+    return { kind: 'show', ...moment, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: moment.index >= 0 && !playing, withSource: comparing, near: near ?? undefined, step: 1 };
+  }), [document, shot, media, colourwayId, piece?.id, show, steady, soloed, motions, place.tint, place.ground, comparing, near, playing]);
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
-  // while it plays, the frames to come are computed ahead
-  useEffect(() => {
-    if (!playing || !media) return;
-    const [from, to] = [place.loop?.from ?? 0, place.loop?.to ?? media.frames - 1];
-    const length = to - from + 1;
-    frameClient().ahead(Array.from({ length: Math.min(AHEAD, length) }, (_, k) => taskAt(from + ((frame - from + 1 + k + length) % length))).filter((t) => t !== undefined));
-  }, [playing, frame, taskAt, media, place.loop]);
+  const fps = usePlayback(media, taskAt);
 
   useEffect(() => {
     if (!task || !media) {
@@ -122,10 +124,12 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
       viewer.current?.show(answer.picture, media, answer.source);
       if (canvas.current) canvas.current.dataset.frame = String(shownFrame);
       performance.measure('mellow:shown', { start: asked });
+      // numbers that change with every frame cannot be read: they come when it stops
+      if (store.getState().view.playing) return;
       const m = answer.measured;
       store.dispatch(measuredLive(m ? { before: { meanLinear: m.before.meanLinear, lab: m.before.lab }, after: { meanLinear: m.after.meanLinear, lab: m.after.lab }, pixels: m.before.pixels } : null));
     });
-  }, [task, media]);
+  }, [task, media, playing]);
   useEffect(() => viewer.current?.setCompare(held ? 'off' : place.compare, place.wipe), [place.compare, place.wipe, held]);
   useEffect(() => viewer.current?.setLift(place.liftStops), [place.liftStops]);
 
@@ -235,7 +239,7 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
         <span className="note" style={{ left: 'auto', right: 12 }} hidden={!moving && !soloed && !heldTrack && place.liftStops === 0}>{[heldTrack && 'track held still', moving && 'live', soloed && `only ${soloed.name}`, place.liftStops !== 0 && `view ${place.liftStops > 0 ? '+' : ''}${place.liftStops.toFixed(1)} stops`].filter(Boolean).join(' · ')}</span>
         {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
       </div>
-      {media && shot && <FrameRuler media={media} lanes={lanes ?? []} strips={strips ?? []} />}
+      {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes ?? []} strips={strips ?? []} />}
     </div>
   );
 }

@@ -1,34 +1,52 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Media } from '@mellow/contract';
 import { store, useAppSelector } from '../app/store.ts';
 import { placeChanged } from '../app/viewSlice.ts';
+import { frameClient } from '../engine/frameClient.ts';
+import type { ShowTask } from '../engine/frameProtocol.ts';
+import { PlayClock } from './playClock.ts';
 
-/** Plays the shot, or its loop, by the clock: a frame that comes too late is dropped and counted, never shown late. */
-export function usePlayback(media: Media): { fps: number; dropped: number } | undefined {
+/** Frames computed ahead of playback. */
+const AHEAD = 16;
+
+/** Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. Gives the real rate. */
+export function usePlayback(media: Media | undefined, taskAt: (frame: number) => ShowTask | undefined): number | undefined {
   const playing = useAppSelector((s) => s.view.playing);
   const loop = useAppSelector((s) => s.view.place.loop);
-  const [rate, setRate] = useState<{ fps: number; dropped: number }>();
+  const [fps, setFps] = useState<number>();
+  const latest = useRef(taskAt);
+  latest.current = taskAt;
   useEffect(() => {
-    if (!playing) return setRate(undefined);
-    const fps = media.fps.num / media.fps.den;
-    const from = loop?.from ?? 0;
-    const length = (loop?.to ?? media.frames - 1) - from + 1;
-    const start = performance.now();
-    const first = Math.min(Math.max(store.getState().view.place.frame - from, 0), length - 1);
-    let [shown, dropped, previous, asked] = [0, 0, first, 0];
+    if (!playing || !media) return setFps(undefined);
+    const [from, to] = [loop?.from ?? 0, loop?.to ?? media.frames - 1];
+    const length = to - from + 1;
+    const after = (frame: number, by = 1) => from + ((((frame - from + by) % length) + length) % length);
+    let clock: PlayClock | undefined;
+    let [asked, shown] = [0, 0];
+    let aheadOf: unknown;
     const tick = (now: number) => {
-      const due = first + Math.floor(((now - start) / 1000) * fps);
-      if (due !== previous) {
-        dropped += Math.max(due - previous - 1, 0);
-        shown++;
-        previous = due;
-        store.dispatch(placeChanged({ frame: from + (due % length) }));
-        if (shown % 8 === 0) setRate({ fps: shown / ((now - start) / 1000), dropped });
-      }
       asked = requestAnimationFrame(tick);
+      clock ??= new PlayClock(media.fps.num / media.fps.den, now);
+      const { frame } = store.getState().view.place;
+      const at = latest.current;
+      // asked for anew on every frame, and when an edit has changed what is to come
+      if (aheadOf !== at) {
+        aheadOf = at;
+        lookAhead(frame);
+      }
+      const next = at(after(frame));
+      if (!clock.isDue(now) || (next && !frameClient().isReady(next))) return;
+      clock.advance(now);
+      store.dispatch(placeChanged({ frame: after(frame) }));
+      lookAhead(after(frame));
+      if (++shown % 8 === 0) setFps(clock.fps);
     };
+    const lookAhead = (frame: number) => frameClient().ahead(Array.from({ length: Math.min(AHEAD, length) }, (_, k) => latest.current(after(frame, k + 1))).filter((t) => t !== undefined));
     asked = requestAnimationFrame(tick);
-    return () => cancelAnimationFrame(asked);
+    return () => {
+      cancelAnimationFrame(asked);
+      frameClient().ahead([]);
+    };
   }, [playing, media, loop]);
-  return rate;
+  return fps;
 }
