@@ -91,6 +91,24 @@ try {
   await page.getByText('Tint', { exact: true }).click();
   await shoot('spill');
   await page.getByText('Result', { exact: true }).click();
+  const stroke = (sign: 'in' | 'out', ...points: number[][]) => ({ sign, widthPx: 14, points });
+  const lantern = d.pieces.find((p) => p.value.name === 'Lantern')!.value.id;
+  const scribbled = randomUUID();
+  await change('Scribble the lantern', [{ kind: 'sighting', id: scribbled, revision: null, value: {
+    id: scribbled, projectId: project!.id, pieceId: lantern, shotId: d.shots[4]!.value.id, animated: {}, cleanUp: null, spill: null,
+    layers: [{ ...layer, id: randomUUID(), name: 'White frame', mode: 'add', kind: 'scribble', strokes: [stroke('in', [155, 378], [264, 378]), stroke('in', [148, 229], [148, 316], [167, 352]), stroke('in', [273, 229], [273, 316], [255, 352]), stroke('in', [172, 176], [232, 176]), stroke('out', [211, 264], [211, 299]), stroke('out', [105, 141], [105, 369]), stroke('out', [316, 141], [316, 369]), stroke('out', [123, 141], [299, 141]), stroke('out', [141, 422], [290, 422])] }],
+  } }]);
+  await page.getByRole('button', { name: /^5 Gate/ }).click({ position: { x: 12, y: 8 } });
+  await page.getByRole('combobox', { name: 'Piece' }).click();
+  await page.locator('.ant-select-item').filter({ hasText: 'Lantern' }).click();
+  for (let f = 0; f < 24; f++) await page.getByRole('slider', { name: 'Frame' }).press('ArrowRight');
+  await page.getByText('Layer', { exact: true }).click();
+  await page.getByText('Tint', { exact: true }).click();
+  await shoot('scribble');
+  await page.getByText('Result', { exact: true }).click();
+  await page.getByRole('button', { name: /^1 Platform/ }).click({ position: { x: 12, y: 8 } });
+  await page.getByRole('combobox', { name: 'Piece' }).click();
+  await page.locator('.ant-select-item').filter({ hasText: 'Lark suitcase' }).click();
   await stage('recolour');
   await shoot('recolour');
   await stage('lineup');

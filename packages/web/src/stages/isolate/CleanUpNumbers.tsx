@@ -32,7 +32,7 @@ export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
   };
   return (
     <section aria-label={`Clean-up of ${of}`}>
-      <h2 style={{ marginBottom: 8 }}>Clean-up <span className="quiet">of {of}, in this order</span><span style={{ flex: 1 }} /><Button size="small" disabled={!value} onClick={() => onSave(`Reset the clean-up of ${of}`, NO_CLEAN_UP)}>Reset</Button></h2>
+      <h2 style={{ marginBottom: 8 }}>Clean-up <span className="quiet" style={{ flex: 1 }} title={`Of ${of}, in this order`}>of {of}, in this order</span><Button size="small" disabled={!value} onClick={() => onSave(`Reset the clean-up of ${of}`, NO_CLEAN_UP)}>Reset</Button></h2>
       <div className="numbers">
         {ROWS.map((row) => {
           const scale = 'scale' in row ? row.scale : 1;
