@@ -4,7 +4,7 @@ import { Refused } from './problem.ts';
 
 type Checked = { safeParse: (value: unknown) => { success: true } | { success: false; error: { issues: { path: PropertyKey[]; message: string }[] } } };
 
-/** Puts the numbers of every keyframe's frame into the object: each result must be as valid as the object itself. */
+/** Puts the numbers of every keyframe's frame into the object: each result must be as valid as the object itself. `path`: where the keyframes are. */
 function assertOn(schema: Checked, object: object, animated: Animated | undefined, path: string): void {
   const frames = new Set(Object.values(animated ?? {}).flatMap((keys) => keys.map((k) => k.frame)));
   for (const frame of frames) {
@@ -12,13 +12,13 @@ function assertOn(schema: Checked, object: object, animated: Animated | undefine
     if (found.success) continue;
     const { path: where, message } = found.error.issues[0]!;
     const name = where.join('.');
-    throw new Refused('invalid-input', `The keyframe of ${name} on frame ${frame} is out of range: ${message}.`, [{ path: `${path}.animated.${name}`, message: `frame ${frame}: ${message}` }]);
+    throw new Refused('invalid-input', `The keyframe of ${name} on frame ${frame} is out of range: ${message}.`, [{ path: `${path}.${name}`, message: `frame ${frame}: ${message}` }]);
   }
 }
 
 function assertLayers(layers: readonly Layer[], path: string): void {
   layers.forEach((layer, i) => {
-    assertOn(Layer, layer, layer.animated, `${path}.${i}`);
+    assertOn(Layer, layer, layer.animated, `${path}.${i}.animated`);
     if (layer.kind === 'group') assertLayers(layer.layers, `${path}.${i}.layers`);
   });
 }
@@ -30,7 +30,7 @@ export function assertAnimatedInRange(edits: readonly Edit[]): void {
     // the contract has checked that a value is of its edit's kind
     if (edit.kind === 'sighting' && edit.value) {
       const value = edit.value as Entity<'sighting'>;
-      assertOn(Sighting, value, value.animated, path);
+      assertOn(Sighting, value, value.animated, `${path}.animated`);
       assertLayers(value.layers, `${path}.layers`);
     }
     if (edit.kind === 'recipe' && edit.value) for (const [shotId, animated] of Object.entries((edit.value as Entity<'recipe'>).animated)) assertOn(Recipe, edit.value, animated, `${path}.animated.${shotId}`);
