@@ -27,6 +27,13 @@ export function boxMeanInto(out: Float32Array, plane: Float32Array, width: numbe
   }
 }
 
+/** The same in a new plane. */
+export function boxMean(plane: Float32Array, width: number, height: number, radius: number): Float32Array {
+  const out = new Float32Array(plane.length);
+  boxMeanInto(out, plane, width, height, radius);
+  return out;
+}
+
 /**
  * Guided filter: smooths `plane` where the guide is smooth and keeps its edges where the guide has edges.
  * K. He, J. Sun, X. Tang, "Guided Image Filtering" (ECCV 2010, PAMI 2013), Algorithm 1. `radius` in samples; `epsilon`
@@ -35,11 +42,7 @@ export function boxMeanInto(out: Float32Array, plane: Float32Array, width: numbe
 export function guidedFilterInPlace(plane: Float32Array, guide: Float32Array, width: number, height: number, radius: number, epsilon: number): void {
   const n = plane.length;
   const product = new Float32Array(n);
-  const mean = (of: Float32Array) => {
-    const out = new Float32Array(n);
-    boxMeanInto(out, of, width, height, radius);
-    return out;
-  };
+  const mean = (of: Float32Array) => boxMean(of, width, height, radius);
   const meanGuide = mean(guide);
   const meanPlane = mean(plane);
   for (let i = 0; i < n; i++) product[i] = guide[i]! * plane[i]!;

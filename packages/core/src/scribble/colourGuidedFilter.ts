@@ -1,5 +1,5 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import { boxMeanInto } from '../matte/guidedFilter.ts';
+import { boxMean } from '../matte/guidedFilter.ts';
 
 /**
  * The guided filter with a colour guide, as the planes that give α = aL·L + aA·a + aB·b + c at every pixel: K. He,
@@ -10,11 +10,7 @@ import { boxMeanInto } from '../matte/guidedFilter.ts';
 export function colourGuide(plane: Float32Array, { L, a, b }: OklabPlanes, width: number, height: number, radius: number, epsilon: number): { aL: Float32Array; aA: Float32Array; aB: Float32Array; c: Float32Array } {
   const n = plane.length;
   const product = new Float32Array(n);
-  const mean = (of: Float32Array) => {
-    const out = new Float32Array(n);
-    boxMeanInto(out, of, width, height, radius);
-    return out;
-  };
+  const mean = (of: Float32Array) => boxMean(of, width, height, radius);
   const meanOf = (p: Float32Array, q: Float32Array) => {
     for (let i = 0; i < n; i++) product[i] = p[i]! * q[i]!;
     return mean(product);

@@ -1,6 +1,7 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { connectedComponents } from '../matte/components.ts';
 import { markEdgeBand } from '../matte/edgeBand.ts';
+import { boxOf } from '../track/planeTracker.ts';
 import { colourGuide } from './colourGuidedFilter.ts';
 import { fitColourMixture, logDensity, type ColourMixture } from './colourMixture.ts';
 import { geodesicDistances } from './geodesic.ts';
@@ -249,11 +250,14 @@ function softenInto(out: Float32Array, mask: Float32Array, fine: Sized, oklab: O
   const radius = Math.max(Math.round((SOFT_RADIUS_PX * Math.max(fine.width, fine.height)) / FINE_SIDE), 1);
   const near = new Uint8Array(mask.length);
   markEdgeBand(near, mask, fine.width, fine.height, radius);
-  const box = boxOf(near, fine.width, fine.height, 2 * radius + 1);
   const across = nearestSamples(width, fine.width);
   const down = nearestSamples(height, fine.height);
   for (let y = 0, i = 0; y < height; y++) for (let x = 0, row = down[y]! * fine.width; x < width; x++, i++) out[i] = mask[row + across[x]!]!;
-  if (!box) return;
+  const edge = boxOf({ width: fine.width, height: fine.height, inside: near });
+  if (edge.x1 <= edge.x0) return;
+  // as far round it as the filter's two means reach
+  const margin = 2 * radius + 1;
+  const box = { x0: Math.max(edge.x0 - margin, 0), y0: Math.max(edge.y0 - margin, 0), x1: Math.min(edge.x1 + margin, fine.width), y1: Math.min(edge.y1 + margin, fine.height) };
   const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
   const part = (plane: Float32Array) => {
     const cut = new Float32Array(w * h);
@@ -270,17 +274,4 @@ function softenInto(out: Float32Array, mask: Float32Array, fine: Sized, oklab: O
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0, row = down[y]! * fine.width; x < width; x++, i++)
       if (near[row + across[x]!]) out[i] = Math.min(Math.max(aL[i]! * oklab.L[i]! + aA[i]! * oklab.a[i]! + aB[i]! * oklab.b[i]! + c[i]!, 0), 1);
-}
-function boxOf(inside: Uint8Array, width: number, height: number, margin: number): { x0: number; y0: number; x1: number; y1: number } | undefined {
-  let [x0, y0, x1, y1] = [width, height, 0, 0];
-  for (let y = 0; y < height; y++) {
-    const row = inside.subarray(y * width, (y + 1) * width);
-    const first = row.indexOf(1);
-    if (first < 0) continue;
-    x0 = Math.min(x0, first);
-    x1 = Math.max(x1, row.lastIndexOf(1) + 1);
-    y0 = Math.min(y0, y);
-    y1 = y + 1;
-  }
-  return x1 === 0 ? undefined : { x0: Math.max(x0 - margin, 0), y0: Math.max(y0 - margin, 0), x1: Math.min(x1 + margin, width), y1: Math.min(y1 + margin, height) };
 }
