@@ -8,6 +8,7 @@ import { prepareDatabase } from './db/migrate.ts';
 import { openPool } from './db/pool.ts';
 import { openStore } from './media/store.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
+import { closeKeptLumaFrames } from './track/lumaFrames.ts';
 import { closeReadyTrackThreads } from './track/trackThread.ts';
 import { startAllWorkers } from './workers.ts';
 
@@ -20,7 +21,7 @@ async function main(): Promise<void> {
   await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
-  const closers: (() => Promise<unknown>)[] = [workers.stop, closeSharedRenderPool, closeReadyTrackThreads];
+  const closers: (() => Promise<unknown>)[] = [workers.stop, closeSharedRenderPool, closeReadyTrackThreads, async () => closeKeptLumaFrames()];
   if (!workerOnly) {
     const events = new EventHub(config.databaseUrl);
     await events.open();

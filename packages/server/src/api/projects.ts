@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
-import type { ChangeId, ColourwayId, ProjectId } from '@mellow/contract';
+import type { ChangeId, ColourwayId, Entity, ProjectId } from '@mellow/contract';
 import { applyChange, listChanges, stepHistory } from '../db/changes.ts';
-import { colourways, projects } from '../db/entities.ts';
+import { colourways, projects, shots } from '../db/entities.ts';
+import { findMedia } from '../db/media.ts';
 import { listMeasurements } from '../db/measurements.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject, listProjectCards, projectDocument } from '../db/projects.ts';
 import { measurementInputs, scheduleStaleMeasurements } from '../jobs/measureWork.ts';
+import { decodeAhead } from '../track/lumaFrames.ts';
 import type { AppServices } from '../app.ts';
 import { assertAnimatedInRange } from './animatedRanges.ts';
 import { assertId } from './ids.ts';
@@ -15,7 +17,13 @@ import { register } from './route.ts';
 /** Nobody signs in yet: the server answers on loopback only, and all edits are this person's. */
 const WHO = 'local';
 
-export function projectRoutes(router: Router, { pool, events }: AppServices): void {
+export function projectRoutes(router: Router, { pool, store, events }: AppServices): void {
+  /** A track was drawn or changed: its first frame is decoded before it is asked for. */
+  const readyToTrack = async (track: Entity<'track'>): Promise<void> => {
+    const shot = await shots.find(pool, track.shotId);
+    const media = shot && (await findMedia(pool, shot.value.mediaId));
+    if (media) decodeAhead(store, media, track.referenceFrame);
+  };
   register(router, 'listProjects', () => listProjectCards(pool));
   register(router, 'createProject', async ({ body }) => {
     const id = randomUUID() as ProjectId;
@@ -36,6 +44,7 @@ export function projectRoutes(router: Router, { pool, events }: AppServices): vo
     assertAnimatedInRange(body.edits);
     const answer = await applyChange(pool, projectId, { ...body, id: body.id as ChangeId }, WHO);
     await scheduleStaleMeasurements(pool, projectId);
+    for (const { kind, value } of body.edits) if (kind === 'track' && value) void readyToTrack(value as Entity<'track'>).catch(() => undefined);
     return answer;
   });
   for (const direction of ['undo', 'redo'] as const)

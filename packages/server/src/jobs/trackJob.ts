@@ -3,7 +3,7 @@ import { Encoding, MediaId, RunId, Track, TrackedFrame as StoredFrame } from '@m
 import { geometryAt, motionAt, type Geometry, type Homography } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
 import { listRuns, saveFrames, saveStop } from '../db/trackRuns.ts';
-import { LumaFrames } from '../track/lumaFrames.ts';
+import { giveBackLumaFrames, takeLumaFrames } from '../track/lumaFrames.ts';
 import { motionsFrom } from '../track/motions.ts';
 import { giveBackTrackThread, takeTrackThread } from '../track/trackThread.ts';
 import { interactive } from './interactive.ts';
@@ -30,7 +30,8 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
   const stored = await findMedia(pool, mediaId);
   if (!stored) throw new Error('the footage is no longer there');
   const { width, height } = stored.media;
-  const frames = new LumaFrames(store, stored, signal);
+  const frames = takeLumaFrames(store, stored);
+  signal.addEventListener('abort', () => frames.close());
   const holdOutsAt = (frame: number): Geometry[] => track.holdOuts.filter((h) => h.on).map((h) => (h.paths ? geometryAt(h.paths, frame) : h.geometry));
   const thread = takeTrackThread();
   let sound = false;
@@ -71,6 +72,8 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
   } finally {
     // a thread that failed half-way holds a tracker in an unknown state
     await (sound ? giveBackTrackThread(thread) : thread.close());
+    if (sound) giveBackLumaFrames(frames);
+    else frames.close();
     await scheduleStaleMeasurements(pool, track.projectId).catch(() => undefined);
   }
 };

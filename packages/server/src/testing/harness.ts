@@ -10,6 +10,7 @@ import { EventHub } from '../api/events.ts';
 import { prepareDatabase } from '../db/migrate.ts';
 import { openPool } from '../db/pool.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
+import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
 import { startAllWorkers } from '../workers.ts';
 
 export interface Harness {
@@ -65,6 +66,7 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
     },
     close: async () => {
       await running?.stop();
+      closeKeptLumaFrames();
       await events.close();
       server.close();
       server.closeAllConnections();
