@@ -5,6 +5,7 @@ import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type Sighti
 import { api, useGetProjectQuery, useTracksQuery } from './api.ts';
 import { frameUrl } from '../engine/frameClient.ts';
 import type { FrameRef, Moment } from '../engine/frameProtocol.ts';
+import { addFound, withJob } from './arrivals.ts';
 import { hasUnsent } from './editing.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { placeChanged, projectOpened, type Draft } from './viewSlice.ts';
@@ -37,25 +38,6 @@ export function useProjectData(): { projectId: string; document: ProjectDocument
     return () => source.close();
   }, [dispatch, projectId]);
   return { projectId, document: data, error };
-}
-
-/** Takes what is told of a job into the list, newest first, in place. */
-function withJob(jobs: Job[], job: Job): void {
-  const at = jobs.findIndex((j) => j.id === job.id);
-  if (at < 0) jobs.unshift(job);
-  else jobs[at] = job;
-}
-
-/** Takes frames just found into what is known of their run, in place. */
-function addFound(runs: RunResult[], { runId, frames, stopped }: RunResult): void {
-  const run = runs.find((r) => r.runId === runId);
-  if (!run) return void runs.push({ runId, frames, stopped });
-  for (const frame of frames) {
-    const at = run.frames.findIndex((f) => f.frame >= frame.frame);
-    if (at < 0) run.frames.push(frame);
-    else run.frames.splice(at, run.frames[at]!.frame === frame.frame ? 1 : 0, frame);
-  }
-  run.stopped = stopped;
 }
 
 /** What is in hand: shot, piece, colourway and what hangs on them, with the draft of a moving hand laid over it. */

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { Follow, Geometry, Layer, ShapeLayer } from '@mellow/contract';
-import { groupedWithNext, newKey, newShape, pastedInto, shapeFromText, startingAt, ungrouped } from './layers.ts';
+import { describe as textOf, groupedWithNext, newKey, newScribble, newShape, pastedInto, shapeFromText, startingAt, ungrouped } from './layers.ts';
 
 const box = (x: number): Geometry => ({ form: 'spline', points: [[x, 0], [x + 10, 0], [x, 10]].map(([px, py]) => ({ x: px!, y: py!, inX: 0, inY: 0, outX: 0, outY: 0 })) });
 const follow = (trackId: string) => ({ trackId, move: true, turn: true, scale: true, shear: true, perspective: true }) as Follow;
@@ -42,4 +42,14 @@ it('groups two layers and gives the same two back', () => {
   expect(grouped).toHaveLength(1);
   expect(ungrouped(grouped, 0).map((l) => [l.name, l.mode])).toEqual(layers.map((l) => [l.name, l.mode]));
   expect(groupedWithNext(layers, 1)).toBeUndefined();
+});
+
+it('says of a scribble how many strokes it has each way, and what it lacks', () => {
+  const stroke = (sign: 'in' | 'out') => ({ sign, widthPx: 8, points: [[1, 2]] as [number, number][] });
+  const made = newScribble([newShape([], box(0))], stroke('in'));
+  expect([made.name, made.mode, textOf(made)]).toEqual(['Scribble 1', 'within', 'scribble, 1 in, 0 out']);
+  expect(textOf({ ...made, strokes: [stroke('in'), stroke('out'), stroke('in')] })).toBe('scribble, 2 in, 1 out');
+  expect(textOf({ ...made, strokes: [stroke('out')] })).toBe('scribble: draw a stroke over what is in');
+  const pasted = pastedInto({ ...made, follow: follow('a') }, ['b']);
+  expect('follow' in pasted && pasted.follow).toBeFalsy();
 });

@@ -53,7 +53,7 @@ export function useStack(inHand: InHand) {
   const storedLayer = (id: string) => sighting?.layers.find((l) => l.id === id);
   const dragLayer = (next: Layer) => dragSighting({ layers: replaced(next) });
   const add = (added: Layer, label: string) => {
-    save(label, [...layers, added]);
+    save(label, [...storedLayers(), added]);
     dispatch(placeChanged({ layerId: added.id }));
   };
 

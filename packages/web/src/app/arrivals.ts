@@ -1,0 +1,21 @@
+// What the server tells while it works, taken into the lists that the page already has.
+import type { Job, RunResult } from '@mellow/contract';
+
+/** Takes what is told of a job into the list, newest first, in place. */
+export function withJob(jobs: Job[], job: Job): void {
+  const at = jobs.findIndex((j) => j.id === job.id);
+  if (at < 0) jobs.unshift(job);
+  else jobs[at] = job;
+}
+
+/** Takes frames just found into what is known of their run, in place. */
+export function addFound(runs: RunResult[], { runId, frames, stopped }: RunResult): void {
+  const run = runs.find((r) => r.runId === runId);
+  if (!run) return void runs.push({ runId, frames, stopped });
+  for (const frame of frames) {
+    const at = run.frames.findIndex((f) => f.frame >= frame.frame);
+    if (at < 0) run.frames.push(frame);
+    else run.frames.splice(at, run.frames[at]!.frame === frame.frame ? 1 : 0, frame);
+  }
+  run.stopped = stopped;
+}
