@@ -1,5 +1,10 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { AnswerOf, Delivery, FolderEntry, ImportAnswer, Job, Problem, ProjectCard, ProjectDocument, RenderRequest, RunResult, SightingMeasurements } from '@mellow/contract';
+import { freshDocument, freshTracks } from './fresh.ts';
+import { pending } from './pending.ts';
+
+/** What the base query gives, told apart. */
+type Fetched<D> = { data: D; error?: undefined } | { data?: undefined; error: FetchBaseQueryError };
 
 /** Server data. Edits go through the command layer (editing.ts), which patches `getProject` before the server answers. */
 export const api = createApi({
@@ -9,9 +14,9 @@ export const api = createApi({
   endpoints: (build) => ({
     listProjects: build.query<ProjectCard[], void>({ query: () => '/projects', providesTags: ['Projects'] }),
     createProject: build.mutation<AnswerOf<'createProject'>, string>({ query: (name) => ({ url: '/projects', method: 'POST', body: { name } }), invalidatesTags: ['Projects'] }),
-    getProject: build.query<ProjectDocument, string>({ query: (id) => `/projects/${id}`, providesTags: ['Project'] }),
+    getProject: build.query<ProjectDocument, string>({ queryFn: (id, _api, _options, fetched) => freshDocument(async () => (await fetched(`/projects/${id}`)) as Fetched<ProjectDocument>, pending, id), providesTags: ['Project'] }),
     measurements: build.query<SightingMeasurements[], string>({ query: (id) => `/projects/${id}/measurements`, providesTags: ['Measurements'] }),
-    tracks: build.query<RunResult[], string>({ query: (id) => `/projects/${id}/tracks`, providesTags: ['Tracks'] }),
+    tracks: build.query<RunResult[], string>({ queryFn: (id, _api, _options, fetched) => freshTracks(async () => (await fetched(`/projects/${id}/tracks`)) as Fetched<RunResult[]>), providesTags: ['Tracks'] }),
     jobs: build.query<Job[], string>({ query: (id) => `/projects/${id}/jobs`, providesTags: ['Jobs'] }),
     cancelJob: build.mutation<Job, string>({ query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }), invalidatesTags: ['Jobs', 'Deliveries', 'Project'] }),
     retryJob: build.mutation<Job, string>({ query: (id) => ({ url: `/jobs/${id}/retry`, method: 'POST' }), invalidatesTags: ['Jobs', 'Deliveries', 'Project'] }),

@@ -1,6 +1,7 @@
 import type { ChangeAnswer, ChangeId, Edit, Problem } from '@mellow/contract';
 import { api } from './api.ts';
 import { acknowledge, applyEdit, revisionOf, type PlainEdit } from './optimistic.ts';
+import { pending } from './pending.ts';
 import { readOutbox, writeOutbox, type Unsent } from './outbox.ts';
 import { store } from './store.ts';
 import { draftDropped, savingChanged } from './viewSlice.ts';
@@ -12,9 +13,10 @@ export const onEditProblem = (listener: (text: string) => void): void => void (s
 export const tellProblem = (error: unknown): void => say(error instanceof Error ? error.message : String(error));
 
 let outbox: Unsent[] = readOutbox(localStorage);
+pending.unsent = outbox;
 let sending = false;
 const keep = (list: Unsent[]) => {
-  outbox = list;
+  outbox = pending.unsent = list;
   writeOutbox(localStorage, list);
 };
 
@@ -51,6 +53,7 @@ export async function send(): Promise<void> {
         await pause(1500);
         continue;
       }
+      pending.acknowledged++;
       keep(outbox.slice(1));
       if (response.ok) {
         const answer = (await response.json()) as ChangeAnswer;

@@ -7,6 +7,7 @@ import { frameUrl } from '../engine/frameClient.ts';
 import type { FrameRef, Moment } from '../engine/frameProtocol.ts';
 import { addFound, withJob } from './arrivals.ts';
 import { hasUnsent } from './editing.ts';
+import { remember } from './pending.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { placeChanged, projectOpened, type Draft } from './viewSlice.ts';
 
@@ -20,7 +21,11 @@ export function useProjectData(): { projectId: string; document: ProjectDocument
     const source = new EventSource(`/api/projects/${projectId}/events`);
     const refetch = (...tags: Parameters<typeof api.util.invalidateTags>[0]) => dispatch(api.util.invalidateTags(tags));
     source.addEventListener('change', () => void (!hasUnsent() && refetch('Project', 'Measurements', 'Tracks')));
-    source.addEventListener('tracking', (event) => void dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, JSON.parse((event as MessageEvent<string>).data) as RunResult))));
+    source.addEventListener('tracking', (event) => {
+      const found = JSON.parse((event as MessageEvent<string>).data) as RunResult;
+      remember(found);
+      dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, found)));
+    });
     source.addEventListener('measured', () => refetch('Measurements'));
     source.addEventListener('job', (event) => {
       const job = JSON.parse((event as MessageEvent<string>).data) as Job;
