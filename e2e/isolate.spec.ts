@@ -94,8 +94,8 @@ test('the lantern of the pick-up: no colour to key, so an outline, its opening, 
   expect(edgePx).toBeLessThanOrEqual(1);
 
   // the outlines follow a track of the lantern through the whole shot
-  await trackRegion(d, page, 'Track 1', [[118, 152], [304, 408]], ['perspective']);
-  for (const i of parts.keys()) await follow(d, page, `Spline ${i + 1}`, 'Track 1');
+  const track = await trackRegion(d, page, [[118, 152], [304, 408]], ['perspective']);
+  for (const i of parts.keys()) await follow(d, page, `Spline ${i + 1}`, track);
   const shot = await everyFrame(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern');
   expect(shot.frames).toBe(48);
   expect(shot.mean).toBeGreaterThanOrEqual(0.95);

@@ -40,7 +40,7 @@ async function checkHold(page: Page): Promise<void> {
   await expect(page.locator('[data-strip="Drift"]')).toHaveAttribute('aria-label', 'Drift: 48 of 48 frames');
 }
 
-async function makeTracked(d: Driver, page: Page, job: Job, name: string): Promise<void> {
+async function makeTracked(d: Driver, page: Page, job: Job): Promise<void> {
   await d.piece(job.piece);
   await d.shot(job.shot);
   await d.goTo(job.frame);
@@ -56,8 +56,7 @@ async function makeTracked(d: Driver, page: Page, job: Job, name: string): Promi
   for (const [name, value] of job.numbers) await d.number(name, value);
   await section(page, 'Clean-up');
   for (const [name, value] of job.cleanUp) await d.number(name, value);
-  await trackRegion(d, page, name, job.region, job.without);
-  await follow(d, page, 'Rectangle 1', name);
+  await follow(d, page, 'Rectangle 1', await trackRegion(d, page, job.region, job.without));
 }
 const speckle: [string, string][] = [['Despeckle islands of the stack', '80'], ['Despeckle holes of the stack', '60']];
 const TEAL: [string, string][] = [['hue lo', '165'], ['hue hi', '215'], ['hue softLo', '20'], ['hue softHi', '20'], ['chroma lo', '0.042'], ['chroma hi', '0.4'], ['chroma softLo', '0.03'], ['lightness lo', '0.08'], ['lightness hi', '0.97'], ['lightness softLo', '0.05']];
@@ -91,8 +90,7 @@ test('a scribble that follows a track holds for the whole shot, and stays where 
     await page.getByRole('button', { name: new RegExp(`^Scribble over what is ${sign}`) }).click();
     await d.step(new RegExp(`^Scribble ${sign} on`), () => d.draw(points));
   }
-  await trackRegion(d, page, 'Track 1', [[290, 290], [545, 690]], ['perspective']);
-  await follow(d, page, 'Scribble 1', 'Track 1');
+  await follow(d, page, 'Scribble 1', await trackRegion(d, page, [[290, 290], [545, 690]], ['perspective']));
   const { mean, least, frames } = await everyFrame(d, 'Lark suitcase', '1 Platform', 'shot-1-platform', 'suitcase');
   expect(frames).toBe(48);
   expect(mean).toBeGreaterThanOrEqual(0.95);
@@ -119,8 +117,8 @@ for (const shot of SHOTS)
     const d = new Driver(page, server);
     await d.open();
     await d.stage('Isolate');
-    for (const [i, job] of JOBS.filter((j) => j.shot === shot).entries()) {
-      await makeTracked(d, page, job, `Track ${i + 1}`);
+    for (const job of JOBS.filter((j) => j.shot === shot)) {
+      await makeTracked(d, page, job);
       const { mean, least, frames } = await everyFrame(d, job.piece, job.shot, job.file, job.matte);
       expect(frames).toBe(48);
       expect(mean).toBeGreaterThanOrEqual(0.95);

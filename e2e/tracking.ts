@@ -35,14 +35,17 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
 
 export const section = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'Section' }).or(page.getByLabel('Section')).getByText(name, { exact: true }).click();
 
-/** Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the shot. */
-export async function trackRegion(d: Driver, page: Page, name: string, region: [Place, Place], without: readonly string[]): Promise<void> {
+/** Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the shot; gives the track's name. */
+export async function trackRegion(d: Driver, page: Page, region: [Place, Place], without: readonly string[]): Promise<string> {
   await section(page, 'Track');
   await page.getByRole('button', { name: 'New track' }).click();
-  await d.step(`Draw ${name}`, () => d.drag(...region));
+  await d.step(/^Draw Track \d+$/, () => d.drag(...region));
+  // another journey on the same shot may have drawn tracks before
+  const name = (await d.steps())[0]!.slice('Draw '.length);
   for (const part of without) await d.step(`${name}: ${part} off`, () => page.getByRole('group', { name: 'The track may' }).getByText(part).click());
   await d.step(new RegExp(`^Track ${name}: `), () => page.getByRole('button', { name: 'Track both ways' }).click());
   await expect.poll(async () => (await d.json<{ kind: string; state: string }[]>('/jobs')).filter((j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running')).length, { timeout: 240_000 }).toBe(0);
+  return name;
 }
 export async function follow(d: Driver, page: Page, layer: string, name: string): Promise<void> {
   await page.getByRole('region', { name: layer, exact: true }).click();
