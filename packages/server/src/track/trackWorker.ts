@@ -2,7 +2,7 @@
 import { parentPort } from 'node:worker_threads';
 import { maskOf, PlaneTracker, pyramidOf, type Geometry, type Mask, type Pyramid } from '@mellow/core';
 import type { Answer, Request } from './trackProtocol.ts';
-import { warmUp } from './warmUp.ts';
+import { warmUpRequests } from './warmUp.ts';
 
 let tracker: PlaneTracker | undefined;
 let size = { width: 0, height: 0 };
@@ -21,7 +21,8 @@ function joined(geometries: readonly Geometry[]): Mask | undefined {
 
 function run(request: Request): Omit<Extract<Answer, { ok: true }>, 'id' | 'ok'> {
   if (request.kind === 'warm up') {
-    warmUp();
+    for (const each of warmUpRequests()) run({ id: request.id, ...each });
+    tracker = undefined;
     return {};
   }
   if (request.kind === 'set up') {
