@@ -18,6 +18,8 @@ interface Block {
   /** How far frames of the block have been asked for; and what lets the decoder go on when that grows. */
   asked: number;
   goOn: () => void;
+  /** Ends its decoder. */
+  end: () => void;
 }
 
 /**
@@ -29,7 +31,7 @@ export class LumaFrames {
   readonly mediaId: string;
   readonly #store: MediaStore;
   readonly #media: StoredMedia;
-  readonly #closing = new AbortController();
+  #isClosed = false;
   readonly #held: number;
   #blocks: Block[] = [];
   constructor(store: MediaStore, media: StoredMedia) {
@@ -40,12 +42,14 @@ export class LumaFrames {
     this.#held = Math.min(Math.max(Math.floor(BLOCK_BYTES / (width * height * 2)), 4), MOST_HELD);
   }
   async frame(at: number): Promise<Uint16Array> {
-    this.#closing.signal.throwIfAborted();
+    if (this.#isClosed) throw new Error('the frames are no longer read');
     const { frames } = this.#media.media;
     let block = this.#blocks.find((b) => at >= b.first && at <= b.last);
     if (!block) {
       const backwards = this.#blocks.length > 0 && at < this.#blocks.at(-1)!.first;
       block = this.#decoded(backwards ? Math.max(at - this.#held + 1, 0) : at, backwards ? at : Math.min(at + this.#held, frames) - 1);
+      // a decoder that waits for somebody to ask must not outlive its block
+      for (const old of this.#blocks.slice(0, -1)) old.end();
       this.#blocks = [...this.#blocks.slice(-1), block];
     }
     block.asked = Math.max(block.asked, at - block.first);
@@ -54,16 +58,21 @@ export class LumaFrames {
   }
   /** Ends the decoders; frames still asked for are refused. */
   close(): void {
-    this.#closing.abort();
-    for (const block of this.#blocks) block.goOn();
+    this.#isClosed = true;
+    for (const block of this.#blocks) block.end();
   }
   #decoded(first: number, last: number): Block {
     const waiting: { resolve: (luma: Uint16Array) => void; reject: (error: unknown) => void }[] = [];
     const frames = Array.from({ length: last - first + 1 }, () => new Promise<Uint16Array>((resolve, reject) => waiting.push({ resolve, reject })));
     // a frame nobody asks for any more may fail unheard
     for (const frame of frames) frame.catch(() => undefined);
-    const block: Block = { first, last, frames, asked: 0, goOn: () => undefined };
-    const { signal } = this.#closing;
+    const ending = new AbortController();
+    const { signal } = ending;
+    const end = () => {
+      ending.abort();
+      block.goOn();
+    };
+    const block: Block = { first, last, frames, asked: 0, goOn: () => undefined, end };
     const decode = async () => {
       let n = 0;
       for await (const luma of decodeLuma(this.#store, this.#media, first, last, signal)) {
