@@ -3,10 +3,23 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', testTimeout: 60_000, include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'scripts/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'core',
+          testTimeout: 60_000,
+          include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+        },
+      },
       {
         // Real PostgreSQL and real ffmpeg: set up once, files one after another.
-        test: { name: 'server', include: ['packages/server/src/**/*.test.ts', 'demo/**/*.test.ts'], globalSetup: ['packages/server/src/testing/globalSetup.ts'], fileParallelism: false, testTimeout: 60_000, hookTimeout: 60_000 },
+        test: {
+          name: 'server',
+          include: ['packages/server/src/**/*.test.ts', 'demo/**/*.test.ts'],
+          globalSetup: ['packages/server/src/testing/globalSetup.ts'],
+          fileParallelism: false,
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+        },
       },
       { test: { name: 'web', testTimeout: 60_000, include: ['packages/web/src/**/*.test.ts'] } },
     ],

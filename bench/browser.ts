@@ -40,7 +40,11 @@ async function played(page: Page): Promise<Played> {
   await page.getByRole('button', { name: 'Pause' }).click();
   const shown = await page.evaluate<[number, number][]>('window.watch.disconnect(), window.shown');
   const rate = (part: [number, number][]) => (1000 * (part.length - 1)) / (part.at(-1)![0] - part[0]![0]);
-  return { firstFps: rate(shown.slice(0, FRAMES)), againFps: rate(shown.slice(FRAMES)), outOfTurn: shown.filter(([, f], i) => i > 0 && f !== (shown[i - 1]![1] + 1) % FRAMES).length };
+  return {
+    firstFps: rate(shown.slice(0, FRAMES)),
+    againFps: rate(shown.slice(FRAMES)),
+    outOfTurn: shown.filter(([, f], i) => i > 0 && f !== (shown[i - 1]![1] + 1) % FRAMES).length,
+  };
 }
 
 export async function benchBrowser(): Promise<BrowserResult> {
@@ -53,8 +57,12 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const path = `/api/projects/${project!.id}`;
     type Row = { value: { id: string; shotId: string; layers: Record<string, unknown>[] }; revision: number };
     const document = () => get<{ proxies: Record<string, { state: string }>; sightings: Row[] }>(path);
-    const until = async (isSo: () => Promise<boolean>) => { while (!(await isSo())) await new Promise((r) => setTimeout(r, 300)); };
-    const atRest = async () => (await get<{ fresh: boolean }[]>(`${path}/measurements`)).every((m) => m.fresh) && (await get<{ state: string }[]>(`${path}/jobs`)).every((j) => j.state !== 'running' && j.state !== 'queued');
+    const until = async (isSo: () => Promise<boolean>) => {
+      while (!(await isSo())) await new Promise((r) => setTimeout(r, 300));
+    };
+    const atRest = async () =>
+      (await get<{ fresh: boolean }[]>(`${path}/measurements`)).every((m) => m.fresh) &&
+      (await get<{ state: string }[]>(`${path}/jobs`)).every((j) => j.state !== 'running' && j.state !== 'queued');
     await until(async () => Object.values((await document()).proxies).every((p) => p.state === 'done'));
     await until(atRest);
     await page.goto(`${server.url}/projects/${project!.id}/recolour`);
@@ -72,7 +80,9 @@ export async function benchBrowser(): Promise<BrowserResult> {
       await page.mouse.move(box.x + 5 + 2 * i, box.y + 5);
       await page.waitForTimeout(60);
     }
-    const times = (await page.evaluate(() => performance.getEntriesByName('mellow:shown').map((e) => e.duration))).sort((a, b) => a - b);
+    const times = (await page.evaluate(() => performance.getEntriesByName('mellow:shown').map((e) => e.duration))).sort(
+      (a, b) => a - b,
+    );
     await page.mouse.up();
     await until(atRest);
     const plain = await played(page);
@@ -80,23 +90,70 @@ export async function benchBrowser(): Promise<BrowserResult> {
     // the scarf of the platform: its shape on a track with keyframes of its own, steadied, spill, a hue that glides
     const sighting = (await document()).sightings[0]!;
     const track = randomUUID();
-    const corners = (dx: number) => [[640 + dx, 110], [830 + dx, 110], [830 + dx, 370], [640 + dx, 370]];
+    const corners = (dx: number) => [
+      [640 + dx, 110],
+      [830 + dx, 110],
+      [830 + dx, 370],
+      [640 + dx, 370],
+    ];
     const corner = ([x, y]: number[]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
     const value = {
       ...sighting.value,
       steadyFrames: 1,
       spill: { mode: 'follow', reachPx: 24, amount: 1, tolerance: 0.04 },
-      layers: sighting.value.layers.map((l) => (l.kind === 'shape' ? { ...l, follow: { trackId: track, move: true, turn: true, scale: true, shear: true, perspective: true }, animated: { strength: [{ frame: 0, value: 0.9, ease: 'smooth' }, { frame: 47, value: 1, ease: 'smooth' }] } } : l)),
+      layers: sighting.value.layers.map((l) =>
+        l.kind === 'shape'
+          ? {
+              ...l,
+              follow: { trackId: track, move: true, turn: true, scale: true, shear: true, perspective: true },
+              animated: {
+                strength: [
+                  { frame: 0, value: 0.9, ease: 'smooth' },
+                  { frame: 47, value: 1, ease: 'smooth' },
+                ],
+              },
+            }
+          : l,
+      ),
     };
     const edits = [
-      { kind: 'track', id: track, revision: null, value: { id: track, projectId: project!.id, shotId: sighting.value.shotId, name: 'By hand', referenceFrame: 24, region: { form: 'spline', points: corners(0).map(corner) }, freedom: { move: true, turn: true, scale: true, shear: true, perspective: true }, holdOuts: [], manual: [{ frame: 0, corners: corners(4) }, { frame: 47, corners: corners(-4) }], runs: [] } },
+      {
+        kind: 'track',
+        id: track,
+        revision: null,
+        value: {
+          id: track,
+          projectId: project!.id,
+          shotId: sighting.value.shotId,
+          name: 'By hand',
+          referenceFrame: 24,
+          region: { form: 'spline', points: corners(0).map(corner) },
+          freedom: { move: true, turn: true, scale: true, shear: true, perspective: true },
+          holdOuts: [],
+          manual: [
+            { frame: 0, corners: corners(4) },
+            { frame: 47, corners: corners(-4) },
+          ],
+          runs: [],
+        },
+      },
       { kind: 'sighting', id: sighting.value.id, revision: sighting.revision, value },
     ];
-    const response = await fetch(`${server.url}${path}/changes`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ id: randomUUID(), label: 'Everything that changes over time', edits }) });
+    const response = await fetch(`${server.url}${path}/changes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ id: randomUUID(), label: 'Everything that changes over time', edits }),
+    });
     if (!response.ok) throw new Error(await response.text());
     await until(atRest);
     const everything = await played(page);
-    return { medianMs: times[Math.floor(times.length / 2)]!, p90Ms: times[Math.floor(times.length * 0.9)]!, moves: times.length, plain, everything };
+    return {
+      medianMs: times[Math.floor(times.length / 2)]!,
+      p90Ms: times[Math.floor(times.length * 0.9)]!,
+      moves: times.length,
+      plain,
+      everything,
+    };
   } finally {
     await browser.close();
     await server.close();

@@ -7,38 +7,102 @@ import { benchKeyAndRecolour } from './core.ts';
 import { benchMattes } from './matte.ts';
 import { benchTracking, benchTrackingMore } from './tracking.ts';
 
-const row = (work: string, ours: string, against = '', ratio = '', wanted = '') => console.log(`| ${work} | ${ours} | ${against} | ${ratio} | ${wanted} |`);
+const row = (work: string, ours: string, against = '', ratio = '', wanted = '') =>
+  console.log(`| ${work} | ${ours} | ${against} | ${ratio} | ${wanted} |`);
 const PARTS: Record<string, () => void | Promise<void>> = {
   core() {
     const { oursMs, ffmpegMs, ratio } = benchKeyAndRecolour();
-    row('range key + recolour + blend, 1280×720, 8 bit, CPU', `${oursMs.toFixed(1)} ms`, `ffmpeg hsvkey + huesaturation ${ffmpegMs.toFixed(1)} ms`, ratio.toFixed(2), '≤ 0.7');
+    row(
+      'range key + recolour + blend, 1280×720, 8 bit, CPU',
+      `${oursMs.toFixed(1)} ms`,
+      `ffmpeg hsvkey + huesaturation ${ffmpegMs.toFixed(1)} ms`,
+      ratio.toFixed(2),
+      '≤ 0.7',
+    );
   },
   matte() {
-    for (const { work, ms, ratio, against } of benchMattes()) row(`${work}, 1280×720`, `${ms.toFixed(1)} ms`, against, ratio?.toFixed(2), against && /^(σ|\+)/.test(against) ? '≤ 1.2' : '');
+    for (const { work, ms, ratio, against } of benchMattes())
+      row(
+        `${work}, 1280×720`,
+        `${ms.toFixed(1)} ms`,
+        against,
+        ratio?.toFixed(2),
+        against && /^(σ|\+)/.test(against) ? '≤ 1.2' : '',
+      );
   },
   async tracking() {
-    console.log('\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|');
-    const confidence = await benchTracking(({ name, ours, theirs }) => row(name, `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`, `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`, `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`, theirs.ms.toFixed(0)));
+    console.log(
+      '\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|',
+    );
+    const confidence = await benchTracking(({ name, ours, theirs }) =>
+      row(
+        name,
+        `${ours.mean.toFixed(3)} / ${ours.max.toFixed(2)}`,
+        `${ours.frames}${ours.stopped ? ` (${ours.stopped})` : ''}, ${ours.ms.toFixed(0)}`,
+        `${theirs.mean.toFixed(2)} / ${theirs.max.toFixed(1)}`,
+        theirs.ms.toFixed(0),
+      ),
+    );
     console.log('\n| confidence | frames | error mean / 95 % / max px |\n|---|---|---|');
-    for (const c of confidence) console.log(`| ${c.range} | ${c.frames} | ${c.frames === 0 ? '' : `${c.mean.toFixed(2)} / ${c.p95.toFixed(2)} / ${c.max.toFixed(2)}`} |`);
+    for (const c of confidence)
+      console.log(
+        `| ${c.range} | ${c.frames} | ${c.frames === 0 ? '' : `${c.mean.toFixed(2)} / ${c.p95.toFixed(2)} / ${c.max.toFixed(2)}`} |`,
+      );
     const { speedMs, soft, followed } = benchTrackingMore();
     console.log('');
-    row('tracked frame, 1280×720, region 400×400, 300 points, one core', `${speedMs.toFixed(0)} ms`, '', '', '≤ 100, aim 50');
-    for (const s of soft) row(`soft surface, 6 px wave: ${s.name}`, `${s.mean.toFixed(2)} mean, ${s.max.toFixed(2)} worst frame px`, '', '', '≤ 1.3 mean');
-    for (const f of followed) row(`followed shape against the demo’s truth: ${f.name}`, `${f.mean.toFixed(2)} mean, ${f.max.toFixed(2)} worst frame px`, '', '', '≤ 1 mean');
+    row(
+      'tracked frame, 1280×720, region 400×400, 300 points, one core',
+      `${speedMs.toFixed(0)} ms`,
+      '',
+      '',
+      '≤ 100, aim 50',
+    );
+    for (const s of soft)
+      row(
+        `soft surface, 6 px wave: ${s.name}`,
+        `${s.mean.toFixed(2)} mean, ${s.max.toFixed(2)} worst frame px`,
+        '',
+        '',
+        '≤ 1.3 mean',
+      );
+    for (const f of followed)
+      row(
+        `followed shape against the demo’s truth: ${f.name}`,
+        `${f.mean.toFixed(2)} mean, ${f.max.toFixed(2)} worst frame px`,
+        '',
+        '',
+        '≤ 1 mean',
+      );
   },
   async browser() {
     const b = await benchBrowser();
-    row(`control moved → picture, 960×540, ${b.moves} pictures`, `median ${b.medianMs.toFixed(0)} ms, 90 % ${b.p90Ms.toFixed(0)} ms`, '', '', '≤ 100, aim 50');
-    for (const [what, p] of [['key, shape, clean-up, recolour', b.plain], ['the same on a track, steadied over 3 frames, with spill', b.everything]] as const)
-      row(`playback, 960×540: ${what}`, `${p.againFps.toFixed(1)} fps once computed, ${p.firstFps.toFixed(1)} the first time round, ${p.outOfTurn} frames left out`, 'the shot’s 24 fps', '', '24, none left out');
+    row(
+      `control moved → picture, 960×540, ${b.moves} pictures`,
+      `median ${b.medianMs.toFixed(0)} ms, 90 % ${b.p90Ms.toFixed(0)} ms`,
+      '',
+      '',
+      '≤ 100, aim 50',
+    );
+    for (const [what, p] of [
+      ['key, shape, clean-up, recolour', b.plain],
+      ['the same on a track, steadied over 3 frames, with spill', b.everything],
+    ] as const)
+      row(
+        `playback, 960×540: ${what}`,
+        `${p.againFps.toFixed(1)} fps once computed, ${p.firstFps.toFixed(1)} the first time round, ${p.outOfTurn} frames left out`,
+        'the shot’s 24 fps',
+        '',
+        '24, none left out',
+      );
   },
 };
 
 const [part] = process.argv.slice(2);
 if (part) await PARTS[part]!();
 else {
-  console.log(`${cpus().length} × ${cpus()[0]!.model}, ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.version}`);
+  console.log(
+    `${cpus().length} × ${cpus()[0]!.model}, ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.version}`,
+  );
   for (const name of Object.keys(PARTS)) {
     if (name === 'browser' && !process.env.MELLOW_TEST_DATABASE_URL) continue;
     spawnSync(process.execPath, ['--import', 'tsx', import.meta.filename, name], { stdio: 'inherit' });

@@ -3,7 +3,19 @@
 import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ChangeId, ColourwayId, Edit, LayerId, Piece, PieceId, ProjectId, RecipeId, RequirementId, Sighting, SightingId } from '@mellow/contract';
+import type {
+  ChangeId,
+  ColourwayId,
+  Edit,
+  LayerId,
+  Piece,
+  PieceId,
+  ProjectId,
+  RecipeId,
+  RequirementId,
+  Sighting,
+  SightingId,
+} from '@mellow/contract';
 import { labFromHex } from '@mellow/core';
 import { addShots } from '../packages/server/src/api/media.ts';
 import { readConfig } from '../packages/server/src/config.ts';
@@ -17,7 +29,11 @@ import { openStore } from '../packages/server/src/media/store.ts';
 
 /** Key, shape and recolour of the finished example, as a colorist left them. */
 const off = { on: true, lo: 0, hi: 1, softLo: 0, softHi: 0 };
-const SCARF_KEY = { hue: { ...off, lo: 14, hi: 40, softLo: 12, softHi: 8 }, chroma: { ...off, lo: 0.1, hi: 0.3, softLo: 0.06, softHi: 0.05 }, lightness: { ...off, lo: 0.1, hi: 0.85, softLo: 0.08, softHi: 0.1 } };
+const SCARF_KEY = {
+  hue: { ...off, lo: 14, hi: 40, softLo: 12, softHi: 8 },
+  chroma: { ...off, lo: 0.1, hi: 0.3, softLo: 0.06, softHi: 0.05 },
+  lightness: { ...off, lo: 0.1, hi: 0.85, softLo: 0.08, softHi: 0.1 },
+};
 const SCARF_SHAPE = { form: 'rectangle' as const, cx: 720, cy: 240, width: 260, height: 300, turnDeg: 0 };
 const SCARF_SHIFT = { exposureStops: 0, hueDeg: -11, saturation: 0.9, density: 0.12 };
 const SCARF_HEX = '#974246';
@@ -41,21 +57,70 @@ async function seed(): Promise<void> {
     await colourways.insert(db, { id: fern!, projectId, name: 'Fern', position: 2 }, 1);
   });
   const media = join(import.meta.dirname, 'media');
-  const files = readdirSync(media).filter((f) => /^shot-\d-\w+\.mp4$/.test(f)).sort();
-  const { shotIds } = await addShots({ pool, store }, projectId, await importFiles(pool, store, files.map((name) => ({ path: join(media, name), name })), { keep: true }), 'demo');
-  const change = (label: string, edits: Edit[]) => applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
+  const files = readdirSync(media)
+    .filter((f) => /^shot-\d-\w+\.mp4$/.test(f))
+    .sort();
+  const { shotIds } = await addShots(
+    { pool, store },
+    projectId,
+    await importFiles(
+      pool,
+      store,
+      files.map((name) => ({ path: join(media, name), name })),
+      { keep: true },
+    ),
+    'demo',
+  );
+  const change = (label: string, edits: Edit[]) =>
+    applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
 
-  const names: Record<string, string> = { 'shot-1': '1 Platform', 'shot-2': '2 Café', 'shot-3': '3 Street', 'shot-4': '4 Turn', 'shot-5': '5 Gate' };
+  const names: Record<string, string> = {
+    'shot-1': '1 Platform',
+    'shot-2': '2 Café',
+    'shot-3': '3 Street',
+    'shot-4': '4 Turn',
+    'shot-5': '5 Gate',
+  };
   const reel = await shots.listByProject(pool, projectId);
-  await change('Name the shots', reel.map(({ value, revision }) => ({ kind: 'shot', id: value.id, revision, value: { ...value, name: names[value.name.slice(0, 6)] ?? value.name } })));
-  await change('Take the platform as reference', [{ kind: 'project', id: projectId, revision: 1, value: { id: projectId, name: 'Slow Morning', tolerance: 1, referenceShotId: shotIds[0]! } }]);
+  await change(
+    'Name the shots',
+    reel.map(({ value, revision }) => ({
+      kind: 'shot',
+      id: value.id,
+      revision,
+      value: { ...value, name: names[value.name.slice(0, 6)] ?? value.name },
+    })),
+  );
+  await change('Take the platform as reference', [
+    {
+      kind: 'project',
+      id: projectId,
+      revision: 1,
+      value: { id: projectId, name: 'Slow Morning', tolerance: 1, referenceShotId: shotIds[0]! },
+    },
+  ]);
 
   const [suitcase, scarf, scooter, lantern] = [randomUUID(), randomUUID(), randomUUID(), randomUUID()] as PieceId[];
-  const piece = (id: PieceId, name: string, kind: Piece['kind'], position: number): Edit => ({ kind: 'piece', id, revision: null, value: { id, projectId, name, kind, position } });
-  await change('Name the pieces', [piece(suitcase!, 'Lark suitcase', 'product', 0), piece(scarf!, 'Scarf', 'garment', 1), piece(scooter!, 'Scooter', 'vehicle', 2), piece(lantern!, 'Lantern', 'prop', 3)]);
+  const piece = (id: PieceId, name: string, kind: Piece['kind'], position: number): Edit => ({
+    kind: 'piece',
+    id,
+    revision: null,
+    value: { id, projectId, name, kind, position },
+  });
+  await change('Name the pieces', [
+    piece(suitcase!, 'Lark suitcase', 'product', 0),
+    piece(scarf!, 'Scarf', 'garment', 1),
+    piece(scooter!, 'Scooter', 'vehicle', 2),
+    piece(lantern!, 'Lantern', 'prop', 3),
+  ]);
   const require = (pieceId: PieceId, colourwayId: ColourwayId, name: string, hex: string): Edit => {
     const id = randomUUID() as RequirementId;
-    return { kind: 'requirement', id, revision: null, value: { id, projectId, pieceId, colourwayId, name, lab: labFromHex(hex)!, illuminant: 'D65', tolerance: null } };
+    return {
+      kind: 'requirement',
+      id,
+      revision: null,
+      value: { id, projectId, pieceId, colourwayId, name, lab: labFromHex(hex)!, illuminant: 'D65', tolerance: null },
+    };
   };
   await change('State the colours', [
     require(suitcase!, retail!, 'Marigold', '#d99a2b'),
@@ -70,10 +135,62 @@ async function seed(): Promise<void> {
   const sightingId = randomUUID() as SightingId;
   const recipeId = randomUUID() as RecipeId;
   const layers: Sighting['layers'] = [
-    { id: randomUUID() as LayerId, name: 'Madder red', kind: 'range', on: true, mode: 'add', invert: false, strength: 1, picks: [], key: SCARF_KEY },
-    { id: randomUUID() as LayerId, name: 'Round the bench back', kind: 'shape', on: true, mode: 'within', invert: false, strength: 1, geometry: SCARF_SHAPE, feather: { innerPx: 2, outerPx: 6, falloff: 'smooth' } },
+    {
+      id: randomUUID() as LayerId,
+      name: 'Madder red',
+      kind: 'range',
+      on: true,
+      mode: 'add',
+      invert: false,
+      strength: 1,
+      picks: [],
+      key: SCARF_KEY,
+    },
+    {
+      id: randomUUID() as LayerId,
+      name: 'Round the bench back',
+      kind: 'shape',
+      on: true,
+      mode: 'within',
+      invert: false,
+      strength: 1,
+      geometry: SCARF_SHAPE,
+      feather: { innerPx: 2, outerPx: 6, falloff: 'smooth' },
+    },
   ];
-  await change('Isolate the scarf', [{ kind: 'sighting', id: sightingId, revision: null, value: { id: sightingId, projectId, pieceId: scarf!, shotId: shotIds[0]!, layers, cleanUp: null, spill: null, animated: {}, steadyFrames: 0 } }]);
-  await change('Recolour the scarf', [{ kind: 'recipe', id: recipeId, revision: null, value: { id: recipeId, projectId, pieceId: scarf!, colourwayId: retail!, shift: SCARF_SHIFT, strength: 1, animated: {} } }]);
+  await change('Isolate the scarf', [
+    {
+      kind: 'sighting',
+      id: sightingId,
+      revision: null,
+      value: {
+        id: sightingId,
+        projectId,
+        pieceId: scarf!,
+        shotId: shotIds[0]!,
+        layers,
+        cleanUp: null,
+        spill: null,
+        animated: {},
+        steadyFrames: 0,
+      },
+    },
+  ]);
+  await change('Recolour the scarf', [
+    {
+      kind: 'recipe',
+      id: recipeId,
+      revision: null,
+      value: {
+        id: recipeId,
+        projectId,
+        pieceId: scarf!,
+        colourwayId: retail!,
+        shift: SCARF_SHIFT,
+        strength: 1,
+        animated: {},
+      },
+    },
+  ]);
   await scheduleStaleMeasurements(pool, projectId);
 }

@@ -10,12 +10,21 @@ export type Place = [number, number];
 export type PlacedPoint = readonly [x: number, y: number, hx?: number, hy?: number];
 
 /** zscale, every property named, as the demo files are: H.264 4:2:2 10 bit, BT.709 limited. */
-export const TO_RGB = 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le';
+export const TO_RGB =
+  'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le';
 
 export interface Document {
   shots: { value: { id: string; name: string } }[];
   pieces: { value: { id: string; name: string } }[];
-  sightings: { value: { shotId: string; pieceId: string; layers: (Layer & { id: string; name: string; locked?: boolean; picks?: unknown[] })[]; cleanUp: CleanUp | null; spill: { mode: string } | null } }[];
+  sightings: {
+    value: {
+      shotId: string;
+      pieceId: string;
+      layers: (Layer & { id: string; name: string; locked?: boolean; picks?: unknown[] })[];
+      cleanUp: CleanUp | null;
+      spill: { mode: string } | null;
+    };
+  }[];
   proxies: Record<string, { state: string }>;
 }
 
@@ -31,18 +40,32 @@ export class Driver {
   async open(): Promise<void> {
     await this.page.goto(this.#server.url);
     await this.page.getByRole('button', { name: /Slow Morning/ }).click();
-    await expect(this.page.getByRole('img', { name: /^1 Platform, frame 0/ }).or(this.page.getByRole('img', { name: /^1 Platform, middle frame/ })).first()).toBeVisible({ timeout: 90_000 });
-    await expect.poll(async () => Object.values((await this.document()).proxies).every((p) => p.state === 'done'), { timeout: 120_000 }).toBe(true);
+    await expect(
+      this.page
+        .getByRole('img', { name: /^1 Platform, frame 0/ })
+        .or(this.page.getByRole('img', { name: /^1 Platform, middle frame/ }))
+        .first(),
+    ).toBeVisible({ timeout: 90_000 });
+    await expect
+      .poll(async () => Object.values((await this.document()).proxies).every((p) => p.state === 'done'), {
+        timeout: 120_000,
+      })
+      .toBe(true);
   }
   get projectId(): string {
     return /projects\/([0-9a-f-]+)/.exec(this.page.url())![1]!;
   }
   async json<T>(path: string): Promise<T> {
-    return (await (await this.page.request.get(`${this.#server.url}/api/projects/${this.projectId}${path}`)).json()) as T;
+    return (await (
+      await this.page.request.get(`${this.#server.url}/api/projects/${this.projectId}${path}`)
+    ).json()) as T;
   }
   document = (): Promise<Document> => this.json<Document>('');
   /** Names of the steps made, newest first. */
-  steps = async (): Promise<string[]> => (await this.json<{ label: string; state: string }[]>('/changes')).filter((c) => c.state === 'done').map((c) => c.label);
+  steps = async (): Promise<string[]> =>
+    (await this.json<{ label: string; state: string }[]>('/changes'))
+      .filter((c) => c.state === 'done')
+      .map((c) => c.label);
   async sighting(piece: string, shot: string): Promise<Document['sightings'][number]['value'] | undefined> {
     const d = await this.document();
     const shotId = d.shots.find((s) => s.value.name === shot)!.value.id;
@@ -54,7 +77,11 @@ export class Driver {
   async onScreen(x: number, y: number): Promise<Place> {
     const canvas = this.page.locator('.viewport canvas');
     const box = (await canvas.boundingBox())!;
-    const [zoom, left, top] = (await canvas.getAttribute('data-placed'))!.split(' ').map(Number) as [number, number, number];
+    const [zoom, left, top] = (await canvas.getAttribute('data-placed'))!.split(' ').map(Number) as [
+      number,
+      number,
+      number,
+    ];
     return [box.x + left + x * zoom, box.y + top + y * zoom];
   }
   /** Turns the wheel over a place of the picture: 1000 is about four and a half times. */
@@ -79,7 +106,10 @@ export class Driver {
     });
   }
   /** How a layer joins those above it. */
-  joins = (layer: string, mode: string): Promise<void> => this.step(`${layer}: ${mode}`, () => this.page.getByLabel(`How ${layer} joins`).getByText(mode, { exact: true }).click());
+  joins = (layer: string, mode: string): Promise<void> =>
+    this.step(`${layer}: ${mode}`, () =>
+      this.page.getByLabel(`How ${layer} joins`).getByText(mode, { exact: true }).click(),
+    );
   /** Presses at the first place, moves through the others and lets go at the last. */
   async draw(places: readonly Place[]): Promise<void> {
     await this.page.mouse.move(...(await this.onScreen(...places[0]!)));
@@ -87,7 +117,8 @@ export class Driver {
     for (const at of places.slice(1)) await this.page.mouse.move(...(await this.onScreen(...at)), { steps: 4 });
     await this.page.mouse.up();
   }
-  drag = (from: Place, to: Place): Promise<void> => this.draw([from, [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2], to]);
+  drag = (from: Place, to: Place): Promise<void> =>
+    this.draw([from, [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2], to]);
   async click(at: Place): Promise<void> {
     await this.page.mouse.move(...(await this.onScreen(...at)));
     await this.page.mouse.down();
@@ -102,7 +133,8 @@ export class Driver {
     await this.saved();
     expect((await this.steps())[0]).toMatch(name);
   }
-  pick = (from: Place, to: Place): Promise<void> => this.step(/Pick a colour|Remove a colour|Draw|of /, () => this.drag(from, to));
+  pick = (from: Place, to: Place): Promise<void> =>
+    this.step(/Pick a colour|Remove a colour|Draw|of /, () => this.drag(from, to));
   shown = () => expect(this.page.locator('canvas[data-picture="shown"]')).toBeVisible();
   /** Goes to a frame with the arrow keys. */
   async goTo(frame: number): Promise<void> {

@@ -8,7 +8,14 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { frameMatte, makeTables, sourceFrame } from '../packages/core/src/index.ts';
 import { Driver, H, TO_RGB, W } from './driving.ts';
-import { SCOOTER, LANTERN_OPENING, LANTERN_OUTLINE, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT } from './outlines.ts';
+import {
+  SCOOTER,
+  LANTERN_OPENING,
+  LANTERN_OUTLINE,
+  LANTERN_WHEEL,
+  LANTERN_WIRE_LEFT,
+  LANTERN_WIRE_RIGHT,
+} from './outlines.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
 import { everyFrame, follow, trackRegion } from './tracking.ts';
 import { startServer, type TestServer } from './server.ts';
@@ -27,13 +34,21 @@ async function againstTruth(d: Driver, piece: string, shot: string, file: string
   const { layers, cleanUp } = (await d.sighting(piece, shot))!;
   const truth = Float32Array.from(readGrey(join(demo, `truth/${file}.${matte}.mkv`), W, H)[frame]!, (v) => v / 255);
   const [g, b, r] = readGbr16(join(demo, `media/${file}.mp4`), W, H, `select=eq(n\\,${frame}),${TO_RGB}`)[0]!;
-  const alpha = frameMatte(sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, makeTables()), layers, cleanUp ?? undefined);
+  const alpha = frameMatte(
+    sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, makeTables()),
+    layers,
+    cleanUp ?? undefined,
+  );
   const result = { ...compareMattes(alpha, truth), edgePx: edgeErrorPx(alpha, truth, W, H) };
-  console.log(`${piece}, ${shot}, frame ${frame}: IoU ${result.iou.toFixed(3)} (soft ${result.softIou.toFixed(3)}), mean absolute error ${result.mae.toFixed(4)}, edge ${result.edgePx.toFixed(2)} px`);
+  console.log(
+    `${piece}, ${shot}, frame ${frame}: IoU ${result.iou.toFixed(3)} (soft ${result.softIou.toFixed(3)}), mean absolute error ${result.mae.toFixed(4)}, edge ${result.edgePx.toFixed(2)} px`,
+  );
   return result;
 }
 
-test('the suitcase behind the chair: a key tuned by its numbers, a rectangle and a little clean-up reach IoU 0.97 and a pixel', async ({ page }) => {
+test('the suitcase behind the chair: a key tuned by its numbers, a rectangle and a little clean-up reach IoU 0.97 and a pixel', async ({
+  page,
+}) => {
   const d = new Driver(page, server);
   await d.open();
   await d.stage('Isolate');
@@ -45,9 +60,26 @@ test('the suitcase behind the chair: a key tuned by its numbers, a rectangle and
   await page.getByRole('button', { name: /^Rectangle/ }).click();
   await d.pick([350, 255], [640, 625]);
   await page.getByRole('region', { name: 'Range key 1' }).click();
-  for (const [name, value] of [['hue lo', '156'], ['hue hi', '200'], ['hue softLo', '83'], ['hue softHi', '83'], ['chroma lo', '0.037'], ['chroma hi', '0.4'], ['chroma softLo', '0.03'], ['lightness lo', '0.1'], ['lightness hi', '0.9'], ['lightness softLo', '0.05']] as const) await d.number(name, value);
+  for (const [name, value] of [
+    ['hue lo', '156'],
+    ['hue hi', '200'],
+    ['hue softLo', '83'],
+    ['hue softHi', '83'],
+    ['chroma lo', '0.037'],
+    ['chroma hi', '0.4'],
+    ['chroma softLo', '0.03'],
+    ['lightness lo', '0.1'],
+    ['lightness hi', '0.9'],
+    ['lightness softLo', '0.05'],
+  ] as const)
+    await d.number(name, value);
   await page.getByText('Clean-up', { exact: true }).click();
-  for (const [name, value] of [['Despeckle islands of the stack', '80'], ['Despeckle holes of the stack', '30'], ['Soften of the stack', '0.7']] as const) await d.number(name, value);
+  for (const [name, value] of [
+    ['Despeckle islands of the stack', '80'],
+    ['Despeckle holes of the stack', '30'],
+    ['Soften of the stack', '0.7'],
+  ] as const)
+    await d.number(name, value);
   await expect(page.getByRole('group', { name: 'Matte meter' })).toContainText(/islands\s*\d+/);
   const { iou, edgePx } = await againstTruth(d, 'Lark suitcase', '2 Café', 'shot-2-cafe', 'suitcase', 24);
   expect(iou).toBeGreaterThanOrEqual(0.97);
@@ -67,15 +99,33 @@ test('the scarf of the pick-up, fringe and all: a key tuned by its numbers and a
   await page.getByRole('button', { name: /^Rectangle/ }).click();
   await d.pick([840, 170], [1260, 700]);
   await page.getByRole('region', { name: 'Range key 1' }).click();
-  for (const [name, value] of [['hue lo', '30'], ['hue hi', '62'], ['hue softLo', '15'], ['hue softHi', '15'], ['chroma lo', '0.07'], ['chroma hi', '0.4'], ['chroma softLo', '0.04'], ['lightness lo', '0.08'], ['lightness hi', '0.95'], ['lightness softLo', '0.05']] as const) await d.number(name, value);
+  for (const [name, value] of [
+    ['hue lo', '30'],
+    ['hue hi', '62'],
+    ['hue softLo', '15'],
+    ['hue softHi', '15'],
+    ['chroma lo', '0.07'],
+    ['chroma hi', '0.4'],
+    ['chroma softLo', '0.04'],
+    ['lightness lo', '0.08'],
+    ['lightness hi', '0.95'],
+    ['lightness softLo', '0.05'],
+  ] as const)
+    await d.number(name, value);
   await page.getByText('Clean-up', { exact: true }).click();
-  for (const [name, value] of [['Despeckle islands of the stack', '10'], ['Despeckle holes of the stack', '30']] as const) await d.number(name, value);
+  for (const [name, value] of [
+    ['Despeckle islands of the stack', '10'],
+    ['Despeckle holes of the stack', '30'],
+  ] as const)
+    await d.number(name, value);
   const { iou, edgePx } = await againstTruth(d, 'Scarf', '5 Gate', 'shot-5-gate', 'scarf', 24);
   expect(iou).toBeGreaterThanOrEqual(0.97);
   expect(edgePx).toBeLessThanOrEqual(1);
 });
 
-test('the lantern of the pick-up: no colour to key, so an outline, its opening, and what crosses it', async ({ page }) => {
+test('the lantern of the pick-up: no colour to key, so an outline, its opening, and what crosses it', async ({
+  page,
+}) => {
   const d = new Driver(page, server);
   await d.open();
   await d.stage('Isolate');
@@ -94,7 +144,15 @@ test('the lantern of the pick-up: no colour to key, so an outline, its opening, 
   expect(edgePx).toBeLessThanOrEqual(1);
 
   // the outlines follow a track of the lantern through the whole shot
-  const track = await trackRegion(d, page, [[118, 152], [304, 408]], ['perspective']);
+  const track = await trackRegion(
+    d,
+    page,
+    [
+      [118, 152],
+      [304, 408],
+    ],
+    ['perspective'],
+  );
   for (const i of parts.keys()) await follow(d, page, `Spline ${i + 1}`, track);
   const shot = await everyFrame(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern');
   expect(shot.frames).toBe(48);
@@ -152,19 +210,29 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     });
   });
   await test.step('RGB, luma and sample keys, each with its own windows', async () => {
-    for (const [name, strips] of [['RGB key', 3], ['Luma key', 1], ['Sample key', 0]] as const) {
+    for (const [name, strips] of [
+      ['RGB key', 3],
+      ['Luma key', 1],
+      ['Sample key', 0],
+    ] as const) {
       await d.step(`Add: ${name}`, () => d.menu(/Key$/, name));
       await d.step(`Pick a colour for ${name} 1`, () => d.drag([440, 420], [520, 520]));
       await expect(page.locator('svg [data-edge="lo"]')).toHaveCount(strips);
     }
     await d.step('Tolerance of Sample key 1', () => d.number('Tolerance', '4'));
     expect((await stack()).layers.map((l) => l.kind)).toEqual(['range', 'rgb', 'luma', 'sample']);
-    for (const name of ['RGB key 1', 'Luma key 1', 'Sample key 1']) await d.step(`Remove ${name}`, () => page.getByRole('button', { name: `Remove ${name}` }).click());
+    for (const name of ['RGB key 1', 'Luma key 1', 'Sample key 1'])
+      await d.step(`Remove ${name}`, () => page.getByRole('button', { name: `Remove ${name}` }).click());
   });
 
   await test.step('a spline: place points, add one on the path, delete it, nudge, feather by the diamond', async () => {
     await page.getByRole('button', { name: /^Spline/ }).click();
-    const corners = [[230, 240], [600, 240], [600, 700], [230, 700]] as const;
+    const corners = [
+      [230, 240],
+      [600, 240],
+      [600, 700],
+      [230, 700],
+    ] as const;
     await d.step('Draw Spline 1', async () => {
       for (const [x, y] of corners) await d.click([x, y]);
       await d.click([230, 240]);
@@ -233,9 +301,24 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
   });
   await test.step('a plate matte, brought in from a file', async () => {
     const file = join(work, 'matte.mkv');
-    execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', `nullsrc=size=${W}x${H}:rate=24,format=gray,geq=lum='255*lt(X,640)'`, '-frames:v', '4', '-c:v', 'ffv1', file]);
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      `nullsrc=size=${W}x${H}:rate=24,format=gray,geq=lum='255*lt(X,640)'`,
+      '-frames:v',
+      '4',
+      '-c:v',
+      'ffv1',
+      file,
+    ]);
     await d.step('Add a plate matte', () => d.menu(/Shape$/, 'Plate matte'));
-    await d.step('Plate matte 1: choose its file', () => page.getByRole('region', { name: 'Plate matte', exact: true }).locator('input[type="file"]').setInputFiles(file));
+    await d.step('Plate matte 1: choose its file', () =>
+      page.getByRole('region', { name: 'Plate matte', exact: true }).locator('input[type="file"]').setInputFiles(file),
+    );
     const layer = (await stack()).layers.at(-1)!;
     expect(layer.kind === 'plate' && layer.mediaId).toBeTruthy();
     await d.step('Plate matte 1: offset', () => d.number('Offset of the plate matte', '2'));
@@ -257,14 +340,21 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     await d.step(/Exposure of 1 Platform/, () => d.number('Exposure', '0.3'));
     await d.stage('Isolate');
     await page.getByText('Layer', { exact: true }).click();
-    await d.step(/Range key 1 reads the picture before balance/, () => page.getByRole('group', { name: 'The key reads' }).or(page.getByLabel('The key reads')).getByText('before').click());
+    await d.step(/Range key 1 reads the picture before balance/, () =>
+      page
+        .getByRole('group', { name: 'The key reads' })
+        .or(page.getByLabel('The key reads'))
+        .getByText('before')
+        .click(),
+    );
   });
   await test.step('every view, every comparison, far in and far out', async () => {
     for (const view of ['Source', 'Matte', 'Tint', 'Cut-out', 'Difference', 'Result']) {
       await page.getByText(view, { exact: true }).click();
       await expect(page.locator(`canvas[data-view="${view}"]`)).toBeVisible();
     }
-    for (const mode of ['wipe', 'side by side', 'blink', 'No comparison']) await d.menu(/^(Compare|wipe|side by side|blink)$/, new RegExp(`${mode}$`));
+    for (const mode of ['wipe', 'side by side', 'blink', 'No comparison'])
+      await d.menu(/^(Compare|wipe|side by side|blink)$/, new RegExp(`${mode}$`));
     await page.mouse.move(...(await d.onScreen(440, 400)));
     for (let i = 0; i < 18; i++) await page.mouse.wheel(0, -200);
     await expect(page.locator('.viewerbar')).toContainText(/[89]\d\d %|\d{4} %/);

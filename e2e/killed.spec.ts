@@ -8,18 +8,40 @@ test.beforeAll(async () => void (server = await startServer({ demo: true })));
 test.afterAll(() => server.close());
 
 const get = async <T>(path: string): Promise<T> => (await (await fetch(server.url + path)).json()) as T;
-const post = async <T>(path: string, body: unknown): Promise<T> => (await (await fetch(server.url + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as T;
+const post = async <T>(path: string, body: unknown): Promise<T> =>
+  (await (
+    await fetch(server.url + path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+  ).json()) as T;
 
 test('a killed server loses no acknowledged edit and takes the render up again', async () => {
   const [card] = await get<{ id: string }[]>('/api/projects');
   const path = `/api/projects/${card!.id}`;
-  const document = await get<{ shots: { value: { id: string } }[]; colourways: { value: { id: string } }[]; pieces: { value: { id: string; name: string }; revision: number }[] }>(path);
-  const [delivery] = await post<{ id: string }[]>(`${path}/deliveries`, { shotIds: [document.shots[0]!.value.id], colourwayId: document.colourways[0]!.value.id, preset: 'ffv1' });
-  const state = async () => (await get<{ id: string; job: { state: string; done: number; total: number } }[]>(`${path}/deliveries`)).find((d) => d.id === delivery!.id)!.job;
+  const document = await get<{
+    shots: { value: { id: string } }[];
+    colourways: { value: { id: string } }[];
+    pieces: { value: { id: string; name: string }; revision: number }[];
+  }>(path);
+  const [delivery] = await post<{ id: string }[]>(`${path}/deliveries`, {
+    shotIds: [document.shots[0]!.value.id],
+    colourwayId: document.colourways[0]!.value.id,
+    preset: 'ffv1',
+  });
+  const state = async () =>
+    (await get<{ id: string; job: { state: string; done: number; total: number } }[]>(`${path}/deliveries`)).find(
+      (d) => d.id === delivery!.id,
+    )!.job;
   await expect.poll(async () => (await state()).done, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(3);
 
   const { value, revision } = document.pieces[0]!;
-  const answer = await post<{ revisions: Record<string, number> }>(`${path}/changes`, { id: randomUUID(), label: 'Rename', edits: [{ kind: 'piece', id: value.id, revision, value: { ...value, name: 'Renamed before the plug' } }] });
+  const answer = await post<{ revisions: Record<string, number> }>(`${path}/changes`, {
+    id: randomUUID(),
+    label: 'Rename',
+    edits: [{ kind: 'piece', id: value.id, revision, value: { ...value, name: 'Renamed before the plug' } }],
+  });
   expect(answer.revisions[value.id]).toBe(revision + 1);
   await server.kill();
 
@@ -35,13 +57,31 @@ test('a killed server loses no acknowledged edit and takes the render up again',
 test('a killed server keeps every tracked frame and goes on behind the last', async () => {
   const [card] = await get<{ id: string }[]>('/api/projects');
   const path = `/api/projects/${card!.id}`;
-  const shot = (await get<{ shots: { value: { id: string; projectId: string; name: string } }[] }>(path)).shots.find((s) => s.value.name === '1 Platform')!.value;
+  const shot = (await get<{ shots: { value: { id: string; projectId: string; name: string } }[] }>(path)).shots.find(
+    (s) => s.value.name === '1 Platform',
+  )!.value;
   const id = randomUUID();
   const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
-  const value = { id, projectId: shot.projectId, shotId: shot.id, name: 'Case', referenceFrame: 0, region: { form: 'spline', points: [corner(250, 290), corner(545, 290), corner(545, 690), corner(250, 690)] }, freedom: { move: true, turn: true, scale: true, shear: true, perspective: false }, holdOuts: [], manual: [], runs: [] };
-  await post(`${path}/changes`, { id: randomUUID(), label: 'Draw Case', edits: [{ kind: 'track', id, revision: null, value }] });
+  const value = {
+    id,
+    projectId: shot.projectId,
+    shotId: shot.id,
+    name: 'Case',
+    referenceFrame: 0,
+    region: { form: 'spline', points: [corner(250, 290), corner(545, 290), corner(545, 690), corner(250, 690)] },
+    freedom: { move: true, turn: true, scale: true, shear: true, perspective: false },
+    holdOuts: [],
+    manual: [],
+    runs: [],
+  };
+  await post(`${path}/changes`, {
+    id: randomUUID(),
+    label: 'Draw Case',
+    edits: [{ kind: 'track', id, revision: null, value }],
+  });
   await post(`${path}/track-runs`, { trackId: id, spans: [{ from: 0, to: 47 }] });
-  const found = async () => (await get<{ frames: { frame: number; motion: number[] }[] }[]>(`${path}/tracks`)).flatMap((r) => r.frames);
+  const found = async () =>
+    (await get<{ frames: { frame: number; motion: number[] }[] }[]>(`${path}/tracks`)).flatMap((r) => r.frames);
   await expect.poll(async () => (await found()).length, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(3);
   await server.kill();
 

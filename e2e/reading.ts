@@ -4,24 +4,68 @@ import { maskDistanceInto } from '../packages/core/src/index.ts';
 
 /** All frames of a video as 16-bit planes G, B, R per frame; `filters` convert it first. */
 export function readGbr16(file: string, width: number, height: number, filters?: string): Uint16Array[][] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, ...(filters ? ['-vf', filters] : []), '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'gbrp16le', '-'], { maxBuffer: 2 ** 31 - 1 });
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      ...(filters ? ['-vf', filters] : []),
+      '-fps_mode',
+      'passthrough',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'gbrp16le',
+      '-',
+    ],
+    { maxBuffer: 2 ** 31 - 1 },
+  );
   const n = width * height;
   const frames: Uint16Array[][] = [];
-  for (let at = 0; at + n * 6 <= raw.length; at += n * 6) frames.push([0, 1, 2].map((c) => new Uint16Array(raw.buffer.slice(raw.byteOffset + at + c * n * 2, raw.byteOffset + at + (c + 1) * n * 2))));
+  for (let at = 0; at + n * 6 <= raw.length; at += n * 6)
+    frames.push(
+      [0, 1, 2].map(
+        (c) =>
+          new Uint16Array(raw.buffer.slice(raw.byteOffset + at + c * n * 2, raw.byteOffset + at + (c + 1) * n * 2)),
+      ),
+    );
   return frames;
 }
 
 /** All frames of a grey matte, 8 bit; scaled when another size is asked for. */
 export function readGrey(file: string, width: number, height: number): Uint8Array[] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', `scale=${width}:${height}:flags=area`, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 2 ** 31 - 1 });
-  return Array.from({ length: raw.length / (width * height) }, (_, i) => raw.subarray(i * width * height, (i + 1) * width * height));
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-vf',
+      `scale=${width}:${height}:flags=area`,
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'gray',
+      '-',
+    ],
+    { maxBuffer: 2 ** 31 - 1 },
+  );
+  return Array.from({ length: raw.length / (width * height) }, (_, i) =>
+    raw.subarray(i * width * height, (i + 1) * width * height),
+  );
 }
 
 /**
  * Two mattes compared: `iou` of the sets α ≥ ½ (Jaccard), `softIou` = Σ min / Σ max, which counts every soft rim too,
  * and the mean absolute error of α.
  */
-export function compareMattes(a: ArrayLike<number>, truth: ArrayLike<number>): { iou: number; softIou: number; mae: number } {
+export function compareMattes(
+  a: ArrayLike<number>,
+  truth: ArrayLike<number>,
+): { iou: number; softIou: number; mae: number } {
   let [low, high, error, both, either] = [0, 0, 0, 0, 0];
   for (let i = 0; i < truth.length; i++) {
     low += Math.min(a[i]!, truth[i]!);
@@ -40,7 +84,14 @@ function outline(alpha: Float32Array, width: number, height: number): Uint8Array
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++)
       // the picture's rim is no edge of the piece
-      if (inside(x, y) && ((x > 0 && !inside(x - 1, y)) || (x + 1 < width && !inside(x + 1, y)) || (y > 0 && !inside(x, y - 1)) || (y + 1 < height && !inside(x, y + 1)))) out[y * width + x] = 1;
+      if (
+        inside(x, y) &&
+        ((x > 0 && !inside(x - 1, y)) ||
+          (x + 1 < width && !inside(x + 1, y)) ||
+          (y > 0 && !inside(x, y - 1)) ||
+          (y + 1 < height && !inside(x, y + 1)))
+      )
+        out[y * width + x] = 1;
   return out;
 }
 

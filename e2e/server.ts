@@ -30,7 +30,8 @@ export async function startServer({ demo }: { demo: boolean }): Promise<TestServ
   database.pathname = `/${name}`;
   const media = mkdtempSync(join(tmpdir(), 'mellow-e2e-'));
   const env = { ...process.env, DATABASE_URL: database.href, MELLOW_MEDIA: media, PORT: '0' };
-  const node = (script: string) => spawn(process.execPath, ['--import', 'tsx', script], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
+  const node = (script: string) =>
+    spawn(process.execPath, ['--import', 'tsx', script], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
   if (demo) {
     const [code] = (await once(node('demo/seed.ts'), 'close')) as [number];
     if (code !== 0) throw new Error('the demo could not be loaded');

@@ -4,7 +4,16 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { frameMatte, makeTables, oklabFromLinear709, oklchFromOklab, linearFromCode, sourceFrame, turnDeg, type Layer } from '../packages/core/src/index.ts';
+import {
+  frameMatte,
+  makeTables,
+  oklabFromLinear709,
+  oklchFromOklab,
+  linearFromCode,
+  sourceFrame,
+  turnDeg,
+  type Layer,
+} from '../packages/core/src/index.ts';
 import { Driver, H, TO_RGB, W, type Place } from './driving.ts';
 import { compareMattes, readGbr16, readGrey } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
@@ -23,7 +32,8 @@ async function isolate(d: Driver, picks: [Place, Place][], shape: [Place, Place]
   await d.pick(...shape);
   await expect(d.page.getByRole('region', { name: 'Rectangle 1' })).toBeVisible();
 }
-const suitcaseLayers = async (d: Driver, shot: string): Promise<Layer[]> => (await d.sighting('Lark suitcase', shot))!.layers;
+const suitcaseLayers = async (d: Driver, shot: string): Promise<Layer[]> =>
+  (await d.sighting('Lark suitcase', shot))!.layers;
 
 test('the suitcase becomes marigold in two shots and is rendered', async ({ page }) => {
   const errors: string[] = [];
@@ -34,18 +44,51 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
 
   await test.step('isolate it in shot 1: picks in light, middle and shade, a rectangle round it', async () => {
     await d.stage('Isolate');
-    await isolate(d, [[[440, 420], [520, 520]], [[300, 560], [330, 600]], [[330, 280], [480, 300]], [[276, 330], [290, 560]]], [[225, 220], [605, 730]]);
+    await isolate(
+      d,
+      [
+        [
+          [440, 420],
+          [520, 520],
+        ],
+        [
+          [300, 560],
+          [330, 600],
+        ],
+        [
+          [330, 280],
+          [480, 300],
+        ],
+        [
+          [276, 330],
+          [290, 560],
+        ],
+      ],
+      [
+        [225, 220],
+        [605, 730],
+      ],
+    );
     await page.getByText('Matte', { exact: true }).click();
     await expect(page.locator('canvas[data-view="Matte"]')).toBeVisible();
   });
   const layers = await suitcaseLayers(d, '1 Platform');
-  expect(layers.map((l) => [l.kind, l.mode])).toEqual([['range', 'add'], ['shape', 'within']]);
+  expect(layers.map((l) => [l.kind, l.mode])).toEqual([
+    ['range', 'add'],
+    ['shape', 'within'],
+  ]);
 
   await test.step('the key and the shape, built by hand, meet the ground truth', () => {
     const truth = readGrey(join(demo, 'truth/shot-1-platform.suitcase.mkv'), W, H)[0]!;
     const [g, b, r] = readGbr16(join(demo, 'media/shot-1-platform.mp4'), W, H, `select=eq(n\\,0),${TO_RGB}`)[0]!;
-    const alpha = frameMatte(sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, makeTables()), layers);
-    const { iou, mae } = compareMattes(alpha, Float32Array.from(truth, (v) => v / 255));
+    const alpha = frameMatte(
+      sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, makeTables()),
+      layers,
+    );
+    const { iou, mae } = compareMattes(
+      alpha,
+      Float32Array.from(truth, (v) => v / 255),
+    );
     console.log(`suitcase, shot 1, frame 0: IoU ${iou.toFixed(3)}, mean absolute error ${mae.toFixed(4)}`);
     expect(iou).toBeGreaterThan(0.9);
   });
@@ -82,7 +125,27 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
     await page.getByRole('link', { name: 'Isolate', exact: true }).click();
     await expect(page.getByRole('img', { name: /^2 Café, frame 0/ })).toBeVisible();
     await page.waitForLoadState('networkidle');
-    await isolate(d, [[[400, 330], [424, 430]], [[404, 450], [428, 560]], [[520, 400], [560, 430]]], [[350, 250], [640, 640]]);
+    await isolate(
+      d,
+      [
+        [
+          [400, 330],
+          [424, 430],
+        ],
+        [
+          [404, 450],
+          [428, 560],
+        ],
+        [
+          [520, 400],
+          [560, 430],
+        ],
+      ],
+      [
+        [350, 250],
+        [640, 640],
+      ],
+    );
     await page.getByRole('link', { name: 'Line-up', exact: true }).click();
     for (const shot of ['1 Platform', '2 Café']) {
       const cell = page.locator(`[data-cell="Lark suitcase ${shot}"]`);
@@ -103,7 +166,9 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
       await page.getByRole('link', { name: stage, exact: true }).click();
       await page.waitForLoadState('networkidle');
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
-      expect(violations.map((v) => `${stage}: ${v.id} ${v.nodes.map((n) => n.html).join(' ')}`.slice(0, 500))).toEqual([]);
+      expect(violations.map((v) => `${stage}: ${v.id} ${v.nodes.map((n) => n.html).join(' ')}`.slice(0, 500))).toEqual(
+        [],
+      );
     }
   });
 
@@ -111,9 +176,15 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
     await page.getByRole('button', { name: /^Render \d shots/ }).click();
     await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(2, { timeout: 120_000 });
     const deliveries = await d.json<{ id: string; fileName: string; shotName: string }[]>('/deliveries');
-    for (const [shot, source] of [['1 Platform', 'shot-1-platform'], ['2 Café', 'shot-2-cafe']] as const) {
+    for (const [shot, source] of [
+      ['1 Platform', 'shot-1-platform'],
+      ['2 Café', 'shot-2-cafe'],
+    ] as const) {
       const delivery = deliveries.find((d) => d.shotName === shot)!;
-      const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: `Download ${delivery.fileName}` }).click()]);
+      const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('link', { name: `Download ${delivery.fileName}` }).click(),
+      ]);
       checkRender((await download.path())!, join(demo, `media/${source}.mp4`), await suitcaseLayers(d, shot));
     }
   });
@@ -128,7 +199,10 @@ function checkRender(rendered: string, source: string, layers: Layer[]): void {
   expect(after.length).toBe(before.length);
   for (const frame of [0, 23, 47]) {
     const [g, b, r] = before[frame]!;
-    const alpha = frameMatte(sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, makeTables()), layers);
+    const alpha = frameMatte(
+      sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, makeTables()),
+      layers,
+    );
     // the scarf is recoloured too in shot 1: the region of the suitcase's own half of the picture speaks for it
     let [outside, differing, inside, turned] = [0, 0, 0, 0];
     for (let i = 0; i < W * H; i++) {
@@ -138,9 +212,15 @@ function checkRender(rendered: string, source: string, layers: Layer[]): void {
         outside++;
         if ([0, 1, 2].some((c) => before[frame]![c]![i] !== after[frame]![c]![i])) differing++;
       } else if (alpha[i]! > 0.99) {
-        const hue = ([pg, pb, pr]: Uint16Array[]) => oklchFromOklab(oklabFromLinear709([pr![i]!, pg![i]!, pb![i]!].map((v) => linearFromCode('rec709', v / 65535)) as [number, number, number]));
+        const hue = ([pg, pb, pr]: Uint16Array[]) =>
+          oklchFromOklab(
+            oklabFromLinear709(
+              [pr![i]!, pg![i]!, pb![i]!].map((v) => linearFromCode('rec709', v / 65535)) as [number, number, number],
+            ),
+          );
         const [h0, h1] = [hue(before[frame]!), hue(after[frame]!)];
-        if (h1.C < 0.04 || [0, 1, 2].some((c) => after[frame]![c]![i] === 0 || after[frame]![c]![i] === 65535)) continue; // clipped, or too grey to have a hue
+        if (h1.C < 0.04 || [0, 1, 2].some((c) => after[frame]![c]![i] === 0 || after[frame]![c]![i] === 65535))
+          continue; // clipped, or too grey to have a hue
         inside++;
         if (Math.abs(turnDeg(h0.hDeg, h1.hDeg) + 112) < 0.5) turned++;
       }

@@ -1,7 +1,16 @@
 // What a journey does to make a matte hold for a shot, and how every frame of it is compared with the ground truth.
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { frameMatte, knownMotions, makeTables, sightingAt, sourceFrame, type AnimatedSighting, type FoundFrame, type StoredTrack } from '../packages/core/src/index.ts';
+import {
+  frameMatte,
+  knownMotions,
+  makeTables,
+  sightingAt,
+  sourceFrame,
+  type AnimatedSighting,
+  type FoundFrame,
+  type StoredTrack,
+} from '../packages/core/src/index.ts';
 import { H, TO_RGB, W, type Driver, type Place } from './driving.ts';
 import { compareMattes, readGbr16, readGrey } from './reading.ts';
 
@@ -14,37 +23,85 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
   const sighting = (await d.sighting(piece, shot))!;
   const document = (await d.document()) as unknown as { tracks: { value: StoredTrack & { id: string } }[] };
   const runs = await d.json<{ runId: string; frames: FoundFrame[] }[]>('/tracks');
-  const motions = new Map(document.tracks.map(({ value }) => [value.id, knownMotions(value, (id) => runs.find((r) => r.runId === id)?.frames ?? [])]));
-  const render = { ...sighting, cleanUp: sighting.cleanUp ?? undefined, spill: undefined, shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 }, strength: 1 } as unknown as AnimatedSighting;
+  const motions = new Map(
+    document.tracks.map(({ value }) => [
+      value.id,
+      knownMotions(value, (id) => runs.find((r) => r.runId === id)?.frames ?? []),
+    ]),
+  );
+  const render = {
+    ...sighting,
+    cleanUp: sighting.cleanUp ?? undefined,
+    spill: undefined,
+    shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
+    strength: 1,
+  } as unknown as AnimatedSighting;
   const truth = readGrey(join(demo, `truth/${file}.${matte}.mkv`), HALF_W, HALF_H);
   const tables = makeTables();
   const ious: number[] = [];
   // in parts: whole shots of 16-bit pictures would not fit in memory at once
   for (let from = 0; from < truth.length; from += 12) {
-    const pictures = readGbr16(join(demo, `media/${file}.mp4`), HALF_W, HALF_H, `select=between(n\\,${from}\\,${from + 11}),${TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`)}`);
+    const pictures = readGbr16(
+      join(demo, `media/${file}.mp4`),
+      HALF_W,
+      HALF_H,
+      `select=between(n\\,${from}\\,${from + 11}),${TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`)}`,
+    );
     pictures.forEach(([g, b, r], k) => {
       const { layers, cleanUp } = sightingAt(render, from + k, motions);
-      const alpha = frameMatte(sourceFrame({ width: HALF_W, height: HALF_H, r: r!, g: g!, b: b! }, 'rec709', 0.5, tables), layers, cleanUp);
-      ious.push(compareMattes(alpha, Float32Array.from(truth[from + k]!, (v) => v / 255)).iou);
+      const alpha = frameMatte(
+        sourceFrame({ width: HALF_W, height: HALF_H, r: r!, g: g!, b: b! }, 'rec709', 0.5, tables),
+        layers,
+        cleanUp,
+      );
+      ious.push(
+        compareMattes(
+          alpha,
+          Float32Array.from(truth[from + k]!, (v) => v / 255),
+        ).iou,
+      );
     });
   }
   const mean = ious.reduce((a, b) => a + b, 0) / ious.length;
-  console.log(`${piece}, ${shot}: ${ious.length} frames, IoU mean ${mean.toFixed(3)}, least ${Math.min(...ious).toFixed(3)}`);
+  console.log(
+    `${piece}, ${shot}: ${ious.length} frames, IoU mean ${mean.toFixed(3)}, least ${Math.min(...ious).toFixed(3)}`,
+  );
   return { mean, least: Math.min(...ious), frames: ious.length };
 }
 
-export const section = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'Section' }).or(page.getByLabel('Section')).getByText(name, { exact: true }).click();
+export const section = (page: Page, name: string) =>
+  page
+    .getByRole('radiogroup', { name: 'Section' })
+    .or(page.getByLabel('Section'))
+    .getByText(name, { exact: true })
+    .click();
 
 /** Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the shot; gives the track's name. */
-export async function trackRegion(d: Driver, page: Page, region: [Place, Place], without: readonly string[]): Promise<string> {
+export async function trackRegion(
+  d: Driver,
+  page: Page,
+  region: [Place, Place],
+  without: readonly string[],
+): Promise<string> {
   await section(page, 'Track');
   await page.getByRole('button', { name: 'New track' }).click();
   await d.step(/^Draw Track \d+$/, () => d.drag(...region));
   // another journey on the same shot may have drawn tracks before
   const name = (await d.steps())[0]!.slice('Draw '.length);
-  for (const part of without) await d.step(`${name}: ${part} off`, () => page.getByRole('group', { name: 'The track may' }).getByText(part).click());
+  for (const part of without)
+    await d.step(`${name}: ${part} off`, () =>
+      page.getByRole('group', { name: 'The track may' }).getByText(part).click(),
+    );
   await d.step(new RegExp(`^Track ${name}: `), () => page.getByRole('button', { name: 'Track both ways' }).click());
-  await expect.poll(async () => (await d.json<{ kind: string; state: string }[]>('/jobs')).filter((j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running')).length, { timeout: 240_000 }).toBe(0);
+  await expect
+    .poll(
+      async () =>
+        (await d.json<{ kind: string; state: string }[]>('/jobs')).filter(
+          (j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running'),
+        ).length,
+      { timeout: 240_000 },
+    )
+    .toBe(0);
   return name;
 }
 export async function follow(d: Driver, page: Page, layer: string, name: string): Promise<void> {
@@ -52,6 +109,9 @@ export async function follow(d: Driver, page: Page, layer: string, name: string)
   await section(page, 'Track');
   await d.step(`${layer} follows ${name}`, async () => {
     await page.getByRole('combobox', { name: `${layer} follows` }).click();
-    await page.locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item').filter({ hasText: name }).click();
+    await page
+      .locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item')
+      .filter({ hasText: name })
+      .click();
   });
 }

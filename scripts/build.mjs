@@ -11,7 +11,10 @@ const newest = (folder) =>
 
 export function buildWeb() {
   const built = join(root, 'packages/web/dist/index.html');
-  const sources = Math.max(...['core', 'contract', 'web'].map((p) => newest(join(root, 'packages', p, 'src'))), statSync(join(root, 'package-lock.json')).mtimeMs);
+  const sources = Math.max(
+    ...['core', 'contract', 'web'].map((p) => newest(join(root, 'packages', p, 'src'))),
+    statSync(join(root, 'package-lock.json')).mtimeMs,
+  );
   if (existsSync(built) && statSync(built).mtimeMs > sources) return;
   console.log('Building the web app …');
   run('npm', ['run', 'build', '-w', '@mellow/web', '--silent'], 'The web app could not be built.', { cwd: root });

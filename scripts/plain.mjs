@@ -10,7 +10,8 @@ export function fail(sentence) {
 /** Runs a command with its output shown; ends the script with `why` when it fails. */
 export function run(command, args, why, options = {}) {
   const { status, error } = spawnSync(command, args, { stdio: 'inherit', ...options });
-  if (error || status !== 0) fail(`${why} (${command} ${args.join(' ')}${error ? `: ${error.message}` : ` ended with ${status}`})`);
+  if (error || status !== 0)
+    fail(`${why} (${command} ${args.join(' ')}${error ? `: ${error.message}` : ` ended with ${status}`})`);
 }
 
 /** Starts a program whose life is this script's: SIGTERM on `stop()`, SIGKILL when it does not listen. */

@@ -11,7 +11,13 @@ const out = join(import.meta.dirname, '../docs/screenshots');
 const server = await startServer({ demo: true });
 const browser = await chromium.launch(CHROMIUM);
 type Row = { value: { id: string; name: string }; revision: number };
-interface Document { shots: Row[]; pieces: Row[]; colourways: Row[]; sightings: Row[]; proxies: Record<string, { state: string }> }
+interface Document {
+  shots: Row[];
+  pieces: Row[];
+  colourways: Row[];
+  sightings: Row[];
+  proxies: Record<string, { state: string }>;
+}
 const get = async <T>(path: string): Promise<T> => (await (await fetch(server.url + path)).json()) as T;
 try {
   const [project] = await get<{ id: string }[]>('/api/projects');
@@ -19,7 +25,11 @@ try {
   const document = () => get<Document>(path);
   const d = await document();
   const change = async (label: string, edits: object[]) => {
-    const response = await fetch(`${server.url}${path}/changes`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ id: randomUUID(), label, edits }) });
+    const response = await fetch(`${server.url}${path}/changes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ id: randomUUID(), label, edits }),
+    });
     if (!response.ok) throw new Error(await response.text());
   };
   const piece = d.pieces[0]!.value.id;
@@ -27,18 +37,76 @@ try {
   const layer = { on: true, invert: false, strength: 1 };
   const stack = (key: object, geometry: object) => [
     { ...layer, id: randomUUID(), name: 'Teal shell', mode: 'add', kind: 'range', key, picks: [] },
-    { ...layer, id: randomUUID(), name: 'Round the suitcase', mode: 'within', kind: 'shape', geometry, feather: { innerPx: 2, outerPx: 8, falloff: 'smooth' } },
+    {
+      ...layer,
+      id: randomUUID(),
+      name: 'Round the suitcase',
+      mode: 'within',
+      kind: 'shape',
+      geometry,
+      feather: { innerPx: 2, outerPx: 8, falloff: 'smooth' },
+    },
   ];
   const sight = (shot: number, layers: object[]) => {
     const id = randomUUID();
-    return { kind: 'sighting', id, revision: null, value: { id, projectId: project!.id, pieceId: piece, shotId: d.shots[shot]!.value.id, layers, animated: {}, cleanUp: { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 80, holesPx: 30, edgePx: 0, softenPx: 0.7, softenBias: 0 }, spill: shot === 0 ? { mode: 'follow', reachPx: 40, amount: 1, tolerance: 0.03 } : null } };
+    return {
+      kind: 'sighting',
+      id,
+      revision: null,
+      value: {
+        id,
+        projectId: project!.id,
+        pieceId: piece,
+        shotId: d.shots[shot]!.value.id,
+        layers,
+        animated: {},
+        cleanUp: {
+          quietPx: 0,
+          floor: 0,
+          ceiling: 1,
+          islandsPx: 80,
+          holesPx: 30,
+          edgePx: 0,
+          softenPx: 0.7,
+          softenBias: 0,
+        },
+        spill: shot === 0 ? { mode: 'follow', reachPx: 40, amount: 1, tolerance: 0.03 } : null,
+      },
+    };
   };
   await change('Isolate the suitcase', [
-    sight(0, stack({ hue: w(175, 203, 10), chroma: w(0.05, 0.16, 0.03), lightness: w(0.25, 0.85, 0.12) }, { form: 'rectangle', cx: 400, cy: 475, width: 400, height: 520, turnDeg: 0 })),
-    sight(1, stack({ hue: w(156, 200, 83), chroma: w(0.037, 0.4, 0.03), lightness: w(0.1, 0.9, 0.05) }, { form: 'rectangle', cx: 505, cy: 450, width: 330, height: 400, turnDeg: 0 })),
+    sight(
+      0,
+      stack(
+        { hue: w(175, 203, 10), chroma: w(0.05, 0.16, 0.03), lightness: w(0.25, 0.85, 0.12) },
+        { form: 'rectangle', cx: 400, cy: 475, width: 400, height: 520, turnDeg: 0 },
+      ),
+    ),
+    sight(
+      1,
+      stack(
+        { hue: w(156, 200, 83), chroma: w(0.037, 0.4, 0.03), lightness: w(0.1, 0.9, 0.05) },
+        { form: 'rectangle', cx: 505, cy: 450, width: 330, height: 400, turnDeg: 0 },
+      ),
+    ),
   ]);
   const recipe = randomUUID();
-  await change('Recolour the suitcase', [{ kind: 'recipe', id: recipe, revision: null, value: { animated: {}, id: recipe, projectId: project!.id, pieceId: piece, colourwayId: d.colourways[0]!.value.id, shift: { exposureStops: 0.1, hueDeg: -111, saturation: 1.42, density: 0 }, strength: 1 } }]);
+  await change('Recolour the suitcase', [
+    {
+      kind: 'recipe',
+      id: recipe,
+      revision: null,
+      value: {
+        animated: {},
+        id: recipe,
+        projectId: project!.id,
+        pieceId: piece,
+        colourwayId: d.colourways[0]!.value.id,
+        shift: { exposureStops: 0.1, hueDeg: -111, saturation: 1.42, density: 0 },
+        strength: 1,
+      },
+    },
+  ]);
   for (;;) {
     const measured = await get<{ fresh: boolean }[]>(`${path}/measurements`);
     // three sightings (two of the suitcase, the scarf) in three colourways
@@ -51,7 +119,10 @@ try {
     // where there is a viewer, until it shows the frame it should
     const ruler = page.getByRole('slider', { name: 'Frame' });
     await page.waitForTimeout(800);
-    if (await ruler.isVisible()) await page.locator(`.viewport canvas[data-frame="${await ruler.getAttribute('aria-valuenow')}"]`).waitFor({ timeout: 90_000 });
+    if (await ruler.isVisible())
+      await page
+        .locator(`.viewport canvas[data-frame="${await ruler.getAttribute('aria-valuenow')}"]`)
+        .waitFor({ timeout: 90_000 });
     await page.waitForTimeout(2500);
     await page.screenshot({ path: join(out, `${name}.png`) });
   };
@@ -59,14 +130,83 @@ try {
   const makeTrack = async () => {
     const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
     const freedom = { move: true, turn: true, scale: true, shear: true, perspective: false };
-    await change('Draw Case front', [{ kind: 'track', id: track, revision: null, value: { id: track, projectId: project!.id, shotId: d.shots[0]!.value.id, name: 'Case front', referenceFrame: 24, region: { form: 'spline', points: [corner(290, 290), corner(545, 290), corner(545, 690), corner(290, 690)] }, freedom, holdOuts: [], manual: [], runs: [] } }]);
-    await fetch(`${server.url}${path}/track-runs`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ trackId: track, spans: [{ from: 24, to: 47 }, { from: 24, to: 0 }] }) });
-    while ((await get<{ kind: string; state: string }[]>(`${path}/jobs`)).some((j) => j.kind === 'track' && ['queued', 'running'].includes(j.state))) await new Promise((resolve) => setTimeout(resolve, 300));
-    const sighting = (await document()).sightings.find((s) => (s.value as unknown as { pieceId: string; shotId: string }).pieceId === piece && (s.value as unknown as { shotId: string }).shotId === d.shots[0]!.value.id)! as unknown as { value: { id: string; layers: object[] }; revision: number };
+    await change('Draw Case front', [
+      {
+        kind: 'track',
+        id: track,
+        revision: null,
+        value: {
+          id: track,
+          projectId: project!.id,
+          shotId: d.shots[0]!.value.id,
+          name: 'Case front',
+          referenceFrame: 24,
+          region: { form: 'spline', points: [corner(290, 290), corner(545, 290), corner(545, 690), corner(290, 690)] },
+          freedom,
+          holdOuts: [],
+          manual: [],
+          runs: [],
+        },
+      },
+    ]);
+    await fetch(`${server.url}${path}/track-runs`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({
+        trackId: track,
+        spans: [
+          { from: 24, to: 47 },
+          { from: 24, to: 0 },
+        ],
+      }),
+    });
+    while (
+      (await get<{ kind: string; state: string }[]>(`${path}/jobs`)).some(
+        (j) => j.kind === 'track' && ['queued', 'running'].includes(j.state),
+      )
+    )
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    const sighting = (await document()).sightings.find(
+      (s) =>
+        (s.value as unknown as { pieceId: string; shotId: string }).pieceId === piece &&
+        (s.value as unknown as { shotId: string }).shotId === d.shots[0]!.value.id,
+    )! as unknown as { value: { id: string; layers: object[] }; revision: number };
     const [key, shape] = sighting.value.layers;
-    const at = (x0: number, y0: number, x1: number, y1: number) => ({ form: 'spline', points: [corner(x0, y0), corner(x1, y0), corner(x1, y1), corner(x0, y1)] });
-    const keys = [[0, at(200, 225, 590, 715)], [24, at(196, 222, 590, 718)], [47, at(190, 220, 592, 718)]].map(([frame, value]) => ({ frame, value, ease: 'smooth' }));
-    await change('The shape follows', [{ kind: 'sighting', id: sighting.value.id, revision: sighting.revision, value: { ...sighting.value, layers: [key, { ...shape, geometry: at(196, 222, 590, 718), paths: keys, follow: { ...freedom, trackId: track }, animated: { 'feather.outerPx': [{ frame: 0, value: 8, ease: 'smooth' }, { frame: 30, value: 14, ease: 'linear' }], strength: [{ frame: 6, value: 1, ease: 'hold' }] } }] } }]);
+    const at = (x0: number, y0: number, x1: number, y1: number) => ({
+      form: 'spline',
+      points: [corner(x0, y0), corner(x1, y0), corner(x1, y1), corner(x0, y1)],
+    });
+    const keys = [
+      [0, at(200, 225, 590, 715)],
+      [24, at(196, 222, 590, 718)],
+      [47, at(190, 220, 592, 718)],
+    ].map(([frame, value]) => ({ frame, value, ease: 'smooth' }));
+    await change('The shape follows', [
+      {
+        kind: 'sighting',
+        id: sighting.value.id,
+        revision: sighting.revision,
+        value: {
+          ...sighting.value,
+          layers: [
+            key,
+            {
+              ...shape,
+              geometry: at(196, 222, 590, 718),
+              paths: keys,
+              follow: { ...freedom, trackId: track },
+              animated: {
+                'feather.outerPx': [
+                  { frame: 0, value: 8, ease: 'smooth' },
+                  { frame: 30, value: 14, ease: 'linear' },
+                ],
+                strength: [{ frame: 6, value: 1, ease: 'hold' }],
+              },
+            },
+          ],
+        },
+      },
+    ]);
   };
   const stage = (name: string) => page.goto(`${server.url}/projects/${project!.id}/${name}`);
   await page.goto(server.url);
@@ -94,10 +234,42 @@ try {
   const stroke = (sign: 'in' | 'out', ...points: number[][]) => ({ sign, widthPx: 14, points });
   const lantern = d.pieces.find((p) => p.value.name === 'Lantern')!.value.id;
   const scribbled = randomUUID();
-  await change('Scribble the lantern', [{ kind: 'sighting', id: scribbled, revision: null, value: {
-    id: scribbled, projectId: project!.id, pieceId: lantern, shotId: d.shots[4]!.value.id, animated: {}, cleanUp: null, spill: null,
-    layers: [{ ...layer, id: randomUUID(), name: 'White frame', mode: 'add', kind: 'scribble', strokes: [stroke('in', [155, 378], [264, 378]), stroke('in', [148, 229], [148, 316], [167, 352]), stroke('in', [273, 229], [273, 316], [255, 352]), stroke('in', [172, 176], [232, 176]), stroke('out', [211, 264], [211, 299]), stroke('out', [105, 141], [105, 369]), stroke('out', [316, 141], [316, 369]), stroke('out', [123, 141], [299, 141]), stroke('out', [141, 422], [290, 422])] }],
-  } }]);
+  await change('Scribble the lantern', [
+    {
+      kind: 'sighting',
+      id: scribbled,
+      revision: null,
+      value: {
+        id: scribbled,
+        projectId: project!.id,
+        pieceId: lantern,
+        shotId: d.shots[4]!.value.id,
+        animated: {},
+        cleanUp: null,
+        spill: null,
+        layers: [
+          {
+            ...layer,
+            id: randomUUID(),
+            name: 'White frame',
+            mode: 'add',
+            kind: 'scribble',
+            strokes: [
+              stroke('in', [155, 378], [264, 378]),
+              stroke('in', [148, 229], [148, 316], [167, 352]),
+              stroke('in', [273, 229], [273, 316], [255, 352]),
+              stroke('in', [172, 176], [232, 176]),
+              stroke('out', [211, 264], [211, 299]),
+              stroke('out', [105, 141], [105, 369]),
+              stroke('out', [316, 141], [316, 369]),
+              stroke('out', [123, 141], [299, 141]),
+              stroke('out', [141, 422], [290, 422]),
+            ],
+          },
+        ],
+      },
+    },
+  ]);
   await page.getByRole('button', { name: /^5 Gate/ }).click({ position: { x: 12, y: 8 } });
   await page.getByRole('combobox', { name: 'Piece' }).click();
   await page.locator('.ant-select-item').filter({ hasText: 'Lantern' }).click();
@@ -115,11 +287,37 @@ try {
   await shoot('lineup');
   await stage('deliver');
   await page.getByRole('button', { name: /^Render \d/ }).click();
-  await page.getByRole('link', { name: /^Download/ }).nth(1).waitFor({ timeout: 180_000 });
+  await page
+    .getByRole('link', { name: /^Download/ })
+    .nth(1)
+    .waitFor({ timeout: 180_000 });
   await shoot('deliver');
   await makeTrack();
-  const current = (await get<{ recipes: { value: { id: string; pieceId: string }; revision: number }[] }>(path)).recipes.find((r) => r.value.id === recipe)!;
-  await change('Fade in', [{ kind: 'recipe', id: recipe, revision: current.revision, value: { ...current.value, animated: { [d.shots[0]!.value.id]: { strength: [{ frame: 4, value: 0, ease: 'smooth' }, { frame: 22, value: 1, ease: 'hold' }], 'shift.hueDeg': [{ frame: 22, value: -111, ease: 'smooth' }, { frame: 44, value: -60, ease: 'smooth' }] } } } }]);
+  const current = (
+    await get<{ recipes: { value: { id: string; pieceId: string }; revision: number }[] }>(path)
+  ).recipes.find((r) => r.value.id === recipe)!;
+  await change('Fade in', [
+    {
+      kind: 'recipe',
+      id: recipe,
+      revision: current.revision,
+      value: {
+        ...current.value,
+        animated: {
+          [d.shots[0]!.value.id]: {
+            strength: [
+              { frame: 4, value: 0, ease: 'smooth' },
+              { frame: 22, value: 1, ease: 'hold' },
+            ],
+            'shift.hueDeg': [
+              { frame: 22, value: -111, ease: 'smooth' },
+              { frame: 44, value: -60, ease: 'smooth' },
+            ],
+          },
+        },
+      },
+    },
+  ]);
   await stage('isolate');
   await page.getByRole('slider', { name: 'Frame' }).press('Home');
   for (let f = 0; f < 3; f++) await page.getByRole('slider', { name: 'Frame' }).press('Shift+ArrowRight');

@@ -11,7 +11,9 @@ const has = (program) => spawnSync('sh', ['-c', `command -v ${program}`]).status
 export function postgresBin() {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return undefined;
-  const versions = readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/postgres'))).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(base)
+    .filter((v) => existsSync(join(base, v, 'bin/postgres')))
+    .sort((a, b) => Number(b) - Number(a));
   return versions[0] && join(base, versions[0], 'bin');
 }
 
@@ -20,7 +22,9 @@ function nodePackages() {
   const lock = readFileSync(join(root, 'package-lock.json'), 'utf8');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing Node packages …');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], 'Node packages could not be installed.', { cwd: root });
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], 'Node packages could not be installed.', {
+    cwd: root,
+  });
   writeFileSync(stamp, lock);
 }
 
@@ -33,18 +37,24 @@ function debianPackages(withBrowser) {
   const missing = wanted.filter(([there]) => !there).map(([, name]) => name);
   if (missing.length === 0) return;
   const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
-  if (process.getuid?.() !== 0) fail(`These Debian packages are missing: ${missing.join(', ')}. Install them, then start again:\n  sudo ${command}`);
+  if (process.getuid?.() !== 0)
+    fail(
+      `These Debian packages are missing: ${missing.join(', ')}. Install them, then start again:\n  sudo ${command}`,
+    );
   console.log(`Installing Debian packages: ${missing.join(', ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const quiet = (args) => spawnSync('apt-get', args, { env, stdio: ['ignore', 'ignore', 'inherit'] }).status === 0;
   quiet(['update', '-qq']);
-  if (!quiet(['install', '-y', '-qq', '--no-install-recommends', ...missing])) fail(`Debian packages could not be installed. Run this yourself, then start again:\n  ${command}`);
+  if (!quiet(['install', '-y', '-qq', '--no-install-recommends', ...missing]))
+    fail(`Debian packages could not be installed. Run this yourself, then start again:\n  ${command}`);
 }
 
 export function setUp({ browser = false } = {}) {
-  if (Number(process.versions.node.split('.')[0]) < 20) fail(`Node 20 or newer is needed; this is ${process.versions.node}.`);
+  if (Number(process.versions.node.split('.')[0]) < 20)
+    fail(`Node 20 or newer is needed; this is ${process.versions.node}.`);
   const { bavail, bsize } = statfsSync(root);
-  if (bavail * bsize < 500e6) fail(`Only ${Math.round((bavail * bsize) / 1e6)} MB are free on this disk; at least 500 MB are needed.`);
+  if (bavail * bsize < 500e6)
+    fail(`Only ${Math.round((bavail * bsize) / 1e6)} MB are free on this disk; at least 500 MB are needed.`);
   nodePackages();
   debianPackages(browser);
 }

@@ -7,7 +7,9 @@ import { startCluster } from './cluster.mjs';
 import { root, setUp } from './setup.mjs';
 
 setUp({ browser: true });
-const passes = (script, env = {}) => spawnSync('npm', ['run', '--silent', script], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
+const passes = (script, env = {}) =>
+  spawnSync('npm', ['run', '--silent', script], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
+    .status === 0;
 if (!passes('types') || !passes('lint')) process.exit(1);
 mkdirSync(join(root, '.data'), { recursive: true });
 const cluster = await startCluster(join(root, '.data/postgres-test'), 'mellow_test');

@@ -2,8 +2,12 @@
 import { child, fail } from './plain.mjs';
 import { root, setUp } from './setup.mjs';
 
-if (!process.env.DATABASE_URL || !process.env.MELLOW_MEDIA) fail('Set DATABASE_URL and MELLOW_MEDIA to those of the installation this worker is for.');
+if (!process.env.DATABASE_URL || !process.env.MELLOW_MEDIA)
+  fail('Set DATABASE_URL and MELLOW_MEDIA to those of the installation this worker is for.');
 setUp();
-const worker = child(process.execPath, ['--import', 'tsx', 'packages/server/src/main.ts', '--worker'], { cwd: root, stdio: 'inherit' });
+const worker = child(process.execPath, ['--import', 'tsx', 'packages/server/src/main.ts', '--worker'], {
+  cwd: root,
+  stdio: 'inherit',
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void worker.stop());
 process.exit((await worker.closed) ?? 1);

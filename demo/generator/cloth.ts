@@ -17,7 +17,9 @@ function clothPoint(u: number, v: number, { front, back, width, seed }: Drape): 
   const arc = Math.PI * r;
   const s = v * (front + arc + back);
   const fold =
-    0.011 * Math.sin(u * 31 + seed) + 0.007 * Math.sin(u * 57 + seed * 2.1 + v * 2.2) + 0.004 * Math.sin(u * 17 - v * 5);
+    0.011 * Math.sin(u * 31 + seed) +
+    0.007 * Math.sin(u * 57 + seed * 2.1 + v * 2.2) +
+    0.004 * Math.sin(u * 17 - v * 5);
   if (s < front) {
     const sag = (front - s) / front;
     return [

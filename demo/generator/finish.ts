@@ -9,12 +9,17 @@ import { HEIGHT, WIDTH, type DemoShot } from './shots.ts';
 const PIXELS = WIDTH * HEIGHT;
 
 function readExr(file: string): Float32Array[] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gbrpf32le', '-'], { maxBuffer: PIXELS * 12 + 1024 });
-  const plane = (i: number) => new Float32Array(raw.buffer.slice(raw.byteOffset + i * PIXELS * 4, raw.byteOffset + (i + 1) * PIXELS * 4));
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gbrpf32le', '-'], {
+    maxBuffer: PIXELS * 12 + 1024,
+  });
+  const plane = (i: number) =>
+    new Float32Array(raw.buffer.slice(raw.byteOffset + i * PIXELS * 4, raw.byteOffset + (i + 1) * PIXELS * 4));
   return [plane(2), plane(0), plane(1)];
 }
 function readGrey(file: string): Buffer {
-  return execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: PIXELS + 1024 });
+  return execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], {
+    maxBuffer: PIXELS + 1024,
+  });
 }
 
 /** Repeated box blur, in place, a cheap stand-in for a wide Gaussian. */
@@ -90,7 +95,11 @@ function developFrame(shot: DemoShot, dir: string, frame: number): Uint16Array {
 /** Encodes frames to a file that appears under its name only when it is complete. */
 async function encode(args: string[], file: string, frames: Iterable<Uint8Array>): Promise<void> {
   const part = file.replace(/(\.\w+)$/, '.part$1');
-  const ffmpeg = spawn('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-video_size', `${WIDTH}x${HEIGHT}`, ...args, part], { stdio: ['pipe', 'inherit', 'inherit'] });
+  const ffmpeg = spawn(
+    'ffmpeg',
+    ['-v', 'error', '-y', '-f', 'rawvideo', '-video_size', `${WIDTH}x${HEIGHT}`, ...args, part],
+    { stdio: ['pipe', 'inherit', 'inherit'] },
+  );
   const done = once(ffmpeg, 'close');
   for (const frame of frames) if (!ffmpeg.stdin.write(frame)) await once(ffmpeg.stdin, 'drain');
   ffmpeg.stdin.end();
@@ -110,10 +119,38 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
     for (let f = 0; f < shot.frames; f++) yield new Uint8Array(developFrame(shot, dir, f).buffer);
   }
   await encode(
-    ['-pix_fmt', 'rgb48le', '-framerate', rate, '-i', '-',
-      '-vf', 'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:transfer=709,format=yuv422p10le',
-      '-c:v', 'libx264', '-preset', 'slow', '-crf', '17', '-maxrate', '13M', '-bufsize', '13M', '-g', '24',
-      '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv', '-timecode', `0${shot.seed % 9}:00:00:00`],
+    [
+      '-pix_fmt',
+      'rgb48le',
+      '-framerate',
+      rate,
+      '-i',
+      '-',
+      '-vf',
+      'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:transfer=709,format=yuv422p10le',
+      '-c:v',
+      'libx264',
+      '-preset',
+      'slow',
+      '-crf',
+      '17',
+      '-maxrate',
+      '13M',
+      '-bufsize',
+      '13M',
+      '-g',
+      '24',
+      '-color_primaries',
+      'bt709',
+      '-color_trc',
+      'bt709',
+      '-colorspace',
+      'bt709',
+      '-color_range',
+      'tv',
+      '-timecode',
+      `0${shot.seed % 9}:00:00:00`,
+    ],
     join(media, `${shot.name}${variant}.mp4`),
     pictures(),
   );
@@ -130,6 +167,10 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
         yield Uint8Array.from(soften(sum, 0.6), Math.round);
       }
     }
-    await encode(['-pix_fmt', 'gray', '-framerate', rate, '-i', '-', '-c:v', 'ffv1', '-level', '3', '-g', '1'], join(truth, `${shot.name}.${piece.name}.mkv`), mattes());
+    await encode(
+      ['-pix_fmt', 'gray', '-framerate', rate, '-i', '-', '-c:v', 'ffv1', '-level', '3', '-g', '1'],
+      join(truth, `${shot.name}.${piece.name}.mkv`),
+      mattes(),
+    );
   }
 }

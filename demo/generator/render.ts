@@ -13,12 +13,18 @@ const run = promisify(execFile);
 const here = import.meta.dirname;
 const scenes = join(here, 'scenes');
 const { values: args } = parseArgs({
-  options: { shot: { type: 'string' }, paint: { type: 'string', multiple: true }, jobs: { type: 'string', default: '2' }, 'finish-only': { type: 'boolean' } },
+  options: {
+    shot: { type: 'string' },
+    paint: { type: 'string', multiple: true },
+    jobs: { type: 'string', default: '2' },
+    'finish-only': { type: 'boolean' },
+  },
 });
 const paints = (args.paint ?? []).map((entry) => {
   const [piece = '', colour = ''] = entry.split('=');
   const rgb = PAINTS[piece]?.[colour];
-  if (!rgb) throw new Error(`--paint ${entry}: known are ${JSON.stringify(PAINTS, (k, v) => (Array.isArray(v) ? k : v))}`);
+  if (!rgb)
+    throw new Error(`--paint ${entry}: known are ${JSON.stringify(PAINTS, (k, v) => (Array.isArray(v) ? k : v))}`);
   return { piece, colour, rgb };
 });
 const variant = paints.map((p) => `-${p.piece}-${p.colour}`).join('');
@@ -39,14 +45,28 @@ async function povray(shot: DemoShot, out: string, declares: Record<string, numb
   });
   await run(
     'nice',
-    ['-n', '12', 'povray', join(scenes, shot.scene), `+L${scenes}`, '-D', '+WT1', `+O${part}`, ...options,
-      ...Object.entries(declares).map(([k, v]) => `Declare=${k}=${v}`), ...colour],
+    [
+      '-n',
+      '12',
+      'povray',
+      join(scenes, shot.scene),
+      `+L${scenes}`,
+      '-D',
+      '+WT1',
+      `+O${part}`,
+      ...options,
+      ...Object.entries(declares).map(([k, v]) => `Declare=${k}=${v}`),
+      ...colour,
+    ],
     { maxBuffer: 1 << 26, cwd: workOf(shot) },
   );
   renameSync(part, out);
 }
 
-interface Task { out: string; go: () => Promise<void> }
+interface Task {
+  out: string;
+  go: () => Promise<void>;
+}
 function tasksOf(shot: DemoShot): Task[] {
   const dir = workOf(shot);
   const size = [`+W${WIDTH}`, `+H${HEIGHT}`];
@@ -76,12 +96,29 @@ function tasksOf(shot: DemoShot): Task[] {
       const light = join(dir, `light-${id}-${pass}.exr`);
       tasks.push({
         out: light,
-        go: () => povray(shot, light, declares, [...size, '-A', '+FE', ...(shot.radiosity ? [`Radiosity_File_Name=${join(dir, 'radiosity.dat')}`, 'Radiosity_From_File=on'] : [])]),
+        go: () =>
+          povray(shot, light, declares, [
+            ...size,
+            '-A',
+            '+FE',
+            ...(shot.radiosity ? [`Radiosity_File_Name=${join(dir, 'radiosity.dat')}`, 'Radiosity_From_File=on'] : []),
+          ]),
       });
       if (!variant)
         for (const piece of shot.pieces) {
           const matte = join(dir, `matte-${piece.name}-${id}-${pass}.png`);
-          tasks.push({ out: matte, go: () => povray(shot, matte, { ...declares, Matte: piece.matte }, [...size, '+AM2', '+A0.01', '+R3', '+FN8', 'File_Gamma=1.0']) });
+          tasks.push({
+            out: matte,
+            go: () =>
+              povray(shot, matte, { ...declares, Matte: piece.matte }, [
+                ...size,
+                '+AM2',
+                '+A0.01',
+                '+R3',
+                '+FN8',
+                'File_Gamma=1.0',
+              ]),
+          });
         }
     }
   }
@@ -96,8 +133,15 @@ async function recordRadiosity(shot: DemoShot): Promise<void> {
   const part = `${record}.part`;
   rmSync(part, { force: true });
   for (const frame of [0, Math.floor(shot.frames / 2), shot.frames - 1])
-    await povray(shot, join(dir, 'radiosity.exr'), { Frame: frame }, [`+W${WIDTH}`, `+H${HEIGHT}`, '-A', '+FE', `Radiosity_File_Name=${part}`, 'Radiosity_To_File=on',
-      ...(existsSync(part) ? ['Radiosity_From_File=on'] : [])]);
+    await povray(shot, join(dir, 'radiosity.exr'), { Frame: frame }, [
+      `+W${WIDTH}`,
+      `+H${HEIGHT}`,
+      '-A',
+      '+FE',
+      `Radiosity_File_Name=${part}`,
+      'Radiosity_To_File=on',
+      ...(existsSync(part) ? ['Radiosity_From_File=on'] : []),
+    ]);
   renameSync(part, record);
 }
 
@@ -122,10 +166,17 @@ for (const shot of SHOTS.filter((s) => !args.shot || s.name === args.shot)) {
   await finishShot(shot, dir, variant);
   if (!variant) {
     const planes = Array.from({ length: shot.frames }, (_, f) =>
-      readFileSync(join(dir, `plane-${String(f).padStart(3, '0')}.txt`), 'utf8').trim().split('\n').map((l) => l.trim().split(/\s+/).map(Number)));
+      readFileSync(join(dir, `plane-${String(f).padStart(3, '0')}.txt`), 'utf8')
+        .trim()
+        .split('\n')
+        .map((l) => l.trim().split(/\s+/).map(Number)),
+    );
     writeFileSync(
       join(here, '..', 'truth', `${shot.name}.plane.json`),
-      JSON.stringify({ what: `corners of a rectangle on the ${shot.surface} per frame (bottom left, bottom right, top left, top right), picture pixels, origin at the top-left corner`, frames: planes }),
+      JSON.stringify({
+        what: `corners of a rectangle on the ${shot.surface} per frame (bottom left, bottom right, top left, top right), picture pixels, origin at the top-left corner`,
+        frames: planes,
+      }),
     );
   }
   console.log(`${shot.name}${variant}: done`);

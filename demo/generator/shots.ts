@@ -105,7 +105,12 @@ export const SHOTS: DemoShot[] = [
 
 /** Pieces can be rendered really in another colour (linear 709 reflectance), for ground truth of a recolour. */
 export const PAINTS: Record<string, Record<string, [number, number, number]>> = {
-  suitcase: { teal: [0.045, 0.24, 0.235], marigold: [0.62, 0.27, 0.025], plum: [0.13, 0.035, 0.11], fern: [0.09, 0.2, 0.045] },
+  suitcase: {
+    teal: [0.045, 0.24, 0.235],
+    marigold: [0.62, 0.27, 0.025],
+    plum: [0.13, 0.035, 0.11],
+    fern: [0.09, 0.2, 0.045],
+  },
   scarf: { madder: [0.36, 0.055, 0.035], rust: [0.42, 0.11, 0.035] },
   scooter: { mint: [0.33, 0.56, 0.44], oxblood: [0.14, 0.015, 0.014] },
   lantern: { 'pale grey': [0.56, 0.565, 0.57], 'petrol blue': [0.018, 0.085, 0.13] },

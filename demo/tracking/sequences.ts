@@ -1,8 +1,24 @@
 // The tracked sequences: what is followed on which photograph, and what gets in the way. Used by tests and bench.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import { flexAt, maskOf, PlaneTracker, project, projectQuad, pyramidOf, regionQuad, type Freedom, type LossReason, type Mask } from '../../packages/core/src/index.ts';
-import { cornerError, makeSequence, type Photograph, type SequenceSpec } from '../../packages/core/src/testing/sequences.ts';
+import {
+  flexAt,
+  maskOf,
+  PlaneTracker,
+  project,
+  projectQuad,
+  pyramidOf,
+  regionQuad,
+  type Freedom,
+  type LossReason,
+  type Mask,
+} from '../../packages/core/src/index.ts';
+import {
+  cornerError,
+  makeSequence,
+  type Photograph,
+  type SequenceSpec,
+} from '../../packages/core/src/testing/sequences.ts';
 
 const made = new Map<string, Photograph>();
 /** Luma of a photograph of `demo/photographs`. */
@@ -10,8 +26,22 @@ export function photograph(name: string): Photograph {
   const known = made.get(name);
   if (known) return known;
   const file = join(import.meta.dirname, '../photographs', name);
-  const [width, height] = execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=width,height', '-of', 'csv=p=0', file]).toString().trim().split(',').map(Number) as [number, number];
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 1e7 });
+  const [width, height] = execFileSync('ffprobe', [
+    '-v',
+    'error',
+    '-show_entries',
+    'stream=width,height',
+    '-of',
+    'csv=p=0',
+    file,
+  ])
+    .toString()
+    .trim()
+    .split(',')
+    .map(Number) as [number, number];
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], {
+    maxBuffer: 1e7,
+  });
   const photo = { width, height, luma: Float32Array.from(raw, (v) => v / 255) };
   made.set(name, photo);
   return photo;
@@ -25,12 +55,38 @@ export const MOVE: Freedom = { move: true, turn: false, scale: false, shear: fal
  * The common case: 100 frames, zoom 0.7–1.4, turn ±25°, slight perspective, noise σ 2/255, gain ±15 %, motion blur 3 px,
  * an occluder over 30 % of the region on frames 40–60.
  */
-export const usual = (photo: string, region: SequenceSpec['region'], seed: number, other: Partial<SequenceSpec> = {}): SequenceSpec => ({
-  photograph: photograph(photo), region, width: 640, height: 480, frames: 100, seed, zoom: [0.7, 1.4], turnDeg: 25, perspective: 0.00025, panPx: 60, noise: 2 / 255, gain: 0.15, blurPx: 3,
-  occluder: { share: 0.3, from: 40, to: 60, by: photograph('brick.png'), enters: 'slides' }, ...other,
+export const usual = (
+  photo: string,
+  region: SequenceSpec['region'],
+  seed: number,
+  other: Partial<SequenceSpec> = {},
+): SequenceSpec => ({
+  photograph: photograph(photo),
+  region,
+  width: 640,
+  height: 480,
+  frames: 100,
+  seed,
+  zoom: [0.7, 1.4],
+  turnDeg: 25,
+  perspective: 0.00025,
+  panPx: 60,
+  noise: 2 / 255,
+  gain: 0.15,
+  blurPx: 3,
+  occluder: { share: 0.3, from: 40, to: 60, by: photograph('brick.png'), enters: 'slides' },
+  ...other,
 });
 /** What covers more, or with another texture. */
-export const covers = (share: number, by: string | 'grey', enters: 'slides' | 'at once' = 'slides', from = 40, to = 60): Pick<SequenceSpec, 'occluder'> => ({ occluder: { share, from, to, by: by === 'grey' ? 'grey' : photograph(by), enters } });
+export const covers = (
+  share: number,
+  by: string | 'grey',
+  enters: 'slides' | 'at once' = 'slides',
+  from = 40,
+  to = 60,
+): Pick<SequenceSpec, 'occluder'> => ({
+  occluder: { share, from, to, by: by === 'grey' ? 'grey' : photograph(by), enters },
+});
 
 export interface Tracked {
   /** Corner error of each frame up to where it stopped. */
@@ -42,15 +98,40 @@ export interface Tracked {
   textureErrorPx: number;
 }
 /** Follows a sequence to its end or to where the tracker stops; `holdOut`: with the occluder drawn as one. */
-export function follow(spec: SequenceSpec, freedom: Freedom = ALL, holdOut = false, sequence = makeSequence(spec)): Tracked {
+export function follow(
+  spec: SequenceSpec,
+  freedom: Freedom = ALL,
+  holdOut = false,
+  sequence = makeSequence(spec),
+): Tracked {
   const { width, height } = spec;
-  const region = { form: 'spline' as const, points: sequence.region.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })) };
-  const tracker = new PlaneTracker(pyramidOf(sequence.frame(0), width, height), maskOf(region, width, height), undefined, freedom);
-  const out: Tracked = { errors: [], confidences: [], stopped: undefined, ms: 0, textureErrorPx: tracker.textureErrorPx };
+  const region = {
+    form: 'spline' as const,
+    points: sequence.region.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })),
+  };
+  const tracker = new PlaneTracker(
+    pyramidOf(sequence.frame(0), width, height),
+    maskOf(region, width, height),
+    undefined,
+    freedom,
+  );
+  const out: Tracked = {
+    errors: [],
+    confidences: [],
+    stopped: undefined,
+    ms: 0,
+    textureErrorPx: tracker.textureErrorPx,
+  };
   for (let t = 1; t < spec.frames; t++) {
     const luma = sequence.frame(t);
     const over = holdOut ? sequence.occluded(t) : undefined;
-    const mask: Mask | undefined = over && { width, height, inside: Uint8Array.from({ length: width * height }, (_, i) => (i % width >= over.x0 - 1 && i % width <= over.x1 + 1 ? 1 : 0)) };
+    const mask: Mask | undefined = over && {
+      width,
+      height,
+      inside: Uint8Array.from({ length: width * height }, (_, i) =>
+        i % width >= over.x0 - 1 && i % width <= over.x1 + 1 ? 1 : 0,
+      ),
+    };
     const start = performance.now();
     const found = tracker.step(pyramidOf(luma, width, height), mask);
     out.ms += performance.now() - start;
@@ -69,9 +150,17 @@ export function follow(spec: SequenceSpec, freedom: Freedom = ALL, holdOut = fal
 export function followSoft(spec: SequenceSpec): number[] {
   const { width, height } = spec;
   const sequence = makeSequence(spec);
-  const region = { form: 'spline' as const, points: sequence.region.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })) };
+  const region = {
+    form: 'spline' as const,
+    points: sequence.region.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })),
+  };
   const quad = regionQuad(region);
-  const tracker = new PlaneTracker(pyramidOf(sequence.frame(0), width, height), maskOf(region, width, height), undefined, { ...ALL, flex: true });
+  const tracker = new PlaneTracker(
+    pyramidOf(sequence.frame(0), width, height),
+    maskOf(region, width, height),
+    undefined,
+    { ...ALL, flex: true },
+  );
   const errors: number[] = [];
   for (let t = 1; t < spec.frames; t++) {
     const found = tracker.step(pyramidOf(sequence.frame(t), width, height));
@@ -89,4 +178,5 @@ export function followSoft(spec: SequenceSpec): number[] {
   }
   return errors;
 }
-export const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / Math.max(values.length, 1);
+export const mean = (values: readonly number[]): number =>
+  values.reduce((a, b) => a + b, 0) / Math.max(values.length, 1);

@@ -4,10 +4,13 @@ import { expect, it } from 'vitest';
 import { ALL, covers, follow, followSoft, mean, MOVE, SIMILAR, usual } from './sequences.ts';
 
 const small = { width: 480, height: 360, frames: 44, zoom: [0.8, 1.25], turnDeg: 14, panPx: 30 } as const;
-const shift = (from: number, to: number, share: number, by: string | 'grey', enters: 'slides' | 'at once' = 'slides') => covers(share, by, enters, from, to);
+const shift = (from: number, to: number, share: number, by: string | 'grey', enters: 'slides' | 'at once' = 'slides') =>
+  covers(share, by, enters, from, to);
 
 it('follows a textured plane through a third of cover to a tenth of a pixel, and never stops', () => {
-  const { errors, stopped, confidences } = follow(usual('astronaut.png', [130, 180, 340, 380], 5, { ...small, ...shift(16, 28, 0.3, 'brick.png') }));
+  const { errors, stopped, confidences } = follow(
+    usual('astronaut.png', [130, 180, 340, 380], 5, { ...small, ...shift(16, 28, 0.3, 'brick.png') }),
+  );
   expect(stopped).toBeUndefined();
   expect(mean(errors)).toBeLessThanOrEqual(0.1);
   expect(Math.max(...errors)).toBeLessThanOrEqual(0.8);
@@ -17,7 +20,9 @@ it('follows a textured plane through a third of cover to a tenth of a pixel, and
 }, 60_000);
 
 it('follows a weak texture (an eighth of the contrast) to 0.15 px', () => {
-  const { errors, stopped } = follow(usual('astronaut.png', [130, 180, 340, 380], 6, { ...small, ...shift(16, 28, 0.3, 'grass.png'), contrast: 0.125 }));
+  const { errors, stopped } = follow(
+    usual('astronaut.png', [130, 180, 340, 380], 6, { ...small, ...shift(16, 28, 0.3, 'grass.png'), contrast: 0.125 }),
+  );
   expect(stopped).toBeUndefined();
   expect(mean(errors)).toBeLessThanOrEqual(0.15);
   expect(Math.max(...errors)).toBeLessThanOrEqual(1);
@@ -34,16 +39,35 @@ it('holds with 55 % covered, or stops before it is 3 px off; as a hold-out it do
 }, 90_000);
 
 it('is better still when the motion is known to be simpler', () => {
-  const similar = follow(usual('grass.png', [150, 150, 350, 350], 8, { ...small, turnDeg: 8, ...shift(16, 28, 0.3, 'brick.png'), perspective: 0 }), SIMILAR);
+  const similar = follow(
+    usual('grass.png', [150, 150, 350, 350], 8, {
+      ...small,
+      turnDeg: 8,
+      ...shift(16, 28, 0.3, 'brick.png'),
+      perspective: 0,
+    }),
+    SIMILAR,
+  );
   expect(mean(similar.errors)).toBeLessThanOrEqual(0.05);
   expect(Math.max(...similar.errors)).toBeLessThanOrEqual(0.2);
-  const moved = follow(usual('parrot.png', [140, 140, 340, 340], 9, { ...small, perspective: 0, zoom: [1, 1], turnDeg: 0, ...shift(16, 28, 0.3, 'brick.png') }), MOVE);
+  const moved = follow(
+    usual('parrot.png', [140, 140, 340, 340], 9, {
+      ...small,
+      perspective: 0,
+      zoom: [1, 1],
+      turnDeg: 0,
+      ...shift(16, 28, 0.3, 'brick.png'),
+    }),
+    MOVE,
+  );
   expect(mean(moved.errors)).toBeLessThanOrEqual(0.05);
 }, 90_000);
 
 it('notices full cover within two frames and says so', () => {
   for (const by of ['brick.png', 'grey'] as const) {
-    const { stopped, errors } = follow(usual('astronaut.png', [130, 180, 340, 380], 10, { ...small, frames: 16, ...shift(10, 20, 1.2, by, 'at once') }));
+    const { stopped, errors } = follow(
+      usual('astronaut.png', [130, 180, 340, 380], 10, { ...small, frames: 16, ...shift(10, 20, 1.2, by, 'at once') }),
+    );
     expect(stopped?.reason).toBe('covered');
     expect(stopped!.frame).toBeLessThanOrEqual(11);
     expect(Math.max(...errors)).toBeLessThanOrEqual(1);
@@ -57,19 +81,44 @@ it('refuses a blank region before it has moved', () => {
 }, 60_000);
 
 it('stops when the region leaves the picture, without having gone astray', () => {
-  const { stopped, errors } = follow(usual('astronaut.png', [130, 180, 340, 380], 12, { ...small, panPx: 270, zoom: [1, 1], turnDeg: 0, perspective: 0, occluder: undefined }));
+  const { stopped, errors } = follow(
+    usual('astronaut.png', [130, 180, 340, 380], 12, {
+      ...small,
+      panPx: 270,
+      zoom: [1, 1],
+      turnDeg: 0,
+      perspective: 0,
+      occluder: undefined,
+    }),
+  );
   expect(stopped?.reason).toBe('left the picture');
   expect(Math.max(...errors)).toBeLessThanOrEqual(3);
 }, 60_000);
 
 it('does not run off with a bright textured occluder over a dark, nearly flat region', () => {
-  const { stopped, errors } = follow(usual('coffee.png', [480, 20, 590, 140], 13, { ...small, ...shift(16, 28, 0.5, 'grass.png'), contrast: 0.3, lift: -0.1 }));
+  const { stopped, errors } = follow(
+    usual('coffee.png', [480, 20, 590, 140], 13, {
+      ...small,
+      ...shift(16, 28, 0.5, 'grass.png'),
+      contrast: 0.3,
+      lift: -0.1,
+    }),
+  );
   expect(Math.max(...errors)).toBeLessThanOrEqual(3);
   if (stopped) expect(stopped.errorPx).toBeLessThanOrEqual(3);
 }, 60_000);
 
 it('follows a soft surface point by point: a 6 px wave to well under 1.3 px, a third of it covered on the way', () => {
-  const errors = followSoft(usual('astronaut.png', [120, 150, 380, 400], 31, { frames: 30, turnDeg: 5, zoom: [0.9, 1.15], blurPx: 0, wave: { px: 6, lengthPx: 200 }, ...shift(14, 24, 0.3, 'brick.png') }));
+  const errors = followSoft(
+    usual('astronaut.png', [120, 150, 380, 400], 31, {
+      frames: 30,
+      turnDeg: 5,
+      zoom: [0.9, 1.15],
+      blurPx: 0,
+      wave: { px: 6, lengthPx: 200 },
+      ...shift(14, 24, 0.3, 'brick.png'),
+    }),
+  );
   expect(errors).toHaveLength(29);
   expect(mean(errors)).toBeLessThanOrEqual(1.3);
 }, 60_000);

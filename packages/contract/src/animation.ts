@@ -11,9 +11,17 @@ export const keyframesOf = <T extends z.ZodType>(value: T) =>
     .array(z.object({ frame: FrameNumber, value, ease: Ease }))
     .min(1)
     .max(5000)
-    .refine((keys) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1]!.frame), { message: 'keyframes must be in ascending order, one a frame' });
+    .refine((keys) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1]!.frame), {
+      message: 'keyframes must be in ascending order, one a frame',
+    });
 export const NumberKeys = keyframesOf(z.number().min(-1e6).max(1e6));
 export type NumberKeys = z.infer<typeof NumberKeys>;
 /** Keyframes by the dotted name of the number: `strength`, `cleanUp.edgePx`, `shift.hueDeg`. */
-export const Animated = z.record(z.string().regex(/^[a-zA-Z]\w*(\.\w+)*$/).max(80), NumberKeys);
+export const Animated = z.record(
+  z
+    .string()
+    .regex(/^[a-zA-Z]\w*(\.\w+)*$/)
+    .max(80),
+  NumberKeys,
+);
 export type Animated = z.infer<typeof Animated>;

@@ -8,12 +8,18 @@ const name = z.string().trim().min(1).max(120);
 const position = z.number().int().min(0);
 
 /** One job: its shots, its pieces. `tolerance` is the ΔE00 up to which a piece matches its requirement. */
-export const Project = z.object({ id: ProjectId, name, tolerance: z.number().positive().max(20), referenceShotId: ShotId.nullable() });
+export const Project = z.object({
+  id: ProjectId,
+  name,
+  tolerance: z.number().positive().max(20),
+  referenceShotId: ShotId.nullable(),
+});
 export type Project = z.infer<typeof Project>;
 
 export const Encoding = z.enum(['srgb', 'rec709', 'linear709']);
 export type Encoding = z.infer<typeof Encoding>;
-const rgb = (min: number, max: number) => z.tuple([z.number().min(min).max(max), z.number().min(min).max(max), z.number().min(min).max(max)]);
+const rgb = (min: number, max: number) =>
+  z.tuple([z.number().min(min).max(max), z.number().min(min).max(max), z.number().min(min).max(max)]);
 /** A shot's base correction; see core/light/balance. */
 export const Balance = z.object({
   exposureStops: z.number().min(-8).max(8),
@@ -25,7 +31,15 @@ export const Balance = z.object({
 });
 export type Balance = z.infer<typeof Balance>;
 /** A shot in the reel; `position` is its place there. No balance: the picture as it came in. */
-export const Shot = z.object({ id: ShotId, projectId: ProjectId, mediaId: MediaId, name, position, encoding: Encoding, balance: Balance.nullable().default(null) });
+export const Shot = z.object({
+  id: ShotId,
+  projectId: ProjectId,
+  mediaId: MediaId,
+  name,
+  position,
+  encoding: Encoding,
+  balance: Balance.nullable().default(null),
+});
 export type Shot = z.infer<typeof Shot>;
 
 export const PieceKind = z.enum(['product', 'garment', 'vehicle', 'prop']);
@@ -39,7 +53,11 @@ export const Colourway = z.object({ id: ColourwayId, projectId: ProjectId, name,
 export type Colourway = z.infer<typeof Colourway>;
 
 /** CIELAB 1976, L* 0..100. */
-export const Lab = z.object({ L: z.number().min(0).max(100), a: z.number().min(-200).max(200), b: z.number().min(-200).max(200) });
+export const Lab = z.object({
+  L: z.number().min(0).max(100),
+  a: z.number().min(-200).max(200),
+  b: z.number().min(-200).max(200),
+});
 export type Lab = z.infer<typeof Lab>;
 export const Illuminant = z.enum(['D65', 'D50']);
 export type Illuminant = z.infer<typeof Illuminant>;
@@ -65,7 +83,15 @@ export const Shift = z.object({
 });
 export type Shift = z.infer<typeof Shift>;
 /** What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `shift.…` and `strength` within a shot. */
-export const Recipe = z.object({ id: RecipeId, projectId: ProjectId, pieceId: PieceId, colourwayId: ColourwayId, shift: Shift, strength: z.number().min(0).max(1), animated: z.record(ShotId, Animated).default({}) });
+export const Recipe = z.object({
+  id: RecipeId,
+  projectId: ProjectId,
+  pieceId: PieceId,
+  colourwayId: ColourwayId,
+  shift: Shift,
+  strength: z.number().min(0).max(1),
+  animated: z.record(ShotId, Animated).default({}),
+});
 export type Recipe = z.infer<typeof Recipe>;
 
 /** One piece in one shot: its matte stack, top first, the clean-up of the whole, and what becomes of the spill. Null: none. */
@@ -85,7 +111,16 @@ export const Sighting = z.object({
 export type Sighting = z.infer<typeof Sighting>;
 
 /** Everything that is edited through the change log, by kind. */
-export const ENTITIES = { project: Project, shot: Shot, piece: Piece, colourway: Colourway, requirement: Requirement, recipe: Recipe, sighting: Sighting, track: Track } as const;
+export const ENTITIES = {
+  project: Project,
+  shot: Shot,
+  piece: Piece,
+  colourway: Colourway,
+  requirement: Requirement,
+  recipe: Recipe,
+  sighting: Sighting,
+  track: Track,
+} as const;
 export type EntityKind = keyof typeof ENTITIES;
 export const EntityKind = z.enum(Object.keys(ENTITIES) as [EntityKind, ...EntityKind[]]);
 export type Entity<K extends EntityKind = EntityKind> = z.infer<(typeof ENTITIES)[K]>;

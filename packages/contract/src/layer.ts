@@ -28,9 +28,23 @@ export const Pick = z.object({
 });
 export type Pick = z.infer<typeof Pick>;
 
-export const PathPoint = z.object({ x: px, y: px, inX: px, inY: px, outX: px, outY: px, feather: z.number().min(0).max(100).optional() });
+export const PathPoint = z.object({
+  x: px,
+  y: px,
+  inX: px,
+  inY: px,
+  outX: px,
+  outY: px,
+  feather: z.number().min(0).max(100).optional(),
+});
 export type PathPoint = z.infer<typeof PathPoint>;
-const placed = { cx: px, cy: px, width: z.number().min(0).max(100_000), height: z.number().min(0).max(100_000), turnDeg: z.number() };
+const placed = {
+  cx: px,
+  cy: px,
+  width: z.number().min(0).max(100_000),
+  height: z.number().min(0).max(100_000),
+  turnDeg: z.number(),
+};
 export const Geometry = z.discriminatedUnion('form', [
   z.object({ form: z.literal('rectangle'), ...placed }),
   z.object({ form: z.literal('ellipse'), ...placed }),
@@ -54,16 +68,35 @@ export const Placement = z.object({
 });
 export type Placement = z.infer<typeof Placement>;
 /** What a track may do, or which parts of its motion a follower takes; see core/track/motionModel. */
-export const Freedom = z.object({ move: z.boolean(), turn: z.boolean(), scale: z.boolean(), shear: z.boolean(), perspective: z.boolean(), flex: z.boolean().optional() });
+export const Freedom = z.object({
+  move: z.boolean(),
+  turn: z.boolean(),
+  scale: z.boolean(),
+  shear: z.boolean(),
+  perspective: z.boolean(),
+  flex: z.boolean().optional(),
+});
 export type Freedom = z.infer<typeof Freedom>;
 export const Follow = Freedom.extend({ trackId: TrackId });
 export type Follow = z.infer<typeof Follow>;
 /** Keyframes of a whole path: all of one form, splines of as many points. */
-export const PathKeys = keyframesOf(Geometry).refine((keys) => keys.every(({ value }) => value.form === keys[0]!.value.form && (value.form !== 'spline' || value.points.length === (keys[0]!.value as { points: unknown[] }).points.length)), {
-  message: 'all keyframes of a path must have the same form and as many points',
-});
+export const PathKeys = keyframesOf(Geometry).refine(
+  (keys) =>
+    keys.every(
+      ({ value }) =>
+        value.form === keys[0]!.value.form &&
+        (value.form !== 'spline' || value.points.length === (keys[0]!.value as { points: unknown[] }).points.length),
+    ),
+  {
+    message: 'all keyframes of a path must have the same form and as many points',
+  },
+);
 export type PathKeys = z.infer<typeof PathKeys>;
-export const Feather = z.object({ innerPx: z.number().min(0).max(2000), outerPx: z.number().min(0).max(2000), falloff: z.enum(['linear', 'smooth']) });
+export const Feather = z.object({
+  innerPx: z.number().min(0).max(2000),
+  outerPx: z.number().min(0).max(2000),
+  falloff: z.enum(['linear', 'smooth']),
+});
 export type Feather = z.infer<typeof Feather>;
 
 const areaPx = z.number().min(0).max(10_000_000);
@@ -83,7 +116,13 @@ export const CleanUp = z
 export type CleanUp = z.infer<typeof CleanUp>;
 
 /** The piece's old colour outside its matte; see core/matte/spill. */
-export const Spill = z.object({ mode: z.enum(['off', 'follow', 'remove']), reachPx: z.number().min(0).max(1000), amount: unit, tolerance: z.number().min(0.001).max(0.4), within: z.object({ geometry: Geometry, feather: Feather, follow: Follow.optional() }).optional() });
+export const Spill = z.object({
+  mode: z.enum(['off', 'follow', 'remove']),
+  reachPx: z.number().min(0).max(1000),
+  amount: unit,
+  tolerance: z.number().min(0.001).max(0.4),
+  within: z.object({ geometry: Geometry, feather: Feather, follow: Follow.optional() }).optional(),
+});
 export type Spill = z.infer<typeof Spill>;
 
 const common = {
@@ -101,33 +140,92 @@ const common = {
   span: z.object({ from: FrameNumber, to: FrameNumber }).optional(),
 };
 /** `follow`: the picks' places ride on a track, so that they can be taken anew on any frame. */
-const keyed = { ...common, picks: z.array(Pick).max(200), follow: Follow.optional(), reads: z.enum(['balanced', 'unbalanced']).optional() };
+const keyed = {
+  ...common,
+  picks: z.array(Pick).max(200),
+  follow: Follow.optional(),
+  reads: z.enum(['balanced', 'unbalanced']).optional(),
+};
 const triple = z.tuple([z.number(), z.number(), z.number()]);
-const Ellipsoid = z.object({ mean: triple, precision: z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]) });
+const Ellipsoid = z.object({
+  mean: triple,
+  precision: z.tuple([
+    z.number(),
+    z.number(),
+    z.number(),
+    z.number(),
+    z.number(),
+    z.number(),
+    z.number(),
+    z.number(),
+    z.number(),
+  ]),
+});
 
 export const RangeLayer = z.object({ ...keyed, kind: z.literal('range'), key: RangeKey.nullable() });
 export type RangeLayer = z.infer<typeof RangeLayer>;
-export const RgbLayer = z.object({ ...keyed, kind: z.literal('rgb'), key: z.object({ red: Window, green: Window, blue: Window }).nullable() });
+export const RgbLayer = z.object({
+  ...keyed,
+  kind: z.literal('rgb'),
+  key: z.object({ red: Window, green: Window, blue: Window }).nullable(),
+});
 export type RgbLayer = z.infer<typeof RgbLayer>;
-export const LumaLayer = z.object({ ...keyed, kind: z.literal('luma'), key: z.object({ of: z.enum(['luma', 'lightness']), luma: Window }).nullable() });
+export const LumaLayer = z.object({
+  ...keyed,
+  kind: z.literal('luma'),
+  key: z.object({ of: z.enum(['luma', 'lightness']), luma: Window }).nullable(),
+});
 export type LumaLayer = z.infer<typeof LumaLayer>;
 export const SampleLayer = z.object({
   ...keyed,
   kind: z.literal('sample'),
-  key: z.object({ positive: z.array(Ellipsoid).max(200), negative: z.array(Ellipsoid).max(200), tolerance: z.number().min(0).max(20), softness: z.number().min(0).max(20) }).nullable(),
+  key: z
+    .object({
+      positive: z.array(Ellipsoid).max(200),
+      negative: z.array(Ellipsoid).max(200),
+      tolerance: z.number().min(0).max(20),
+      softness: z.number().min(0).max(20),
+    })
+    .nullable(),
 });
 export type SampleLayer = z.infer<typeof SampleLayer>;
 export type KeyLayer = RangeLayer | RgbLayer | LumaLayer | SampleLayer;
-export const ShapeLayer = z.object({ ...common, kind: z.literal('shape'), geometry: Geometry, paths: PathKeys.optional(), placement: Placement.optional(), follow: Follow.optional(), feather: Feather });
+export const ShapeLayer = z.object({
+  ...common,
+  kind: z.literal('shape'),
+  geometry: Geometry,
+  paths: PathKeys.optional(),
+  placement: Placement.optional(),
+  follow: Follow.optional(),
+  feather: Feather,
+});
 export type ShapeLayer = z.infer<typeof ShapeLayer>;
 /** A matte made elsewhere. Frame f of the shot takes frame f + offset of the media. */
-export const PlateLayer = z.object({ ...common, kind: z.literal('plate'), mediaId: MediaId.nullable(), channel: z.enum(['luma', 'alpha']), offsetFrames: z.number().int().min(-1_000_000).max(1_000_000) });
+export const PlateLayer = z.object({
+  ...common,
+  kind: z.literal('plate'),
+  mediaId: MediaId.nullable(),
+  channel: z.enum(['luma', 'alpha']),
+  offsetFrames: z.number().int().min(-1_000_000).max(1_000_000),
+});
 export type PlateLayer = z.infer<typeof PlateLayer>;
 /** A stroke drawn over the picture; full-resolution pixels, of the track's own frame where the layer follows one. */
-export const Stroke = z.object({ sign: z.enum(['in', 'out']), widthPx: z.number().min(0.1).max(2000), points: z.array(z.tuple([px, px])).min(1).max(2000) });
+export const Stroke = z.object({
+  sign: z.enum(['in', 'out']),
+  widthPx: z.number().min(0.1).max(2000),
+  points: z
+    .array(z.tuple([px, px]))
+    .min(1)
+    .max(2000),
+});
 export type Stroke = z.infer<typeof Stroke>;
 /** What a few strokes select; see core/scribble. */
-export const ScribbleLayer = z.object({ ...common, kind: z.literal('scribble'), strokes: z.array(Stroke).max(200), follow: Follow.optional() });
+export const ScribbleLayer = z.object({
+  ...common,
+  kind: z.literal('scribble'),
+  strokes: z.array(Stroke).max(200),
+  follow: Follow.optional(),
+});
 export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
 const single = [RangeLayer, RgbLayer, LumaLayer, SampleLayer, ShapeLayer, PlateLayer, ScribbleLayer] as const;
 export const SingleLayer = z.discriminatedUnion('kind', [...single]);

@@ -36,18 +36,34 @@ export type FrameSize = z.infer<typeof FrameSize>;
 export const PROXY_WIDTH = 960;
 export const THUMB_WIDTH = 240;
 
-export const ProxyState = z.object({ state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']), jobId: JobId, done: z.number().int(), total: z.number().int(), message: z.string().nullable() });
+export const ProxyState = z.object({
+  state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
+  jobId: JobId,
+  done: z.number().int(),
+  total: z.number().int(),
+  message: z.string().nullable(),
+});
 export type ProxyState = z.infer<typeof ProxyState>;
 
 /** Does a pixel format, in ffmpeg's words, carry an alpha channel? */
-export const hasAlpha = (pixelFormat: string): boolean => /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(pixelFormat);
+export const hasAlpha = (pixelFormat: string): boolean =>
+  /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(pixelFormat);
 
 /** The proxy's size for a picture: no wider than PROXY_WIDTH, no wider than the picture. */
-export function proxySize(width: number, height: number, limit = PROXY_WIDTH): { width: number; height: number; scale: number } {
+export function proxySize(
+  width: number,
+  height: number,
+  limit = PROXY_WIDTH,
+): { width: number; height: number; scale: number } {
   const scale = Math.min(1, limit / width);
   return { width: Math.round(width * scale), height: Math.max(Math.round(height * scale), 1), scale };
 }
 
 /** A file or image sequence found in the media folder. */
-export const FolderEntry = z.object({ path: z.string(), name: z.string(), kind: z.enum(['folder', 'video', 'sequence']), frames: z.number().int().nullable() });
+export const FolderEntry = z.object({
+  path: z.string(),
+  name: z.string(),
+  kind: z.enum(['folder', 'video', 'sequence']),
+  frames: z.number().int().nullable(),
+});
 export type FolderEntry = z.infer<typeof FolderEntry>;

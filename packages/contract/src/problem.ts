@@ -1,7 +1,17 @@
 import { z } from 'zod';
 
 /** Why a request was refused; the web switches on these. */
-export const ProblemCode = z.enum(['invalid-input', 'not-found', 'stale-revision', 'refused-media', 'conflict', 'too-large', 'storage-full', 'unavailable', 'internal']);
+export const ProblemCode = z.enum([
+  'invalid-input',
+  'not-found',
+  'stale-revision',
+  'refused-media',
+  'conflict',
+  'too-large',
+  'storage-full',
+  'unavailable',
+  'internal',
+]);
 export type ProblemCode = z.infer<typeof ProblemCode>;
 
 /** RFC 9457 problem details, with our `code`, the bad fields, and for a stale write what is stored now. */

@@ -20,16 +20,30 @@ const NEUTRAL: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 
  * The sightings of a shot in the order pieces are recoloured, each with its recipe in the colourway (neutral without
  * one). Server and web render from this one list, so what is seen is what is rendered.
  */
-export function rendersOfShot(document: Pick<ProjectDocument, 'pieces' | 'sightings' | 'recipes'>, shotId: string, colourwayId: string | undefined): { renders: ShotRenderSighting[]; sightings: Sighting[] } {
+export function rendersOfShot(
+  document: Pick<ProjectDocument, 'pieces' | 'sightings' | 'recipes'>,
+  shotId: string,
+  colourwayId: string | undefined,
+): { renders: ShotRenderSighting[]; sightings: Sighting[] } {
   const order = new Map(document.pieces.map((piece, i) => [piece.value.id as string, i]));
   const sightings = document.sightings
     .map((s) => s.value)
     .filter((s) => s.shotId === shotId)
     .sort((a, b) => (order.get(a.pieceId) ?? 0) - (order.get(b.pieceId) ?? 0));
   const renders = sightings.map((value): ShotRenderSighting => {
-    const recipe: Recipe | undefined = document.recipes.find((r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId)?.value;
+    const recipe: Recipe | undefined = document.recipes.find(
+      (r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId,
+    )?.value;
     const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
-    return { layers: value.layers, cleanUp: value.cleanUp ?? undefined, spill: value.spill ?? undefined, shift: recipe?.shift ?? NEUTRAL, strength: recipe?.strength ?? 1, ...(value.steadyFrames > 0 && { steadyFrames: value.steadyFrames }), ...(Object.keys(animated).length > 0 && { animated }) };
+    return {
+      layers: value.layers,
+      cleanUp: value.cleanUp ?? undefined,
+      spill: value.spill ?? undefined,
+      shift: recipe?.shift ?? NEUTRAL,
+      strength: recipe?.strength ?? 1,
+      ...(value.steadyFrames > 0 && { steadyFrames: value.steadyFrames }),
+      ...(Object.keys(animated).length > 0 && { animated }),
+    };
   });
   return { renders, sightings };
 }

@@ -23,39 +23,171 @@ interface Route {
 const ImportAnswer = z.object({ mediaIds: z.array(MediaId), shotIds: z.array(ShotId) });
 export type ImportAnswer = z.infer<typeof ImportAnswer>;
 export const NewProject = z.object({ name: z.string().trim().min(1).max(120) });
-export const ImportFromFolder = z.object({ paths: z.array(z.string().min(1)).min(1).max(200), fps: z.number().positive().max(240).optional() });
-export const RenderRequest = z.object({ shotIds: z.array(ShotId).min(1).max(500), colourwayId: ColourwayId, preset: Preset });
+export const ImportFromFolder = z.object({
+  paths: z.array(z.string().min(1)).min(1).max(200),
+  fps: z.number().positive().max(240).optional(),
+});
+export const RenderRequest = z.object({
+  shotIds: z.array(ShotId).min(1).max(500),
+  colourwayId: ColourwayId,
+  preset: Preset,
+});
 export type RenderRequest = z.infer<typeof RenderRequest>;
 
 /** Every endpoint: the server registers from this table, OpenAPI is printed from it, the web reads its types. */
 export const ROUTES = {
-  health: { method: 'get', path: '/api/health', summary: 'Is the server up and its database reachable?', answer: z.object({ ok: z.literal(true), version: z.string() }) },
-  openapi: { method: 'get', path: '/api/openapi.json', summary: 'This description', answer: z.looseObject({ openapi: z.string() }) },
+  health: {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Is the server up and its database reachable?',
+    answer: z.object({ ok: z.literal(true), version: z.string() }),
+  },
+  openapi: {
+    method: 'get',
+    path: '/api/openapi.json',
+    summary: 'This description',
+    answer: z.looseObject({ openapi: z.string() }),
+  },
   listProjects: { method: 'get', path: '/api/projects', summary: 'All projects', answer: z.array(ProjectCard) },
-  createProject: { method: 'post', path: '/api/projects', summary: 'A new project with one colourway', body: NewProject, answer: z.object({ id: ProjectId }), status: 201 },
-  getProject: { method: 'get', path: '/api/projects/{projectId}', summary: 'A project with all that is edited', answer: ProjectDocument },
-  change: { method: 'post', path: '/api/projects/{projectId}/changes', summary: 'Edit: all or nothing, undoable', body: ChangeRequest, answer: ChangeAnswer },
-  listChanges: { method: 'get', path: '/api/projects/{projectId}/changes', summary: 'The change log, newest first', answer: z.array(ChangeEntry) },
-  undo: { method: 'post', path: '/api/projects/{projectId}/undo', summary: 'Undo the last change', answer: ChangeAnswer },
-  redo: { method: 'post', path: '/api/projects/{projectId}/redo', summary: 'Redo the change undone last', answer: ChangeAnswer },
-  events: { method: 'get', path: '/api/projects/{projectId}/events', summary: 'Server-sent events: change, job, measured', produces: 'text/event-stream' },
-  uploadMedia: { method: 'post', path: '/api/projects/{projectId}/media', summary: 'Upload video files or numbered images; field name `files`, optional `fps` for images', consumes: 'multipart/form-data', answer: ImportAnswer, status: 201 },
-  uploadPlate: { method: 'post', path: '/api/projects/{projectId}/plates', summary: 'Upload a matte made elsewhere (video or numbered images); field name `files`', consumes: 'multipart/form-data', answer: z.object({ mediaIds: z.array(MediaId) }), status: 201 },
-  importFromFolder: { method: 'post', path: '/api/projects/{projectId}/media/from-folder', summary: 'Import from the media folder', body: ImportFromFolder, answer: ImportAnswer, status: 201 },
-  listFolder: { method: 'get', path: '/api/media-folder', summary: 'What lies in the media folder', query: z.object({ path: z.string().default('') }), answer: z.array(FolderEntry) },
-  frame: { method: 'get', path: '/api/media/{mediaId}/frames/{size}/{frame}', summary: 'A frame as PNG, 8 bit code values, immutable; size is proxy or thumb', produces: 'image/png' },
-  listTracks: { method: 'get', path: '/api/projects/{projectId}/tracks', summary: 'What the runs of all tracks have found, frame by frame', answer: z.array(RunResult) },
-  track: { method: 'post', path: '/api/projects/{projectId}/track-runs', summary: 'Track: adds runs to a track (one undoable step) and starts them', body: TrackRequest, answer: z.object({ change: ChangeAnswer, job: Job }), status: 202 },
-  listMeasurements: { method: 'get', path: '/api/projects/{projectId}/measurements', summary: 'Measured colours, frame by frame', answer: z.array(SightingMeasurements) },
-  listJobs: { method: 'get', path: '/api/projects/{projectId}/jobs', summary: 'Jobs that are not finished, and the last finished ones', answer: z.array(Job) },
+  createProject: {
+    method: 'post',
+    path: '/api/projects',
+    summary: 'A new project with one colourway',
+    body: NewProject,
+    answer: z.object({ id: ProjectId }),
+    status: 201,
+  },
+  getProject: {
+    method: 'get',
+    path: '/api/projects/{projectId}',
+    summary: 'A project with all that is edited',
+    answer: ProjectDocument,
+  },
+  change: {
+    method: 'post',
+    path: '/api/projects/{projectId}/changes',
+    summary: 'Edit: all or nothing, undoable',
+    body: ChangeRequest,
+    answer: ChangeAnswer,
+  },
+  listChanges: {
+    method: 'get',
+    path: '/api/projects/{projectId}/changes',
+    summary: 'The change log, newest first',
+    answer: z.array(ChangeEntry),
+  },
+  undo: {
+    method: 'post',
+    path: '/api/projects/{projectId}/undo',
+    summary: 'Undo the last change',
+    answer: ChangeAnswer,
+  },
+  redo: {
+    method: 'post',
+    path: '/api/projects/{projectId}/redo',
+    summary: 'Redo the change undone last',
+    answer: ChangeAnswer,
+  },
+  events: {
+    method: 'get',
+    path: '/api/projects/{projectId}/events',
+    summary: 'Server-sent events: change, job, measured',
+    produces: 'text/event-stream',
+  },
+  uploadMedia: {
+    method: 'post',
+    path: '/api/projects/{projectId}/media',
+    summary: 'Upload video files or numbered images; field name `files`, optional `fps` for images',
+    consumes: 'multipart/form-data',
+    answer: ImportAnswer,
+    status: 201,
+  },
+  uploadPlate: {
+    method: 'post',
+    path: '/api/projects/{projectId}/plates',
+    summary: 'Upload a matte made elsewhere (video or numbered images); field name `files`',
+    consumes: 'multipart/form-data',
+    answer: z.object({ mediaIds: z.array(MediaId) }),
+    status: 201,
+  },
+  importFromFolder: {
+    method: 'post',
+    path: '/api/projects/{projectId}/media/from-folder',
+    summary: 'Import from the media folder',
+    body: ImportFromFolder,
+    answer: ImportAnswer,
+    status: 201,
+  },
+  listFolder: {
+    method: 'get',
+    path: '/api/media-folder',
+    summary: 'What lies in the media folder',
+    query: z.object({ path: z.string().default('') }),
+    answer: z.array(FolderEntry),
+  },
+  frame: {
+    method: 'get',
+    path: '/api/media/{mediaId}/frames/{size}/{frame}',
+    summary: 'A frame as PNG, 8 bit code values, immutable; size is proxy or thumb',
+    produces: 'image/png',
+  },
+  listTracks: {
+    method: 'get',
+    path: '/api/projects/{projectId}/tracks',
+    summary: 'What the runs of all tracks have found, frame by frame',
+    answer: z.array(RunResult),
+  },
+  track: {
+    method: 'post',
+    path: '/api/projects/{projectId}/track-runs',
+    summary: 'Track: adds runs to a track (one undoable step) and starts them',
+    body: TrackRequest,
+    answer: z.object({ change: ChangeAnswer, job: Job }),
+    status: 202,
+  },
+  listMeasurements: {
+    method: 'get',
+    path: '/api/projects/{projectId}/measurements',
+    summary: 'Measured colours, frame by frame',
+    answer: z.array(SightingMeasurements),
+  },
+  listJobs: {
+    method: 'get',
+    path: '/api/projects/{projectId}/jobs',
+    summary: 'Jobs that are not finished, and the last finished ones',
+    answer: z.array(Job),
+  },
   cancelJob: { method: 'post', path: '/api/jobs/{jobId}/cancel', summary: 'Cancel a job', answer: Job },
-  retryJob: { method: 'post', path: '/api/jobs/{jobId}/retry', summary: 'Start a failed or cancelled job again', answer: Job },
-  listDeliveries: { method: 'get', path: '/api/projects/{projectId}/deliveries', summary: 'Renders, newest first', answer: z.array(Delivery) },
-  render: { method: 'post', path: '/api/projects/{projectId}/deliveries', summary: 'Render shots in a colourway', body: RenderRequest, answer: z.array(Delivery), status: 202 },
-  download: { method: 'get', path: '/api/deliveries/{deliveryId}/file', summary: 'The rendered file; PNG sequences as a zip', produces: 'application/octet-stream' },
+  retryJob: {
+    method: 'post',
+    path: '/api/jobs/{jobId}/retry',
+    summary: 'Start a failed or cancelled job again',
+    answer: Job,
+  },
+  listDeliveries: {
+    method: 'get',
+    path: '/api/projects/{projectId}/deliveries',
+    summary: 'Renders, newest first',
+    answer: z.array(Delivery),
+  },
+  render: {
+    method: 'post',
+    path: '/api/projects/{projectId}/deliveries',
+    summary: 'Render shots in a colourway',
+    body: RenderRequest,
+    answer: z.array(Delivery),
+    status: 202,
+  },
+  download: {
+    method: 'get',
+    path: '/api/deliveries/{deliveryId}/file',
+    summary: 'The rendered file; PNG sequences as a zip',
+    produces: 'application/octet-stream',
+  },
 } as const satisfies Record<string, Route>;
 export type RouteName = keyof typeof ROUTES;
 export type { Route };
-type Schema<N extends RouteName, F extends 'body' | 'answer' | 'query'> = (typeof ROUTES)[N] extends Record<F, infer S extends z.ZodType> ? z.infer<S> : undefined;
+type Schema<N extends RouteName, F extends 'body' | 'answer' | 'query'> =
+  (typeof ROUTES)[N] extends Record<F, infer S extends z.ZodType> ? z.infer<S> : undefined;
 export type BodyOf<N extends RouteName> = Schema<N, 'body'>;
 export type AnswerOf<N extends RouteName> = Schema<N, 'answer'>;

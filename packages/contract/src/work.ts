@@ -35,23 +35,46 @@ export const Measurement = z.object({
 export type Measurement = z.infer<typeof Measurement>;
 export const FrameMeasurement = z.object({ frame: z.number().int().min(0), before: Measurement, after: Measurement });
 export type FrameMeasurement = z.infer<typeof FrameMeasurement>;
-const Colour = z.object({ lab: Lab.or(z.object({ L: z.number(), a: z.number(), b: z.number() })), meanLinear: z.tuple([z.number(), z.number(), z.number()]) });
+const Colour = z.object({
+  lab: Lab.or(z.object({ L: z.number(), a: z.number(), b: z.number() })),
+  meanLinear: z.tuple([z.number(), z.number(), z.number()]),
+});
 /** All measured frames of a sighting in a colourway. `fresh` is false while its matte, recipe or shot has changed since. */
 export const SightingMeasurements = z.object({
   sightingId: SightingId,
   colourwayId: ColourwayId,
   fresh: z.boolean(),
   /** Frames where the matte selects nothing that can be measured are not listed. */
-  frames: z.array(z.object({ frame: z.number().int().min(0), before: Colour, after: Colour, pixels: z.number().int(), clippedShare: z.number() })),
+  frames: z.array(
+    z.object({
+      frame: z.number().int().min(0),
+      before: Colour,
+      after: Colour,
+      pixels: z.number().int(),
+      clippedShare: z.number(),
+    }),
+  ),
   measuredFrames: z.number().int(),
 });
 export type SightingMeasurements = z.infer<typeof SightingMeasurements>;
 
 /** What is written: every preset states all it does. */
 export const PRESETS = {
-  png16: { label: 'PNG sequence, 16 bit RGB', detail: 'One lossless PNG a frame, the shot’s own encoding, downloaded as a zip.', extension: 'zip' },
-  ffv1: { label: 'FFV1 in Matroska, 16 bit RGB', detail: 'One lossless file, the shot’s own encoding.', extension: 'mkv' },
-  h264: { label: 'H.264 review file', detail: 'MP4, 8 bit 4:2:0, BT.709 limited range, CRF 16. For looking at, not for finishing.', extension: 'mp4' },
+  png16: {
+    label: 'PNG sequence, 16 bit RGB',
+    detail: 'One lossless PNG a frame, the shot’s own encoding, downloaded as a zip.',
+    extension: 'zip',
+  },
+  ffv1: {
+    label: 'FFV1 in Matroska, 16 bit RGB',
+    detail: 'One lossless file, the shot’s own encoding.',
+    extension: 'mkv',
+  },
+  h264: {
+    label: 'H.264 review file',
+    detail: 'MP4, 8 bit 4:2:0, BT.709 limited range, CRF 16. For looking at, not for finishing.',
+    extension: 'mp4',
+  },
 } as const;
 export const Preset = z.enum(Object.keys(PRESETS) as [keyof typeof PRESETS, ...(keyof typeof PRESETS)[]]);
 export type Preset = z.infer<typeof Preset>;

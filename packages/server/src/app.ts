@@ -30,7 +30,15 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   // shared memory between the page and its workers needs cross-origin isolation
   app.use(
     helmet({
-      contentSecurityPolicy: { directives: { 'script-src': ["'self'"], 'worker-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:', 'blob:'], 'upgrade-insecure-requests': null } },
+      contentSecurityPolicy: {
+        directives: {
+          'script-src': ["'self'"],
+          'worker-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'upgrade-insecure-requests': null,
+        },
+      },
       crossOriginEmbedderPolicy: { policy: 'require-corp' },
       strictTransportSecurity: false,
     }),
@@ -50,7 +58,15 @@ export function createApp(services: AppServices, webRoot?: string): Express {
     throw new Refused('not-found', `There is no ${request.method} ${request.originalUrl}.`);
   });
   if (webRoot && existsSync(webRoot)) {
-    app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '365d', dotfiles: 'allow', fallthrough: false }));
+    app.use(
+      '/assets',
+      express.static(join(webRoot, 'assets'), {
+        immutable: true,
+        maxAge: '365d',
+        dotfiles: 'allow',
+        fallthrough: false,
+      }),
+    );
     app.use(express.static(webRoot, { dotfiles: 'allow' }));
     app.get('/{*path}', (_request, response) => response.sendFile(join(webRoot, 'index.html'), { dotfiles: 'allow' }));
   }
@@ -61,9 +77,11 @@ export function createApp(services: AppServices, webRoot?: string): Express {
 /** Edits must come from our own pages: a page of another site in the same browser may not send them (no sign-in protects them). */
 const onlyFromHere: express.RequestHandler = (request, _response, next) => {
   const site = request.get('sec-fetch-site');
-  if (request.method !== 'GET' && site && !['same-origin', 'none'].includes(site)) throw new Refused('invalid-input', 'Edits are taken from Mellow Hue’s own pages only.');
+  if (request.method !== 'GET' && site && !['same-origin', 'none'].includes(site))
+    throw new Refused('invalid-input', 'Edits are taken from Mellow Hue’s own pages only.');
   const host = request.get('host')?.replace(/:\d+$/, '');
-  if (host && !['127.0.0.1', 'localhost', '[::1]'].includes(host)) throw new Refused('invalid-input', `This server answers to its own address only, not to “${host}”.`);
+  if (host && !['127.0.0.1', 'localhost', '[::1]'].includes(host))
+    throw new Refused('invalid-input', `This server answers to its own address only, not to “${host}”.`);
   next();
 };
 
@@ -71,16 +89,25 @@ function sendProblem({ log }: AppServices): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     const problem = problemOf(translate(error));
-    if (problem.code === 'internal') log.error({ error: error instanceof Error ? { message: error.message, stack: error.stack } : error, url: request.url }, 'request failed');
+    if (problem.code === 'internal')
+      log.error(
+        { error: error instanceof Error ? { message: error.message, stack: error.stack } : error, url: request.url },
+        'request failed',
+      );
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
 }
 
 /** Errors of the libraries in front of the handlers, as refusals. */
 function translate(error: unknown): unknown {
-  if (error instanceof MulterError) return new Refused(error.code === 'LIMIT_FILE_SIZE' || error.code === 'LIMIT_FILE_COUNT' ? 'too-large' : 'invalid-input', error.message);
+  if (error instanceof MulterError)
+    return new Refused(
+      error.code === 'LIMIT_FILE_SIZE' || error.code === 'LIMIT_FILE_COUNT' ? 'too-large' : 'invalid-input',
+      error.message,
+    );
   const type = (error as { type?: string } | null)?.type;
-  if (type === 'entity.parse.failed') return new Refused('invalid-input', `The body is not valid JSON: ${(error as Error).message}`);
+  if (type === 'entity.parse.failed')
+    return new Refused('invalid-input', `The body is not valid JSON: ${(error as Error).message}`);
   if (type === 'entity.too.large') return new Refused('too-large', 'The body is over 8 MB.');
   if (error instanceof URIError) return new Refused('invalid-input', 'The address is not validly encoded.');
   return error;

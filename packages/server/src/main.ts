@@ -21,7 +21,12 @@ async function main(): Promise<void> {
   await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
-  const closers: (() => Promise<unknown>)[] = [workers.stop, closeSharedRenderPool, closeReadyTrackThreads, async () => closeKeptLumaFrames()];
+  const closers: (() => Promise<unknown>)[] = [
+    workers.stop,
+    closeSharedRenderPool,
+    closeReadyTrackThreads,
+    async () => closeKeptLumaFrames(),
+  ];
   if (!workerOnly) {
     const events = new EventHub(config.databaseUrl);
     await events.open();
@@ -29,10 +34,18 @@ async function main(): Promise<void> {
     const server = app.listen(config.port, config.host);
     await new Promise<void>((resolve, reject) => {
       server.once('listening', () => resolve());
-      server.once('error', (error: NodeJS.ErrnoException) => reject(error.code === 'EADDRINUSE' ? new Error(`Port ${config.port} is taken. Set PORT to another one, or end what uses it.`) : error));
+      server.once('error', (error: NodeJS.ErrnoException) =>
+        reject(
+          error.code === 'EADDRINUSE'
+            ? new Error(`Port ${config.port} is taken. Set PORT to another one, or end what uses it.`)
+            : error,
+        ),
+      );
     });
     const address = server.address();
-    process.stdout.write(`READY http://${config.host}:${typeof address === 'object' && address ? address.port : config.port}\n`);
+    process.stdout.write(
+      `READY http://${config.host}:${typeof address === 'object' && address ? address.port : config.port}\n`,
+    );
     closers.unshift(async () => {
       await events.close();
       server.close();
@@ -53,6 +66,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`Mellow Hue could not start: ${error instanceof Error ? error.message || String(error) : String(error)}\n`);
+  process.stderr.write(
+    `Mellow Hue could not start: ${error instanceof Error ? error.message || String(error) : String(error)}\n`,
+  );
   process.exit(1);
 });

@@ -8,5 +8,11 @@ import { trackJob } from './jobs/trackJob.ts';
 /** All kinds of work there are. Two run at once: one may wait for its decoder while the other computes. */
 export const startAllWorkers = (services: JobServices, connectionString: string): Promise<Workers> => {
   readyTrackThread();
-  return startWorkers(services, connectionString, { proxy: proxyJob, render: renderJob, track: trackJob }, { measure: measureWork }, 2);
+  return startWorkers(
+    services,
+    connectionString,
+    { proxy: proxyJob, render: renderJob, track: trackJob },
+    { measure: measureWork },
+    2,
+  );
 };

@@ -14,7 +14,12 @@ export interface Keying {
 }
 
 /** Keyframes of a number after it was changed from `before` to `after` on a frame. */
-export function numberKeysEdited(keys: readonly NumberKey[], before: number, after: number, { frame, everywhere, ease }: Keying): NumberKey[] {
+export function numberKeysEdited(
+  keys: readonly NumberKey[],
+  before: number,
+  after: number,
+  { frame, everywhere, ease }: Keying,
+): NumberKey[] {
   if (everywhere) return keys.map((k) => ({ ...k, value: k.value + after - before }));
   return withKey(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease });
 }
@@ -33,8 +38,16 @@ export function numberNames(object: unknown, but: readonly string[] = [], prefix
  * Folds an edit made on what was shown on a frame into what is stored: numbers that have keyframes (or get them, with
  * auto-key) change there, all else is replaced.
  */
-export function foldNumbers<T extends { animated?: Animated | undefined }>(stored: T, shown: T, edited: T, keying: Keying, but: readonly string[] = []): T {
-  const names = new Set([...numberNames(shown, but), ...numberNames(edited, but)].filter((n) => !n.startsWith('animated.')));
+export function foldNumbers<T extends { animated?: Animated | undefined }>(
+  stored: T,
+  shown: T,
+  edited: T,
+  keying: Keying,
+  but: readonly string[] = [],
+): T {
+  const names = new Set(
+    [...numberNames(shown, but), ...numberNames(edited, but)].filter((n) => !n.startsWith('animated.')),
+  );
   let out: T = edited;
   // keyframes set or taken away by the edit itself count
   const animated: Record<string, readonly NumberKey[]> = { ...edited.animated };
@@ -46,13 +59,19 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(store
     if (keys) out = withNumber(out, name, numberOf(stored, name) ?? after);
     if (before === after) continue;
     if (keys) animated[name] = numberKeysEdited(keys, before, after, keying);
-    else if (keying.auto && !keying.everywhere) animated[name] = [{ frame: keying.frame, value: after, ease: keying.ease }];
+    else if (keying.auto && !keying.everywhere)
+      animated[name] = [{ frame: keying.frame, value: after, ease: keying.ease }];
   }
-  return Object.keys(animated).length > 0 || edited.animated ? { ...out, animated: Object.keys(animated).length > 0 ? animated : undefined } : out;
+  return Object.keys(animated).length > 0 || edited.animated
+    ? { ...out, animated: Object.keys(animated).length > 0 ? animated : undefined }
+    : out;
 }
 
 /** Which points went, or where one came in, between two versions of a spline; undefined when the count is the same. */
-function pointChange(before: readonly PathPoint[], after: readonly PathPoint[]): { added: { index: number; t: number } } | { removed: ReadonlySet<number> } | undefined {
+function pointChange(
+  before: readonly PathPoint[],
+  after: readonly PathPoint[],
+): { added: { index: number; t: number } } | { removed: ReadonlySet<number> } | undefined {
   if (after.length === before.length) return undefined;
   const same = (p: PathPoint, q: PathPoint) => p.x === q.x && p.y === q.y;
   if (after.length < before.length) {
@@ -70,30 +89,58 @@ function pointChange(before: readonly PathPoint[], after: readonly PathPoint[]):
  * A shape's path after an edit on one frame, in the shape's own frame. With keyframes the edit goes to the one on this
  * frame (made if need be) or, everywhere, as the same change to all. A point added or taken away is so on all of them.
  */
-export function pathEdited(layer: Pick<ShapeLayer, 'geometry' | 'paths'>, after: Geometry, keying: Keying): Pick<ShapeLayer, 'geometry' | 'paths'> {
+export function pathEdited(
+  layer: Pick<ShapeLayer, 'geometry' | 'paths'>,
+  after: Geometry,
+  keying: Keying,
+): Pick<ShapeLayer, 'geometry' | 'paths'> {
   const { frame, auto, everywhere, ease } = keying;
   const keys = layer.paths;
-  if (!keys?.length) return auto && !everywhere ? { geometry: after, paths: [{ frame, value: after, ease }] } : { geometry: after, paths: layer.paths };
+  if (!keys?.length)
+    return auto && !everywhere
+      ? { geometry: after, paths: [{ frame, value: after, ease }] }
+      : { geometry: after, paths: layer.paths };
   const before = geometryAt(keys, frame);
   if (before.form !== after.form) return { geometry: after, paths: undefined };
   if (before.form === 'spline' && after.form === 'spline') {
     const change = pointChange(before.points, after.points);
     if (change) {
-      const changed = (points: readonly PathPoint[]) => ('added' in change ? withPointAdded(points, change.added.index, change.added.t) : points.filter((_, i) => !change.removed.has(i)));
-      const paths = keys.map((k) => ({ ...k, value: { form: 'spline' as const, points: changed((k.value as { points: PathPoint[] }).points) } }));
-      return { geometry: { form: 'spline', points: changed((layer.geometry as { points: PathPoint[] }).points) }, paths };
+      const changed = (points: readonly PathPoint[]) =>
+        'added' in change
+          ? withPointAdded(points, change.added.index, change.added.t)
+          : points.filter((_, i) => !change.removed.has(i));
+      const paths = keys.map((k) => ({
+        ...k,
+        value: { form: 'spline' as const, points: changed((k.value as { points: PathPoint[] }).points) },
+      }));
+      return {
+        geometry: { form: 'spline', points: changed((layer.geometry as { points: PathPoint[] }).points) },
+        paths,
+      };
     }
   }
   if (everywhere) {
     const [from, to] = [numbersOfGeometry(before), numbersOfGeometry(after)];
-    const moved = (g: Geometry) => geometryWith(g, numbersOfGeometry(g).map((v, i) => v + to[i]! - from[i]!));
+    const moved = (g: Geometry) =>
+      geometryWith(
+        g,
+        numbersOfGeometry(g).map((v, i) => v + to[i]! - from[i]!),
+      );
     return { geometry: moved(layer.geometry), paths: keys.map((k) => ({ ...k, value: moved(k.value) })) };
   }
-  return { geometry: layer.geometry, paths: withKey<Geometry>(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease }) };
+  return {
+    geometry: layer.geometry,
+    paths: withKey<Geometry>(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease }),
+  };
 }
 
 /** A keyframe set on a frame at what the thing is there, or taken away where there is one. */
-export function keyToggled<T>(keys: readonly Keyframe<T>[] | undefined, frame: number, now: T, ease: Ease): Keyframe<T>[] | undefined {
+export function keyToggled<T>(
+  keys: readonly Keyframe<T>[] | undefined,
+  frame: number,
+  now: T,
+  ease: Ease,
+): Keyframe<T>[] | undefined {
   const rest = (keys ?? []).filter((k) => k.frame !== frame);
   const next = rest.length < (keys ?? []).length ? rest : withKey(keys ?? [], { frame, value: now, ease });
   return next.length > 0 ? next : undefined;

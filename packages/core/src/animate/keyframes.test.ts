@@ -28,9 +28,14 @@ const between = (keys: readonly NumberKey[]) => {
 };
 it('meets every keyframe and never overshoots between two (Fritsch–Carlson)', () => {
   const somewhere = fc.tuple(fc.integer({ min: 0, max: 200 }), fc.double({ min: -100, max: 100, noNaN: true }));
-  fc.assert(fc.property(fc.uniqueArray(somewhere, { minLength: 2, maxLength: 8, selector: ([frame]) => frame }), (some) => between(some.sort((a, b) => a[0] - b[0]).map(([f, v]) => key(f, v, 'smooth')))));
+  fc.assert(
+    fc.property(fc.uniqueArray(somewhere, { minLength: 2, maxLength: 8, selector: ([frame]) => frame }), (some) =>
+      between(some.sort((a, b) => a[0] - b[0]).map(([f, v]) => key(f, v, 'smooth'))),
+    ),
+  );
 });
-it('does so where two values are next to the same', () => between([key(0, 99.99999999999982, 'smooth'), key(1, 0, 'smooth'), key(2, -3e-323, 'smooth')]));
+it('does so where two values are next to the same', () =>
+  between([key(0, 99.99999999999982, 'smooth'), key(1, 0, 'smooth'), key(2, -3e-323, 'smooth')]));
 
 it('reproduces a straight line when smooth', () => {
   const keys = [0, 7, 20, 33].map((f) => key(f, 3 * f - 5, 'smooth'));
@@ -38,13 +43,27 @@ it('reproduces a straight line when smooth', () => {
 });
 
 it('animates several numbers component by component', () => {
-  expect(vectorAt([{ frame: 0, value: [0, 10], ease: 'linear' }, { frame: 4, value: [4, 0], ease: 'linear' }], 1)).toEqual([1, 7.5]);
+  expect(
+    vectorAt(
+      [
+        { frame: 0, value: [0, 10], ease: 'linear' },
+        { frame: 4, value: [4, 0], ease: 'linear' },
+      ],
+      1,
+    ),
+  ).toEqual([1, 7.5]);
 });
 
 it('sets, replaces and moves keyframes; the moved ones win where they land', () => {
   const keys = [key(0, 0), key(5, 1), key(9, 2)];
   expect(withKey(keys, key(5, 7)).map((k) => k.value)).toEqual([0, 7, 2]);
   expect(withKey(keys, key(3, 7)).map((k) => k.frame)).toEqual([0, 3, 5, 9]);
-  expect(movedKeys(keys, (f) => f === 5, 4).map((k) => [k.frame, k.value])).toEqual([[0, 0], [9, 1]]);
-  expect(movedKeys(keys, (f) => f === 5, -20).map((k) => [k.frame, k.value])).toEqual([[0, 1], [9, 2]]);
+  expect(movedKeys(keys, (f) => f === 5, 4).map((k) => [k.frame, k.value])).toEqual([
+    [0, 0],
+    [9, 1],
+  ]);
+  expect(movedKeys(keys, (f) => f === 5, -20).map((k) => [k.frame, k.value])).toEqual([
+    [0, 1],
+    [9, 2],
+  ]);
 });

@@ -42,7 +42,11 @@ const indexBefore = (keys: readonly Keyframe<unknown>[], frame: number): number 
 };
 
 /** The value on a frame (any real number); before the first and after the last keyframe it stays as it is there. */
-export const numberAt = (keys: readonly NumberKey[], frame: number): number => vectorAt(keys.map((k) => ({ ...k, value: [k.value] })), frame)[0]!;
+export const numberAt = (keys: readonly NumberKey[], frame: number): number =>
+  vectorAt(
+    keys.map((k) => ({ ...k, value: [k.value] })),
+    frame,
+  )[0]!;
 
 /** Several numbers animated together, component by component. All keyframes hold equally many. */
 export function vectorAt(keys: readonly Keyframe<readonly number[]>[], frame: number): number[] {
@@ -61,7 +65,10 @@ export function vectorAt(keys: readonly Keyframe<readonly number[]>[], frame: nu
   // Hermite basis
   const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
   return from.value.map((v, k) => {
-    const slopes = monotoneSlopes(frames, keys.map((key) => key.value[k]!));
+    const slopes = monotoneSlopes(
+      frames,
+      keys.map((key) => key.value[k]!),
+    );
     return h00 * v + h10 * span * slopes[i]! + h01 * to.value[k]! + h11 * span * slopes[i + 1]!;
   });
 }
@@ -70,9 +77,14 @@ export function vectorAt(keys: readonly Keyframe<readonly number[]>[], frame: nu
 export function withKey<T>(keys: readonly Keyframe<T>[], key: Keyframe<T>): Keyframe<T>[] {
   return [...keys.filter((k) => k.frame !== key.frame), key].sort((a, b) => a.frame - b.frame);
 }
-export const withoutFrames = <T>(keys: readonly Keyframe<T>[], gone: (frame: number) => boolean): Keyframe<T>[] => keys.filter((k) => !gone(k.frame));
+export const withoutFrames = <T>(keys: readonly Keyframe<T>[], gone: (frame: number) => boolean): Keyframe<T>[] =>
+  keys.filter((k) => !gone(k.frame));
 /** Keyframes of some frames moved by `by`; where they land on others, the moved ones stay. None goes before frame 0. */
-export function movedKeys<T>(keys: readonly Keyframe<T>[], which: (frame: number) => boolean, by: number): Keyframe<T>[] {
+export function movedKeys<T>(
+  keys: readonly Keyframe<T>[],
+  which: (frame: number) => boolean,
+  by: number,
+): Keyframe<T>[] {
   const moving = keys.filter((k) => which(k.frame)).map((k) => ({ ...k, frame: Math.max(k.frame + by, 0) }));
   const resting = keys.filter((k) => !which(k.frame) && !moving.some((m) => m.frame === k.frame));
   return [...resting, ...moving].sort((a, b) => a.frame - b.frame);

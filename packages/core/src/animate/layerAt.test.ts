@@ -11,17 +11,47 @@ import { layerAt, shownLayerAt, type Motions } from './layerAt.ts';
 import { numbersAt, withNumber } from './numbers.ts';
 
 const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
-const square = (x: number, y: number, size = 20): Geometry => ({ form: 'spline', points: [corner(x, y), corner(x + size, y), corner(x + size, y + size), corner(x, y + size)] });
-const layer = (more: Partial<ShapeLayer> = {}): ShapeLayer => ({ kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: square(10, 10), feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, ...more });
+const square = (x: number, y: number, size = 20): Geometry => ({
+  form: 'spline',
+  points: [corner(x, y), corner(x + size, y), corner(x + size, y + size), corner(x, y + size)],
+});
+const layer = (more: Partial<ShapeLayer> = {}): ShapeLayer => ({
+  kind: 'shape',
+  on: true,
+  mode: 'add',
+  invert: false,
+  strength: 1,
+  geometry: square(10, 10),
+  feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
+  ...more,
+});
 const at = (l: ShapeLayer, frame: number, motions: Motions = new Map()) => layerAt(l, frame, motions) as ShapeLayer;
 const points = (l: ShapeLayer) => (l.geometry as Extract<Geometry, { form: 'spline' }>).points;
-const keying = (frame: number, more: Partial<Keying> = {}): Keying => ({ frame, auto: false, everywhere: false, ease: 'linear', ...more });
+const keying = (frame: number, more: Partial<Keying> = {}): Keying => ({
+  frame,
+  auto: false,
+  everywhere: false,
+  ease: 'linear',
+  ...more,
+});
 
 describe('a layer on a frame', () => {
   it('takes its numbers, its path and its frames from keyframes', () => {
     const l = layer({
-      animated: { strength: [{ frame: 0, value: 0, ease: 'linear' }, { frame: 10, value: 1, ease: 'linear' }], 'feather.outerPx': [{ frame: 0, value: 4, ease: 'hold' }, { frame: 5, value: 8, ease: 'hold' }] },
-      paths: [{ frame: 0, value: square(0, 0), ease: 'linear' }, { frame: 10, value: square(100, 40), ease: 'linear' }],
+      animated: {
+        strength: [
+          { frame: 0, value: 0, ease: 'linear' },
+          { frame: 10, value: 1, ease: 'linear' },
+        ],
+        'feather.outerPx': [
+          { frame: 0, value: 4, ease: 'hold' },
+          { frame: 5, value: 8, ease: 'hold' },
+        ],
+      },
+      paths: [
+        { frame: 0, value: square(0, 0), ease: 'linear' },
+        { frame: 10, value: square(100, 40), ease: 'linear' },
+      ],
       span: { from: 2, to: 8 },
     });
     const five = at(l, 5);
@@ -33,7 +63,16 @@ describe('a layer on a frame', () => {
   });
 
   it('places the path, then carries it with the track it follows', () => {
-    const track: TrackMotion = { referenceFrame: 0, quad: [[0, 0], [40, 0], [40, 40], [0, 40]], known: new Map([[3, { motion: [2, 0, 5, 0, 2, 7, 0, 0, 1], confidence: 1, by: 'track' }]]) };
+    const track: TrackMotion = {
+      referenceFrame: 0,
+      quad: [
+        [0, 0],
+        [40, 0],
+        [40, 40],
+        [0, 40],
+      ],
+      known: new Map([[3, { motion: [2, 0, 5, 0, 2, 7, 0, 0, 1], confidence: 1, by: 'track' }]]),
+    };
     const motions: Motions = new Map([['t', track]]);
     const follow = { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true };
     const l = layer({ placement: { ...placementAbout(20, 20), moveX: 10 }, follow });
@@ -48,30 +87,65 @@ describe('a layer on a frame', () => {
 
   it('draws a circle under perspective as the projected circle, to a hundredth of α', () => {
     const h: Homography = [1, 0.05, 3, -0.04, 1.1, 2, 0.0012, 0.0008, 1];
-    const track: TrackMotion = { referenceFrame: 0, quad: [[0, 0], [100, 0], [100, 100], [0, 100]], known: new Map([[1, { motion: h, confidence: 1, by: 'track' }]]) };
-    const circle = layer({ geometry: { form: 'ellipse', cx: 50, cy: 50, width: 60, height: 60, turnDeg: 0 }, follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true } });
+    const track: TrackMotion = {
+      referenceFrame: 0,
+      quad: [
+        [0, 0],
+        [100, 0],
+        [100, 100],
+        [0, 100],
+      ],
+      known: new Map([[1, { motion: h, confidence: 1, by: 'track' }]]),
+    };
+    const circle = layer({
+      geometry: { form: 'ellipse', cx: 50, cy: 50, width: 60, height: 60, turnDeg: 0 },
+      follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true },
+    });
     const drawn = new Float32Array(100 * 100);
     shapeMatteInto(drawn, 100, 100, at(circle, 1, new Map([['t', track]])), 1);
     // the same by looking back through the map, 12 × 12 samples a pixel
     const [a, b, c, d, e, f, g, i, j] = h;
     const det = a * (e * j - f * i) - b * (d * j - f * g) + c * (d * i - e * g);
-    const inverse = [e * j - f * i, c * i - b * j, b * f - c * e, f * g - d * j, a * j - c * g, c * d - a * f, d * i - e * g, b * g - a * i, a * e - b * d].map((v) => v / det);
+    const inverse = [
+      e * j - f * i,
+      c * i - b * j,
+      b * f - c * e,
+      f * g - d * j,
+      a * j - c * g,
+      c * d - a * f,
+      d * i - e * g,
+      b * g - a * i,
+      a * e - b * d,
+    ].map((v) => v / det);
     const truth = new Float32Array(100 * 100);
     for (let y = 0; y < 100; y++)
       for (let x = 0; x < 100; x++)
         for (let k = 0; k < 144; k++) {
           const [u, v] = [x + ((k % 12) + 0.5) / 12, y + (Math.floor(k / 12) + 0.5) / 12];
           const w = inverse[6]! * u + inverse[7]! * v + inverse[8]!;
-          if (Math.hypot((inverse[0]! * u + inverse[1]! * v + inverse[2]!) / w - 50, (inverse[3]! * u + inverse[4]! * v + inverse[5]!) / w - 50) < 30) truth[y * 100 + x] = truth[y * 100 + x]! + 1 / 144;
+          if (
+            Math.hypot(
+              (inverse[0]! * u + inverse[1]! * v + inverse[2]!) / w - 50,
+              (inverse[3]! * u + inverse[4]! * v + inverse[5]!) / w - 50,
+            ) < 30
+          )
+            truth[y * 100 + x] = truth[y * 100 + x]! + 1 / 144;
         }
     expect(worst(drawn, truth)).toBeLessThan(0.05); // a circle of four cubics is itself off by 2.7e-4 of its radius
   });
 });
 
 describe('edits and keyframes', () => {
-  const keys = [{ frame: 0, value: 1, ease: 'linear' as const }, { frame: 10, value: 3, ease: 'linear' as const }];
+  const keys = [
+    { frame: 0, value: 1, ease: 'linear' as const },
+    { frame: 10, value: 3, ease: 'linear' as const },
+  ];
   it('changes this keyframe, or all alike', () => {
-    expect(numberKeysEdited(keys, 2, 5, keying(5)).map((k) => [k.frame, k.value])).toEqual([[0, 1], [5, 5], [10, 3]]);
+    expect(numberKeysEdited(keys, 2, 5, keying(5)).map((k) => [k.frame, k.value])).toEqual([
+      [0, 1],
+      [5, 5],
+      [10, 3],
+    ]);
     expect(numberKeysEdited(keys, 2, 5, keying(5, { everywhere: true })).map((k) => k.value)).toEqual([4, 6]);
   });
   it('folds an edit into keyframes where there are any, and makes the first with auto-key', () => {
@@ -86,16 +160,29 @@ describe('edits and keyframes', () => {
     expect(auto.animated).toMatchObject({ 'feather.innerPx': [{ frame: 5, value: 9 }] });
   });
   it('moves one keyframe of a path, or every one of them the same way', () => {
-    const l = layer({ paths: [{ frame: 0, value: square(0, 0), ease: 'linear' }, { frame: 10, value: square(100, 0), ease: 'linear' }] });
+    const l = layer({
+      paths: [
+        { frame: 0, value: square(0, 0), ease: 'linear' },
+        { frame: 10, value: square(100, 0), ease: 'linear' },
+      ],
+    });
     const shown = shownLayerAt(l, 5).geometry;
-    const moved: Geometry = { form: 'spline', points: (shown as { points: PathPoint[] }).points.map((p) => ({ ...p, y: p.y + 8 })) };
+    const moved: Geometry = {
+      form: 'spline',
+      points: (shown as { points: PathPoint[] }).points.map((p) => ({ ...p, y: p.y + 8 })),
+    };
     const here = { ...l, ...pathEdited(l, moved, keying(5)) };
     expect([0, 5, 10].map((f) => points(at(here, f))[0]!.y)).toEqual([0, 8, 0]);
     const everywhere = { ...l, ...pathEdited(l, moved, keying(5, { everywhere: true })) };
     expect([0, 5, 10].map((f) => points(at(everywhere, f))[0]!.y)).toEqual([8, 8, 8]);
   });
   it('adds a point to all keyframes of a path, and takes it from all', () => {
-    const l = layer({ paths: [{ frame: 0, value: square(0, 0), ease: 'linear' }, { frame: 10, value: square(100, 0), ease: 'linear' }] });
+    const l = layer({
+      paths: [
+        { frame: 0, value: square(0, 0), ease: 'linear' },
+        { frame: 10, value: square(100, 0), ease: 'linear' },
+      ],
+    });
     const shown = (shownLayerAt(l, 0).geometry as { points: PathPoint[] }).points;
     const more: Geometry = { form: 'spline', points: [shown[0]!, corner(5, 0), ...shown.slice(1)] };
     const added = { ...l, ...pathEdited(l, more, keying(0)) };

@@ -20,7 +20,8 @@ export type Motions = ReadonlyMap<string, TrackMotion>;
 const POINT_NUMBERS = ['x', 'y', 'inX', 'inY', 'outX', 'outY'] as const;
 /** The numbers of a geometry in a fixed order, for interpolating. */
 export function numbersOfGeometry(geometry: Geometry): number[] {
-  if (geometry.form === 'spline') return geometry.points.flatMap((p) => [...POINT_NUMBERS.map((k) => p[k]), p.feather ?? 1]);
+  if (geometry.form === 'spline')
+    return geometry.points.flatMap((p) => [...POINT_NUMBERS.map((k) => p[k]), p.feather ?? 1]);
   if (geometry.form === 'gradient') return [geometry.x0, geometry.y0, geometry.x1, geometry.y1];
   return [geometry.cx, geometry.cy, geometry.width, geometry.height, geometry.turnDeg];
 }
@@ -31,7 +32,15 @@ export function geometryWith(like: Geometry, n: readonly number[]): Geometry {
       form: 'spline',
       points: like.points.map((p, i): PathPoint => {
         const at = (k: number) => n[i * 7 + k]!;
-        return { x: at(0), y: at(1), inX: at(2), inY: at(3), outX: at(4), outY: at(5), ...(at(6) !== 1 || p.feather !== undefined ? { feather: at(6) } : {}) };
+        return {
+          x: at(0),
+          y: at(1),
+          inX: at(2),
+          inY: at(3),
+          outX: at(4),
+          outY: at(5),
+          ...(at(6) !== 1 || p.feather !== undefined ? { feather: at(6) } : {}),
+        };
       }),
     };
   if (like.form === 'gradient') return { form: 'gradient', x0: n[0]!, y0: n[1]!, x1: n[2]!, y1: n[3]! };
@@ -40,7 +49,13 @@ export function geometryWith(like: Geometry, n: readonly number[]): Geometry {
 
 /** The path on a frame, from its keyframes; all of them have the same form and as many points. */
 export function geometryAt(keys: readonly Keyframe<Geometry>[], frame: number): Geometry {
-  return geometryWith(keys[0]!.value, vectorAt(keys.map((k) => ({ ...k, value: numbersOfGeometry(k.value) })), frame));
+  return geometryWith(
+    keys[0]!.value,
+    vectorAt(
+      keys.map((k) => ({ ...k, value: numbersOfGeometry(k.value) })),
+      frame,
+    ),
+  );
 }
 
 /** From where a layer's own path is stated to the picture: placed, bent with the surface it follows, carried along with it. */
@@ -49,16 +64,27 @@ export interface Place {
   bend: Bend | undefined;
   followed: Homography;
 }
-export function placeOf(layer: Pick<ShapeLayer, 'placement' | 'animated' | 'follow'>, frame: number, motions: Motions): Place {
+export function placeOf(
+  layer: Pick<ShapeLayer, 'placement' | 'animated' | 'follow'>,
+  frame: number,
+  motions: Motions,
+): Place {
   const { placement } = numbersAt({ placement: layer.placement }, layer.animated, frame);
   return { placed: placement ? placementMap(placement) : STILL, ...followedAt(layer.follow, frame, motions) };
 }
 /** The motion and bending a follower takes on a frame; it stays still when it follows nothing, or a track that is gone. */
-export function followedAt(follow: Follow | undefined, frame: number, motions: Motions): Pick<Place, 'bend' | 'followed'> {
+export function followedAt(
+  follow: Follow | undefined,
+  frame: number,
+  motions: Motions,
+): Pick<Place, 'bend' | 'followed'> {
   const track = follow && motions.get(follow.trackId);
   if (!track) return { bend: undefined, followed: STILL };
   const flex = follow.flex ? bendAt(track, frame) : undefined;
-  return { bend: flex && { flex, quad: track.quad }, followed: partOfMotion(motionAt(track, frame).motion, track.quad, follow) };
+  return {
+    bend: flex && { flex, quad: track.quad },
+    followed: partOfMotion(motionAt(track, frame).motion, track.quad, follow),
+  };
 }
 /** A geometry carried to its place; with `keepPoints` it has the same points there, for handles that are to be edited. */
 export function carriedThere(geometry: Geometry, { placed, bend, followed }: Place, keepPoints = false): Geometry {
@@ -66,15 +92,30 @@ export function carriedThere(geometry: Geometry, { placed, bend, followed }: Pla
     const map = followed === STILL ? placed : after(followed, placed);
     return map === STILL ? geometry : projectedGeometry(geometry, map, keepPoints);
   }
-  return projectedGeometry(flexed(projectedGeometry(geometry, placed, keepPoints), bend, keepPoints), followed, keepPoints);
+  return projectedGeometry(
+    flexed(projectedGeometry(geometry, placed, keepPoints), bend, keepPoints),
+    followed,
+    keepPoints,
+  );
 }
 /** The way back from the picture, points kept. */
 export function carriedBack(geometry: Geometry, { placed, bend, followed }: Place): Geometry {
   if (!bend) return projectedGeometry(geometry, inverted(after(followed, placed)), true);
-  return projectedGeometry(unflexed(projectedGeometry(geometry, inverted(followed), true), bend), inverted(placed), true);
+  return projectedGeometry(
+    unflexed(projectedGeometry(geometry, inverted(followed), true), bend),
+    inverted(placed),
+    true,
+  );
 }
 /** Where a place of one frame lies on another, for what follows a track. */
-export function followedPoint(follow: Follow | undefined, from: number, to: number, motions: Motions, x: number, y: number): Point {
+export function followedPoint(
+  follow: Follow | undefined,
+  from: number,
+  to: number,
+  motions: Motions,
+  x: number,
+  y: number,
+): Point {
   const [there, here] = [followedAt(follow, from, motions), followedAt(follow, to, motions)];
   const own = project(inverted(there.followed), x, y);
   const [u, v] = there.bend ? unbentPoint(there.bend, own[0], own[1]) : own;
@@ -97,7 +138,12 @@ export function shownLayerAt<L extends Layer>(layer: L, frame: number): L {
 /** A layer as it is on a frame: numbers, path, placement and followed motion resolved; off outside its span of frames. */
 export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
   const on = layer.on && !(layer.span && (frame < layer.span.from || frame > layer.span.to));
-  const isStill = !layer.animated && !layer.span && !(layer.kind === 'shape' && (layer.paths || layer.placement || layer.follow)) && !(layer.kind === 'scribble' && layer.follow) && layer.kind !== 'group';
+  const isStill =
+    !layer.animated &&
+    !layer.span &&
+    !(layer.kind === 'shape' && (layer.paths || layer.placement || layer.follow)) &&
+    !(layer.kind === 'scribble' && layer.follow) &&
+    layer.kind !== 'group';
   if (isStill) return layer;
   const { animated, span: _span, ...rest } = layer;
   const now = { ...numbersAt(rest as Layer, animated, frame), on };
@@ -113,4 +159,11 @@ export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
 }
 
 /** Does anything in the stack depend on the frame number by itself (not only through the picture)? */
-export const isAnimated = (layer: Layer): boolean => Boolean(layer.animated || layer.span || (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) || (layer.kind === 'scribble' && layer.follow) || (layer.kind === 'group' && layer.layers.some(isAnimated)));
+export const isAnimated = (layer: Layer): boolean =>
+  Boolean(
+    layer.animated ||
+    layer.span ||
+    (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) ||
+    (layer.kind === 'scribble' && layer.follow) ||
+    (layer.kind === 'group' && layer.layers.some(isAnimated)),
+  );

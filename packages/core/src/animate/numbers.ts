@@ -25,6 +25,7 @@ export function withNumber<T>(object: T, name: string, value: number): T {
 /** The object as its animation has it on a frame. */
 export function numbersAt<T>(object: T, animated: Animated | undefined, frame: number): T {
   let out = object;
-  for (const [name, keys] of Object.entries(animated ?? {})) if (keys.length > 0) out = withNumber(out, name, numberAt(keys, frame));
+  for (const [name, keys] of Object.entries(animated ?? {}))
+    if (keys.length > 0) out = withNumber(out, name, numberAt(keys, frame));
   return out;
 }

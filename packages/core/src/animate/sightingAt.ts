@@ -8,9 +8,21 @@ export interface AnimatedSighting extends SightingRender {
 }
 
 /** The sighting as it is on one frame. */
-export function sightingAt({ animated, ...sighting }: AnimatedSighting, frame: number, motions: Motions): SightingRender {
+export function sightingAt(
+  { animated, ...sighting }: AnimatedSighting,
+  frame: number,
+  motions: Motions,
+): SightingRender {
   const now = numbersAt(sighting, animated, frame);
   const within = now.spill?.within;
-  const spill = within?.follow ? { ...now.spill!, within: { feather: within.feather, geometry: carriedThere(within.geometry, placeOf({ follow: within.follow }, frame, motions)) } } : now.spill;
+  const spill = within?.follow
+    ? {
+        ...now.spill!,
+        within: {
+          feather: within.feather,
+          geometry: carriedThere(within.geometry, placeOf({ follow: within.follow }, frame, motions)),
+        },
+      }
+    : now.spill;
   return { ...now, spill, layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
 }

@@ -7,12 +7,45 @@ import type { TrackMotion } from '../track/trackMotion.ts';
 import { isAnimated, layerAt, type Follow, type Motions } from './layerAt.ts';
 import { strokeBack, strokePlace, strokeThere } from './strokesAt.ts';
 
-const motion: Homography = placementMap({ ...placementAbout(100, 80), moveX: 30, moveY: -10, turnDeg: 25, scaleX: 1.5, scaleY: 1.5 });
-const flex = Array.from({ length: 2 * FLEX_NODES * FLEX_NODES }, (_, i) => 2 * Math.sin((i >> 1) % FLEX_NODES / 3));
-const track: TrackMotion = { referenceFrame: 0, quad: [[50, 40], [150, 40], [150, 120], [50, 120]], known: new Map([[8, { motion, confidence: 1, by: 'track', flex }]]) };
+const motion: Homography = placementMap({
+  ...placementAbout(100, 80),
+  moveX: 30,
+  moveY: -10,
+  turnDeg: 25,
+  scaleX: 1.5,
+  scaleY: 1.5,
+});
+const flex = Array.from({ length: 2 * FLEX_NODES * FLEX_NODES }, (_, i) => 2 * Math.sin(((i >> 1) % FLEX_NODES) / 3));
+const track: TrackMotion = {
+  referenceFrame: 0,
+  quad: [
+    [50, 40],
+    [150, 40],
+    [150, 120],
+    [50, 120],
+  ],
+  known: new Map([[8, { motion, confidence: 1, by: 'track', flex }]]),
+};
 const motions: Motions = new Map([['t', track]]);
 const all: Follow = { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true };
-const layer: ScribbleLayer = { kind: 'scribble', on: true, mode: 'add', invert: false, strength: 1, strokes: [{ sign: 'in', widthPx: 6, points: [[90, 70], [100, 80], [120, 95]] }] };
+const layer: ScribbleLayer = {
+  kind: 'scribble',
+  on: true,
+  mode: 'add',
+  invert: false,
+  strength: 1,
+  strokes: [
+    {
+      sign: 'in',
+      widthPx: 6,
+      points: [
+        [90, 70],
+        [100, 80],
+        [120, 95],
+      ],
+    },
+  ],
+};
 
 it('carries strokes along with the track they follow, as wide as the surface has become', () => {
   const now = layerAt({ ...layer, follow: all }, 8, motions) as ScribbleLayer;
@@ -26,7 +59,10 @@ it('takes only the parts it follows with: move but not scale leaves the width', 
   const now = layerAt({ ...layer, follow: { ...all, scale: false } }, 8, motions) as ScribbleLayer;
   expect(now.strokes[0]!.widthPx).toBeCloseTo(6, 3);
 });
-it.each([['stiff', all], ['bent', { ...all, flex: true }]])('comes back to where it was: %s', (_, follow) => {
+it.each([
+  ['stiff', all],
+  ['bent', { ...all, flex: true }],
+])('comes back to where it was: %s', (_, follow) => {
   const place = strokePlace(follow, 8, motions);
   const there = strokeThere(layer.strokes[0]!, place);
   expect(there).not.toEqual(layer.strokes[0]);
@@ -39,6 +75,8 @@ it.each([['stiff', all], ['bent', { ...all, flex: true }]])('comes back to where
 });
 it('stays where it was drawn without a track, and when its track is gone', () => {
   expect(layerAt(layer, 8, motions)).toBe(layer);
-  expect((layerAt({ ...layer, follow: { ...all, trackId: 'gone' } }, 8, motions) as ScribbleLayer).strokes).toEqual(layer.strokes);
+  expect((layerAt({ ...layer, follow: { ...all, trackId: 'gone' } }, 8, motions) as ScribbleLayer).strokes).toEqual(
+    layer.strokes,
+  );
   expect([isAnimated(layer), isAnimated({ ...layer, follow: all })]).toEqual([false, true]);
 });

@@ -4,7 +4,10 @@ import { inverted, jacobianAt, project, STILL } from '../track/homography.ts';
 import { followedAt, type Follow, type Motions, type Place } from './layerAt.ts';
 
 /** Where a layer that rides on a track is carried to on a frame; strokes have no placement of their own. */
-export const strokePlace = (follow: Follow | undefined, frame: number, motions: Motions): Place => ({ placed: STILL, ...followedAt(follow, frame, motions) });
+export const strokePlace = (follow: Follow | undefined, frame: number, motions: Motions): Place => ({
+  placed: STILL,
+  ...followedAt(follow, frame, motions),
+});
 
 /** A stroke carried to its place on the picture, its width with it. */
 export function strokeThere(stroke: Stroke, { bend, followed }: Place): Stroke {

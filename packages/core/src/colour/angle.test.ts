@@ -9,5 +9,11 @@ it('is atan2 to 2e-6 of a degree all the way round, at any length', () => {
     }
 });
 it('keeps the quadrants on the axes, and has 0 for no direction', () => {
-  expect([fastAngleDeg(0, 1), fastAngleDeg(1, 0), fastAngleDeg(0, -1), fastAngleDeg(-1, 0), fastAngleDeg(0, 0)]).toEqual([0, 90, 180, -90, 0]);
+  expect([
+    fastAngleDeg(0, 1),
+    fastAngleDeg(1, 0),
+    fastAngleDeg(0, -1),
+    fastAngleDeg(-1, 0),
+    fastAngleDeg(0, 0),
+  ]).toEqual([0, 90, 180, -90, 0]);
 });

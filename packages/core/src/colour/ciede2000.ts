@@ -37,7 +37,12 @@ export function ciede2000(lab1: Lab, lab2: Lab): number {
     if (Math.abs(h1p - h2p) <= 180) hbarp /= 2;
     else hbarp = (hbarp + (hbarp < 360 ? 360 : -360)) / 2;
   }
-  const T = 1 - 0.17 * Math.cos(rad(hbarp - 30)) + 0.24 * Math.cos(rad(2 * hbarp)) + 0.32 * Math.cos(rad(3 * hbarp + 6)) - 0.2 * Math.cos(rad(4 * hbarp - 63));
+  const T =
+    1 -
+    0.17 * Math.cos(rad(hbarp - 30)) +
+    0.24 * Math.cos(rad(2 * hbarp)) +
+    0.32 * Math.cos(rad(3 * hbarp + 6)) -
+    0.2 * Math.cos(rad(4 * hbarp - 63));
   const dTheta = 30 * Math.exp(-(((hbarp - 275) / 25) ** 2));
   const RC = 2 * Math.sqrt(Cbarp ** 7 / (Cbarp ** 7 + 25 ** 7));
   const SL = 1 + (0.015 * (Lbarp - 50) ** 2) / Math.sqrt(20 + (Lbarp - 50) ** 2);

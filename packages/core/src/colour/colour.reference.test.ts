@@ -16,13 +16,15 @@ import { XYZ_FROM_LINEAR_709 } from './xyz.ts';
 /** An even grid of codes 0..1 and random colours with a fixed seed (linear congruential, Numerical Recipes constants). */
 function sampleCodes(): [number, number, number][] {
   const colours: [number, number, number][] = [];
-  for (let r = 0; r <= 4; r++) for (let g = 0; g <= 4; g++) for (let b = 0; b <= 4; b++) colours.push([r / 4, g / 4, b / 4]);
+  for (let r = 0; r <= 4; r++)
+    for (let g = 0; g <= 4; g++) for (let b = 0; b <= 4; b++) colours.push([r / 4, g / 4, b / 4]);
   let state = 20261124;
   const next = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
   for (let i = 0; i < 300; i++) colours.push([next(), next(), next()]);
   return colours;
 }
-const linearOf = (codes: [number, number, number]) => codes.map((c) => linearFromCode('srgb', c)) as [number, number, number];
+const linearOf = (codes: [number, number, number]) =>
+  codes.map((c) => linearFromCode('srgb', c)) as [number, number, number];
 const worst = (pairs: [number, number][]) => pairs.reduce((m, [p, q]) => Math.max(m, Math.abs(p - q)), 0);
 
 describe('CIEDE2000', () => {
@@ -47,7 +49,16 @@ describe('sRGB', () => {
       const c = lrgb({ mode: 'rgb', r, g, b });
       const j = new Color('srgb', [r, g, b]).to('srgb-linear').coords as number[];
       // all three state the same formula: rounding of doubles only
-      expect(worst([[ours[0], c.r], [ours[1], c.g], [ours[2], c.b], [ours[0], j[0]!], [ours[1], j[1]!], [ours[2], j[2]!]])).toBeLessThan(1e-9);
+      expect(
+        worst([
+          [ours[0], c.r],
+          [ours[1], c.g],
+          [ours[2], c.b],
+          [ours[0], j[0]!],
+          [ours[1], j[1]!],
+          [ours[2], j[2]!],
+        ]),
+      ).toBeLessThan(1e-9);
     }
   });
   it('puts 18 % grey at code 0.46', () => {
@@ -64,7 +75,8 @@ describe('BT.709 and BT.1886', () => {
     expect(Math.abs(yg - LUMA_709.g)).toBeLessThanOrEqual(0.00005);
     expect(Math.abs(yb - LUMA_709.b)).toBeLessThanOrEqual(0.00005);
   });
-  it('shows a half signal as 0.5^2.4 of white', () => expect(linearFromCode('rec709', 0.5)).toBeCloseTo(0.5 ** 2.4, 12));
+  it('shows a half signal as 0.5^2.4 of white', () =>
+    expect(linearFromCode('rec709', 0.5)).toBeCloseTo(0.5 ** 2.4, 12));
 });
 
 describe.each(ENCODINGS)('encoding %s', (encoding) => {
@@ -92,13 +104,29 @@ describe('OKLab', () => {
       const ours = oklabFromLinear709(linearOf([r, g, b]));
       const c = oklab({ mode: 'rgb', r, g, b });
       const j = new Color('srgb', [r, g, b]).to('oklab').coords as number[];
-      expect(worst([[ours.L, c.l], [ours.a, c.a], [ours.b, c.b]])).toBeLessThan(1e-6);
+      expect(
+        worst([
+          [ours.L, c.l],
+          [ours.a, c.a],
+          [ours.b, c.b],
+        ]),
+      ).toBeLessThan(1e-6);
       // colorjs.io recomputed the matrices from XYZ with more digits than were published
-      expect(worst([[ours.L, j[0]!], [ours.a, j[1]!], [ours.b, j[2]!]])).toBeLessThan(2e-4);
+      expect(
+        worst([
+          [ours.L, j[0]!],
+          [ours.a, j[1]!],
+          [ours.b, j[2]!],
+        ]),
+      ).toBeLessThan(2e-4);
     }
   });
   it('round-trips, in and out of the gamut', () => {
-    for (const rgb of [[0.2, 0.5, 0.9], [1.4, -0.1, 0.3], [0, 0, 0]] as [number, number, number][]) {
+    for (const rgb of [
+      [0.2, 0.5, 0.9],
+      [1.4, -0.1, 0.3],
+      [0, 0, 0],
+    ] as [number, number, number][]) {
       const lab = oklabFromLinear709(rgb);
       const back = linear709FromOklab(oklabFromOklch(oklchFromOklab(lab)));
       expect(worst(back.map((v, i) => [v, rgb[i]!]))).toBeLessThan(1e-12);
@@ -120,7 +148,13 @@ describe('CIELAB and Bradford', () => {
     for (const codes of sampleCodes()) {
       const ours = labFromLinear709(linearOf(codes));
       const j = new Color('srgb', codes).to('lab-d65').coords as number[];
-      expect(worst([[ours.L, j[0]!], [ours.a, j[1]!], [ours.b, j[2]!]])).toBeLessThan(2e-3);
+      expect(
+        worst([
+          [ours.L, j[0]!],
+          [ours.a, j[1]!],
+          [ours.b, j[2]!],
+        ]),
+      ).toBeLessThan(2e-3);
     }
   });
   it('agrees with culori for D50 Lab through Bradford', () => {
@@ -130,12 +164,22 @@ describe('CIELAB and Bradford', () => {
       const ours = labFromLinear709(linearOf([r, g, b]));
       const theirs = d65LabFrom({ L: c.l, a: c.a, b: c.b }, 'D50');
       // culori's matrices carry seven decimals
-      expect(worst([[ours.L, theirs.L], [ours.a, theirs.a], [ours.b, theirs.b]])).toBeLessThan(2e-2);
+      expect(
+        worst([
+          [ours.L, theirs.L],
+          [ours.a, theirs.a],
+          [ours.b, theirs.b],
+        ]),
+      ).toBeLessThan(2e-2);
     }
   });
   it('adapts XYZ from D65 to D50 as colorjs.io does', () => {
     const matrix = bradfordMatrix('D65', 'D50');
-    for (const xyz of [[0.3, 0.4, 0.2], [0.95, 1, 1.09], [0.1, 0.02, 0.6]] as [number, number, number][]) {
+    for (const xyz of [
+      [0.3, 0.4, 0.2],
+      [0.95, 1, 1.09],
+      [0.1, 0.02, 0.6],
+    ] as [number, number, number][]) {
       const theirs = new Color('xyz-d65', xyz).to('xyz-d50').coords as number[];
       // colorjs.io stores the matrix with the five-digit ASTM E308 whites folded in
       expect(worst(transform(matrix, xyz).map((v, i) => [v, theirs[i]!]))).toBeLessThan(5e-4);
@@ -144,14 +188,32 @@ describe('CIELAB and Bradford', () => {
   it('maps each white to Lab 100, 0, 0 and round-trips through XYZ', () => {
     for (const light of ['D65', 'D50'] as const) {
       const white = labFromXyz(WHITE_XYZ[light], light);
-      expect(worst([[white.L, 100], [white.a, 0], [white.b, 0]])).toBeLessThan(1e-10);
+      expect(
+        worst([
+          [white.L, 100],
+          [white.a, 0],
+          [white.b, 0],
+        ]),
+      ).toBeLessThan(1e-10);
       const odd = { L: 4, a: -3, b: 60 };
       const back = labFromXyz(xyzFromLab(odd, light), light);
-      expect(worst([[back.L, odd.L], [back.a, odd.a], [back.b, odd.b]])).toBeLessThan(1e-9);
+      expect(
+        worst([
+          [back.L, odd.L],
+          [back.a, odd.a],
+          [back.b, odd.b],
+        ]),
+      ).toBeLessThan(1e-9);
     }
     const lab = { L: 61, a: -20, b: 33 };
     const back = labFromLinear709(linear709FromLab(lab));
-    expect(worst([[back.L, 61], [back.a, -20], [back.b, 33]])).toBeLessThan(1e-9);
+    expect(
+      worst([
+        [back.L, 61],
+        [back.a, -20],
+        [back.b, 33],
+      ]),
+    ).toBeLessThan(1e-9);
     expect(lchFromLab({ L: 50, a: 0, b: -10 }).hDeg).toBe(270);
   });
 });

@@ -25,7 +25,8 @@ const TRANSFERS: Record<Encoding, Transfer> = {
 /** Linear light (1 = diffuse white) of a normalised code value (0..1 nominal; negatives mirrored). */
 export const linearFromCode = (encoding: Encoding, code: number): number => TRANSFERS[encoding].linearFromCode(code);
 /** Normalised code value of linear light; the exact formula, unclamped. */
-export const codeFromLinear = (encoding: Encoding, linear: number): number => TRANSFERS[encoding].codeFromLinear(linear);
+export const codeFromLinear = (encoding: Encoding, linear: number): number =>
+  TRANSFERS[encoding].codeFromLinear(linear);
 
 /** Linear light of every integer code 0..`maxCode`: exact to float32. */
 export function decodeTable(encoding: Encoding, maxCode: number): Float32Array {

@@ -46,7 +46,9 @@ export function tabulated(exact: (x: number) => number, range: TableRange): Look
     return exact(float[0]!);
   });
   // value and slope side by side: one cache line a look-up
-  const pairs = Float64Array.from({ length: 2 * steps }, (_, j) => (j % 2 === 0 ? values[j >> 1]! : (values[(j >> 1) + 1]! - values[j >> 1]!) * scale));
+  const pairs = Float64Array.from({ length: 2 * steps }, (_, j) =>
+    j % 2 === 0 ? values[j >> 1]! : (values[(j >> 1) + 1]! - values[j >> 1]!) * scale,
+  );
   const one = (x: number): number => {
     if (!(x >= min && x < max)) return exact(x);
     float[0] = x;

@@ -17,7 +17,13 @@ export interface OklabPlanes {
 const RUN = 2048;
 
 /** `oklabFromLinear709` over planes of equal length. `out` planes may be the inputs. */
-export function oklabFromLinear709Into(out: OklabPlanes, r: Float32Array, g: Float32Array, b: Float32Array, root: Lookup): void {
+export function oklabFromLinear709Into(
+  out: OklabPlanes,
+  r: Float32Array,
+  g: Float32Array,
+  b: Float32Array,
+  root: Lookup,
+): void {
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = M;
   const [n0, n1, n2, n3, n4, n5, n6, n7, n8] = N;
   const { L: outL, a: outA, b: outB } = out;

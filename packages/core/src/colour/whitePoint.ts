@@ -23,4 +23,5 @@ export function adaptationMatrix(from: Triple, to: Triple): Matrix3 {
 }
 
 /** `adaptationMatrix` between two named illuminants. */
-export const bradfordMatrix = (from: Illuminant, to: Illuminant): Matrix3 => adaptationMatrix(WHITE_XYZ[from], WHITE_XYZ[to]);
+export const bradfordMatrix = (from: Illuminant, to: Illuminant): Matrix3 =>
+  adaptationMatrix(WHITE_XYZ[from], WHITE_XYZ[to]);

@@ -8,15 +8,22 @@ import { hueWindowAt, windowAt, type Window } from './window.ts';
 const keyFromFirstPick = (samples: Oklab[]) => windowsFromFirstPick(RANGE_KEY_SPEC, samples);
 const keyFromPicks = (picks: Parameters<typeof windowsFromPicks>[1]) => windowsFromPicks(RANGE_KEY_SPEC, picks);
 const keyWithAdded = (key: RangeKey, samples: Oklab[]) => windowsWithAdded(RANGE_KEY_SPEC, key, samples);
-const keyWithRemoved = (key: RangeKey, samples: Oklab[], wanted: Oklab[]) => windowsWithRemoved(RANGE_KEY_SPEC, key, samples, wanted);
+const keyWithRemoved = (key: RangeKey, samples: Oklab[], wanted: Oklab[]) =>
+  windowsWithRemoved(RANGE_KEY_SPEC, key, samples, wanted);
 const open: Window = { on: false, lo: 0, hi: 0, softLo: 0, softHi: 0 };
-const teal = { hue: { on: true, lo: 170, hi: 200, softLo: 10, softHi: 20 }, chroma: { on: true, lo: 0.05, hi: 0.2, softLo: 0.02, softHi: 0.05 }, lightness: open } satisfies RangeKey;
+const teal = {
+  hue: { on: true, lo: 170, hi: 200, softLo: 10, softHi: 20 },
+  chroma: { on: true, lo: 0.05, hi: 0.2, softLo: 0.02, softHi: 0.05 },
+  lightness: open,
+} satisfies RangeKey;
 const at = (L: number, C: number, hDeg: number): Oklab => oklabFromOklch({ L, C, hDeg });
 
 describe('window', () => {
   it('is 1 on the core, half way down in the middle of a margin, 0 past it', () => {
     const w: Window = { on: true, lo: 0.3, hi: 0.5, softLo: 0.1, softHi: 0.2 };
-    expect([0.19, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7].map((x) => +windowAt(w, x).toFixed(6))).toEqual([0, 0.5, 1, 1, 1, 0.5, 0]);
+    expect([0.19, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7].map((x) => +windowAt(w, x).toFixed(6))).toEqual([
+      0, 0.5, 1, 1, 1, 0.5, 0,
+    ]);
   });
   it('has a hard edge that belongs to the core when a margin is 0', () => {
     const w: Window = { on: true, lo: 1, hi: 2, softLo: 0, softHi: 0 };
@@ -24,7 +31,9 @@ describe('window', () => {
   });
   it('wraps hue across red, on either side and after full turns', () => {
     const red: Window = { on: true, lo: 350, hi: 370, softLo: 10, softHi: 10 };
-    expect([345, 350, 0, 10, 15, 180, -5, 725].map((h) => +hueWindowAt(red, h).toFixed(6))).toEqual([0.5, 1, 1, 1, 0.5, 0, 1, 1]);
+    expect([345, 350, 0, 10, 15, 180, -5, 725].map((h) => +hueWindowAt(red, h).toFixed(6))).toEqual([
+      0.5, 1, 1, 1, 0.5, 0, 1, 1,
+    ]);
   });
 });
 
@@ -38,24 +47,48 @@ describe('range key', () => {
   it('lets no neutral in by its accidental hue, but keys greys when hue is off', () => {
     const grey: RangeKey = { ...teal, chroma: open };
     for (let h = 0; h < 360; h += 15) expect(rangeKeyAt(grey, at(0.5, HUE_FADE_CHROMA / 20, h))).toBeLessThan(0.01);
-    expect(rangeKeyAt({ hue: open, chroma: { on: true, lo: 0, hi: 0.01, softLo: 0, softHi: 0.01 }, lightness: open }, at(0.5, 0.001, 77))).toBe(1);
+    expect(
+      rangeKeyAt(
+        { hue: open, chroma: { on: true, lo: 0, hi: 0.01, softLo: 0, softHi: 0.01 }, lightness: open },
+        at(0.5, 0.001, 77),
+      ),
+    ).toBe(1);
   });
   it('stays within 0..1 and equals its plane loop for any windows and colours', () => {
     const window = (lo: number, span: number) =>
-      fc.record({ on: fc.boolean(), lo: fc.double({ min: lo, max: lo + span, noNaN: true }), width: fc.double({ min: 0, max: span, noNaN: true }), softLo: fc.double({ min: 0, max: span, noNaN: true }), softHi: fc.double({ min: 0, max: span, noNaN: true }) })
+      fc
+        .record({
+          on: fc.boolean(),
+          lo: fc.double({ min: lo, max: lo + span, noNaN: true }),
+          width: fc.double({ min: 0, max: span, noNaN: true }),
+          softLo: fc.double({ min: 0, max: span, noNaN: true }),
+          softHi: fc.double({ min: 0, max: span, noNaN: true }),
+        })
         .map(({ width, ...w }) => ({ ...w, hi: w.lo + width }));
     fc.assert(
-      fc.property(window(0, 360), window(0, 0.4), window(0, 1), fc.double({ min: -0.2, max: 1.3, noNaN: true }), fc.double({ min: 0, max: 0.5, noNaN: true }), fc.double({ min: 0, max: 360, noNaN: true }), (hue, chroma, lightness, L, C, h) => {
-        const key = { hue, chroma, lightness };
-        const planes = { L: Float32Array.of(L), a: Float32Array.of(at(L, C, h).a), b: Float32Array.of(at(L, C, h).b) };
-        const out = new Float32Array(1);
-        rangeKeyInto(out, planes, key);
-        const exact = rangeKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
-        expect(exact).toBeGreaterThanOrEqual(0);
-        expect(exact).toBeLessThanOrEqual(1);
-        // The loop skips what lies outside the reach: there the exact factor is 0 or within float rounding of the rim.
-        expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-5);
-      }),
+      fc.property(
+        window(0, 360),
+        window(0, 0.4),
+        window(0, 1),
+        fc.double({ min: -0.2, max: 1.3, noNaN: true }),
+        fc.double({ min: 0, max: 0.5, noNaN: true }),
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        (hue, chroma, lightness, L, C, h) => {
+          const key = { hue, chroma, lightness };
+          const planes = {
+            L: Float32Array.of(L),
+            a: Float32Array.of(at(L, C, h).a),
+            b: Float32Array.of(at(L, C, h).b),
+          };
+          const out = new Float32Array(1);
+          rangeKeyInto(out, planes, key);
+          const exact = rangeKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
+          expect(exact).toBeGreaterThanOrEqual(0);
+          expect(exact).toBeLessThanOrEqual(1);
+          // The loop skips what lies outside the reach: there the exact factor is 0 or within float rounding of the rim.
+          expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-5);
+        },
+      ),
     );
   });
 });
@@ -93,7 +126,11 @@ describe('picks', () => {
     expect(cut.chroma).toEqual(wide.chroma);
   });
   it('solves a list of picks the same way again, and has no key before the first add', () => {
-    const picks = [{ sign: 'add' as const, samples: cloth }, { sign: 'add' as const, samples: shadow }, { sign: 'remove' as const, samples: cushion }];
+    const picks = [
+      { sign: 'add' as const, samples: cloth },
+      { sign: 'add' as const, samples: shadow },
+      { sign: 'remove' as const, samples: cushion },
+    ];
     const key = keyFromPicks(picks)!;
     expect(key).toEqual(keyFromPicks(picks));
     for (const s of [...cloth, ...shadow]) expect(rangeKeyAt(key, s)).toBeGreaterThan(0.9);

@@ -47,11 +47,21 @@ describe('luma key', () => {
     const dark = at(0.2, 0.02, 40);
     const light = at(0.8, 0.02, 40);
     for (const of of ['luma', 'lightness'] as const) {
-      const key = keyFromPicks('luma', { of, luma: { on: true, lo: 0, hi: 0, softLo: 0, softHi: 0 } }, [add([dark])], 'srgb')!;
+      const key = keyFromPicks(
+        'luma',
+        { of, luma: { on: true, lo: 0, hi: 0, softLo: 0, softHi: 0 } },
+        [add([dark])],
+        'srgb',
+      )!;
       const planes = [dark, light].map((s) => linear709FromOklab(s).map((v) => codeFromLinear('srgb', v)));
       const plane = (c: number) => Float32Array.from(planes, (p) => p[c]!);
       const out = new Float32Array(2);
-      lumaKeyInto(out, () => ({ r: plane(0), g: plane(1), b: plane(2) }), () => ({ L: Float32Array.of(dark.L, light.L), a: new Float32Array(2), b: new Float32Array(2) }), key);
+      lumaKeyInto(
+        out,
+        () => ({ r: plane(0), g: plane(1), b: plane(2) }),
+        () => ({ L: Float32Array.of(dark.L, light.L), a: new Float32Array(2), b: new Float32Array(2) }),
+        key,
+      );
       expect([...out]).toEqual([1, 0]);
     }
   });
@@ -60,7 +70,11 @@ describe('luma key', () => {
 describe('sample key', () => {
   it('gives an ellipsoid the mean and covariance of its samples, with a floor on its axes', () => {
     const random = seededRandom(5);
-    const cloud = Array.from({ length: 4000 }, () => ({ L: 0.5 + 0.3 * (random() - 0.5), a: 0.1 + 0.06 * (random() - 0.5), b: -0.05 }));
+    const cloud = Array.from({ length: 4000 }, () => ({
+      L: 0.5 + 0.3 * (random() - 0.5),
+      a: 0.1 + 0.06 * (random() - 0.5),
+      b: -0.05,
+    }));
     const { mean, precision } = ellipsoidOf(cloud);
     [0.5, 0.1, -0.05].forEach((v, i) => expect(mean[i]).toBeCloseTo(v, 2));
     // a uniform span s has variance s²/12; the floors are 0.04 and 0.012
@@ -79,22 +93,40 @@ describe('sample key', () => {
     expect(sampleKeyFromPicks([remove(cushion)])).toBeUndefined();
   });
   it('stays within 0..1, falls with distance, and equals its plane loop for any clouds', () => {
-    const colour = fc.record({ L: fc.double({ min: 0, max: 1, noNaN: true }), a: fc.double({ min: -0.3, max: 0.3, noNaN: true }), b: fc.double({ min: -0.3, max: 0.3, noNaN: true }) });
+    const colour = fc.record({
+      L: fc.double({ min: 0, max: 1, noNaN: true }),
+      a: fc.double({ min: -0.3, max: 0.3, noNaN: true }),
+      b: fc.double({ min: -0.3, max: 0.3, noNaN: true }),
+    });
     fc.assert(
-      fc.property(fc.array(fc.array(colour, { minLength: 1, maxLength: 6 }), { minLength: 1, maxLength: 3 }), fc.array(fc.array(colour, { minLength: 1, maxLength: 4 }), { maxLength: 2 }), colour, fc.double({ min: 0, max: 5, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }), (wanted, unwanted, probe, tolerance, softness) => {
-        const key: SampleKey = { ...sampleKeyFromPicks([...wanted.map(add), ...unwanted.map(remove)])!, tolerance, softness };
-        const planes = { L: Float32Array.of(probe.L), a: Float32Array.of(probe.a), b: Float32Array.of(probe.b) };
-        const exact = sampleKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
-        const out = new Float32Array(1);
-        sampleKeyInto(out, planes, key);
-        expect(exact >= 0 && exact <= 1).toBe(true);
-        expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-6);
-      }),
+      fc.property(
+        fc.array(fc.array(colour, { minLength: 1, maxLength: 6 }), { minLength: 1, maxLength: 3 }),
+        fc.array(fc.array(colour, { minLength: 1, maxLength: 4 }), { maxLength: 2 }),
+        colour,
+        fc.double({ min: 0, max: 5, noNaN: true }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        (wanted, unwanted, probe, tolerance, softness) => {
+          const key: SampleKey = {
+            ...sampleKeyFromPicks([...wanted.map(add), ...unwanted.map(remove)])!,
+            tolerance,
+            softness,
+          };
+          const planes = { L: Float32Array.of(probe.L), a: Float32Array.of(probe.a), b: Float32Array.of(probe.b) };
+          const exact = sampleKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
+          const out = new Float32Array(1);
+          sampleKeyInto(out, planes, key);
+          expect(exact >= 0 && exact <= 1).toBe(true);
+          expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-6);
+        },
+      ),
     );
   });
   it('keeps tolerance and softness set by hand when picks are added or solved again', () => {
     const key = { ...sampleKeyFromPicks([add(teal)])!, tolerance: 4, softness: 0.5 };
-    expect(keyWithPick('sample', key, remove(cushion), [add(teal)], 'srgb')).toMatchObject({ tolerance: 4, softness: 0.5 });
+    expect(keyWithPick('sample', key, remove(cushion), [add(teal)], 'srgb')).toMatchObject({
+      tolerance: 4,
+      softness: 0.5,
+    });
     expect(keyFromPicks('sample', key, [add(teal)], 'srgb')).toMatchObject({ tolerance: 4, softness: 0.5 });
   });
 });

@@ -16,7 +16,12 @@ export interface LumaKey {
 export const lumaOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /** The key over planes of encoded values, or over OKLab: whichever it reads is asked for. */
-export function lumaKeyInto(out: Float32Array, encoded: () => LinearPlanes, oklab: () => OklabPlanes, key: LumaKey): void {
+export function lumaKeyInto(
+  out: Float32Array,
+  encoded: () => LinearPlanes,
+  oklab: () => OklabPlanes,
+  key: LumaKey,
+): void {
   if (key.of === 'lightness') {
     const { L } = oklab();
     for (let i = 0; i < out.length; i++) out[i] = windowAt(key.luma, L[i]!);
@@ -29,5 +34,8 @@ export function lumaKeyInto(out: Float32Array, encoded: () => LinearPlanes, okla
 /** How picks set a luma key in a shot of this encoding. */
 export function lumaKeySpec(of: LumaKey['of'], encoding: Encoding): WindowSpec<{ luma: Window }> {
   const value = (s: Oklab) => (of === 'lightness' ? s.L : lumaOf(...encodedOf(s, encoding)));
-  return { channels: [{ name: 'luma', margin: 0.06, soft: 0.08, of: value }], at: ({ luma }, s) => windowAt(luma, value(s)) };
+  return {
+    channels: [{ name: 'luma', margin: 0.06, soft: 0.08, of: value }],
+    at: ({ luma }, s) => windowAt(luma, value(s)),
+  };
 }

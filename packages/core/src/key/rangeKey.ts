@@ -39,7 +39,14 @@ const SECTOR_SLACK_DEG = 0.01;
 function sectorOf(hue: Window): { x0: number; y0: number; x1: number; y1: number; narrow: boolean; all: boolean } {
   const [from, to] = reach(hue);
   const [lo, hi] = [(from - SECTOR_SLACK_DEG) / DEG, (to + SECTOR_SLACK_DEG) / DEG];
-  return { x0: Math.cos(lo), y0: Math.sin(lo), x1: Math.cos(hi), y1: Math.sin(hi), narrow: hi - lo <= Math.PI, all: !hue.on || hi - lo >= 2 * Math.PI };
+  return {
+    x0: Math.cos(lo),
+    y0: Math.sin(lo),
+    x1: Math.cos(hi),
+    y1: Math.sin(hi),
+    narrow: hi - lo <= Math.PI,
+    all: !hue.on || hi - lo >= 2 * Math.PI,
+  };
 }
 
 /** `rangeKeyAt` over a picture. Pixels outside the reach of a window cost no root and no angle. */
@@ -64,7 +71,8 @@ export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: R
     }
     const C = Math.sqrt(c2);
     const alpha = windowAt(lightness, l) * windowAt(chroma, C);
-    out[i] = hue.on && alpha > 0 ? alpha * hueWindowAt(hue, fastAngleDeg(y, x)) * smoothstep(C / HUE_FADE_CHROMA) : alpha;
+    out[i] =
+      hue.on && alpha > 0 ? alpha * hueWindowAt(hue, fastAngleDeg(y, x)) * smoothstep(C / HUE_FADE_CHROMA) : alpha;
   }
 }
 
@@ -82,4 +90,5 @@ export const RANGE_KEY_SPEC: WindowSpec<RangeKey> = {
  * Does a soft edge of the key run over the neutral axis? Then greys are partly selected and flicker with the noise. The
  * hue test fades out there, so it is the chroma window that must keep clear of it.
  */
-export const crossesNeutral = ({ hue, chroma }: RangeKey): boolean => (hue.on || chroma.on) && (!chroma.on || chroma.lo - chroma.softLo < HUE_FADE_CHROMA / 2);
+export const crossesNeutral = ({ hue, chroma }: RangeKey): boolean =>
+  (hue.on || chroma.on) && (!chroma.on || chroma.lo - chroma.softLo < HUE_FADE_CHROMA / 2);

@@ -8,7 +8,8 @@ import { windowAt, type Window } from './window.ts';
 export type RgbKey = { red: Window; green: Window; blue: Window };
 
 /** α of one encoded colour: the product of the three windows. */
-export const rgbKeyAt = (key: RgbKey, r: number, g: number, b: number): number => windowAt(key.red, r) * windowAt(key.green, g) * windowAt(key.blue, b);
+export const rgbKeyAt = (key: RgbKey, r: number, g: number, b: number): number =>
+  windowAt(key.red, r) * windowAt(key.green, g) * windowAt(key.blue, b);
 
 /** `rgbKeyAt` over planes of encoded values. */
 export function rgbKeyInto(out: Float32Array, { r, g, b }: LinearPlanes, key: RgbKey): void {
@@ -23,6 +24,14 @@ export function encodedOf(sample: Oklab, encoding: Encoding): [number, number, n
 
 /** How picks set an RGB key in a shot of this encoding. */
 export function rgbKeySpec(encoding: Encoding): WindowSpec<RgbKey> {
-  const channel = (name: 'red' | 'green' | 'blue', i: 0 | 1 | 2) => ({ name, margin: 0.05, soft: 0.08, of: (s: Oklab) => encodedOf(s, encoding)[i] });
-  return { channels: [channel('red', 0), channel('green', 1), channel('blue', 2)], at: (key, s) => rgbKeyAt(key, ...encodedOf(s, encoding)) };
+  const channel = (name: 'red' | 'green' | 'blue', i: 0 | 1 | 2) => ({
+    name,
+    margin: 0.05,
+    soft: 0.08,
+    of: (s: Oklab) => encodedOf(s, encoding)[i],
+  });
+  return {
+    channels: [channel('red', 0), channel('green', 1), channel('blue', 2)],
+    at: (key, s) => rgbKeyAt(key, ...encodedOf(s, encoding)),
+  };
 }

@@ -36,9 +36,20 @@ export function ellipsoidOf(samples: readonly Oklab[]): Ellipsoid {
     mean.a += s.a / n;
     mean.b += s.b / n;
   }
-  const cov = (p: keyof Oklab, q: keyof Oklab) => samples.reduce((sum, s) => sum + (s[p] - mean[p]) * (s[q] - mean[q]), 0) / n;
+  const cov = (p: keyof Oklab, q: keyof Oklab) =>
+    samples.reduce((sum, s) => sum + (s[p] - mean[p]) * (s[q] - mean[q]), 0) / n;
   const [la, lb, ab] = [cov('L', 'a'), cov('L', 'b'), cov('a', 'b')];
-  const covariance: Matrix3 = [cov('L', 'L') + FLOOR.L ** 2, la, lb, la, cov('a', 'a') + FLOOR.a ** 2, ab, lb, ab, cov('b', 'b') + FLOOR.b ** 2];
+  const covariance: Matrix3 = [
+    cov('L', 'L') + FLOOR.L ** 2,
+    la,
+    lb,
+    la,
+    cov('a', 'a') + FLOOR.a ** 2,
+    ab,
+    lb,
+    ab,
+    cov('b', 'b') + FLOOR.b ** 2,
+  ];
   // the floor keeps it regular: every eigenvalue is at least the smallest floor squared
   return { mean: [mean.L, mean.a, mean.b], precision: scaledInverse(covariance) };
 }
@@ -109,8 +120,14 @@ export function sampleKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: 
 }
 
 /** The key of a list of picks; undefined while there is no add pick. Tolerance and softness are kept from `before`. */
-export function sampleKeyFromPicks(picks: readonly PickedColours[], before: Pick<SampleKey, 'tolerance' | 'softness'> = SAMPLE_KEY_START): SampleKey | undefined {
-  const clouds = (sign: PickedColours['sign']) => picks.filter((p) => p.sign === sign).map((p) => ellipsoidOf(p.samples));
+export function sampleKeyFromPicks(
+  picks: readonly PickedColours[],
+  before: Pick<SampleKey, 'tolerance' | 'softness'> = SAMPLE_KEY_START,
+): SampleKey | undefined {
+  const clouds = (sign: PickedColours['sign']) =>
+    picks.filter((p) => p.sign === sign).map((p) => ellipsoidOf(p.samples));
   const positive = clouds('add');
-  return positive.length === 0 ? undefined : { positive, negative: clouds('remove'), tolerance: before.tolerance, softness: before.softness };
+  return positive.length === 0
+    ? undefined
+    : { positive, negative: clouds('remove'), tolerance: before.tolerance, softness: before.softness };
 }

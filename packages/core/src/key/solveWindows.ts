@@ -124,7 +124,10 @@ function cuts<W extends Windows>(spec: WindowSpec<W>, windows: W, samples: reado
     if (!wraps) return narrowed(w, samples.map(of)).map((cut) => ({ ...windows, [name]: cut }));
     // the angle as a signed turn from the middle of the core, so that the circle is cut open on the far side
     const middle = (w.lo + w.hi) / 2;
-    return narrowed({ ...w, lo: w.lo - middle, hi: w.hi - middle }, samples.map((s) => turnDeg(middle, of(s)))).map((cut) => {
+    return narrowed(
+      { ...w, lo: w.lo - middle, hi: w.hi - middle },
+      samples.map((s) => turnDeg(middle, of(s))),
+    ).map((cut) => {
       const lo = wrapDeg(cut.lo + middle);
       return { ...windows, [name]: { ...cut, lo, hi: lo + (cut.hi - cut.lo) } };
     });
@@ -132,7 +135,12 @@ function cuts<W extends Windows>(spec: WindowSpec<W>, windows: W, samples: reado
 }
 
 /** The windows narrowed so that they leave these samples out, by the one cut that costs the least α of the wanted colours. */
-export function windowsWithRemoved<W extends Windows>(spec: WindowSpec<W>, windows: W, samples: readonly Oklab[], wanted: readonly Oklab[]): W {
+export function windowsWithRemoved<W extends Windows>(
+  spec: WindowSpec<W>,
+  windows: W,
+  samples: readonly Oklab[],
+  wanted: readonly Oklab[],
+): W {
   const caught = samples.filter((s) => spec.at(windows, s) > REMOVED_ALPHA);
   if (caught.length === 0) return windows;
   const kept = (k: W) => wanted.reduce((sum, s) => sum + spec.at(k, s), 0);
@@ -143,11 +151,27 @@ export function windowsWithRemoved<W extends Windows>(spec: WindowSpec<W>, windo
 }
 
 /** The windows (none yet: undefined) after one more pick; `earlier` are the picks already in them, whose added colours are wanted. */
-export function windowsWithPick<W extends Windows>(spec: WindowSpec<W>, windows: W | undefined, { sign, samples }: PickedColours, earlier: readonly PickedColours[]): W | undefined {
+export function windowsWithPick<W extends Windows>(
+  spec: WindowSpec<W>,
+  windows: W | undefined,
+  { sign, samples }: PickedColours,
+  earlier: readonly PickedColours[],
+): W | undefined {
   if (sign === 'add') return windows ? windowsWithAdded(spec, windows, samples) : windowsFromFirstPick(spec, samples);
-  return windows && windowsWithRemoved(spec, windows, samples, earlier.filter((p) => p.sign === 'add').flatMap((p) => p.samples));
+  return (
+    windows &&
+    windowsWithRemoved(
+      spec,
+      windows,
+      samples,
+      earlier.filter((p) => p.sign === 'add').flatMap((p) => p.samples),
+    )
+  );
 }
 
 /** The windows of a whole list of picks, in order; undefined while there is no add pick. Pure: picks can be solved again. */
-export const windowsFromPicks = <W extends Windows>(spec: WindowSpec<W>, picks: readonly PickedColours[]): W | undefined =>
+export const windowsFromPicks = <W extends Windows>(
+  spec: WindowSpec<W>,
+  picks: readonly PickedColours[],
+): W | undefined =>
   picks.reduce<W | undefined>((windows, pick, i) => windowsWithPick(spec, windows, pick, picks.slice(0, i)), undefined);

@@ -14,7 +14,8 @@ export interface Window {
 export const smoothstep = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
 
 /** 1 at distance 0 or less from the core, 0 from `soft` on. A margin of 0 is a hard edge that belongs to the core. */
-const fall = (distance: number, soft: number): number => (distance <= 0 ? 1 : distance >= soft ? 0 : smoothstep(1 - distance / soft));
+const fall = (distance: number, soft: number): number =>
+  distance <= 0 ? 1 : distance >= soft ? 0 : smoothstep(1 - distance / soft);
 
 /** The window's factor at `x`, 0..1. */
 export function windowAt(w: Window, x: number): number {

@@ -16,10 +16,20 @@ export interface Balance {
   power: [number, number, number];
   saturation: number;
 }
-export const NEUTRAL_BALANCE: Balance = { exposureStops: 0, warmthMired: 0, slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
+export const NEUTRAL_BALANCE: Balance = {
+  exposureStops: 0,
+  warmthMired: 0,
+  slope: [1, 1, 1],
+  offset: [0, 0, 0],
+  power: [1, 1, 1],
+  saturation: 1,
+};
 
 export const isNeutralBalance = (b: Balance): boolean =>
-  b.exposureStops === 0 && b.warmthMired === 0 && b.saturation === 1 && [0, 1, 2].every((c) => b.slope[c] === 1 && b.offset[c] === 0 && b.power[c] === 1);
+  b.exposureStops === 0 &&
+  b.warmthMired === 0 &&
+  b.saturation === 1 &&
+  [0, 1, 2].every((c) => b.slope[c] === 1 && b.offset[c] === 0 && b.power[c] === 1);
 
 /** D65's correlated colour temperature, CIE 15:2018 Table T.3. */
 const D65_KELVIN = 6504;
@@ -36,7 +46,8 @@ export function warmthMatrix(mired: number): Matrix3 {
 const [WR, WG, WB] = [0.2126, 0.7152, 0.0722];
 
 /** One channel of the ASC CDL: clamp(in × slope + offset)^power; clamped below at 0 only, so that highlights live on. */
-export const cdlChannel = (x: number, slope: number, offset: number, power: number): number => Math.max(x * slope + offset, 0) ** power;
+export const cdlChannel = (x: number, slope: number, offset: number, power: number): number =>
+  Math.max(x * slope + offset, 0) ** power;
 
 export interface Transfers {
   encode: (linear: number) => number;

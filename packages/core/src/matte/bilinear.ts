@@ -6,5 +6,8 @@ export function bilinear(plane: Float32Array, width: number, x: number, y: numbe
   const [ix, iy] = [x | 0, y | 0];
   const [fx, fy] = [x - ix, y - iy];
   const i = iy * width + ix;
-  return (1 - fy) * ((1 - fx) * plane[i]! + fx * plane[i + 1]!) + fy * ((1 - fx) * plane[i + width]! + fx * plane[i + width + 1]!);
+  return (
+    (1 - fy) * ((1 - fx) * plane[i]! + fx * plane[i + 1]!) +
+    fy * ((1 - fx) * plane[i + width]! + fx * plane[i + width + 1]!)
+  );
 }

@@ -8,7 +8,10 @@ import { gaussianInPlace } from './gaussian.ts';
 import { meterMatte } from './meter.ts';
 
 const [W, H] = [120, 90];
-const disc = (r: number, cx = 60, cy = 45, w = W, h = H) => Float32Array.from({ length: w * h }, (_, i) => Math.min(Math.max(r - Math.hypot((i % w) + 0.5 - cx, Math.floor(i / w) + 0.5 - cy) + 0.5, 0), 1));
+const disc = (r: number, cx = 60, cy = 45, w = W, h = H) =>
+  Float32Array.from({ length: w * h }, (_, i) =>
+    Math.min(Math.max(r - Math.hypot((i % w) + 0.5 - cx, Math.floor(i / w) + 0.5 - cy) + 0.5, 0), 1),
+  );
 const cleaned = (alpha: Float32Array, change: Partial<CleanUp>, w = W, h = H, scale = 1) => {
   const out = alpha.slice();
   cleanUpInPlace(out, w, h, { ...NO_CLEAN_UP, ...change }, scale, () => alpha);
@@ -21,14 +24,18 @@ const moved = (alpha: Float32Array, r: number) => {
 };
 
 describe('edge', () => {
-  it.each([-8, -2.3, -0.5, 0.5, 1.7, 10])('moves the edge of a disc by %f px: its area is that of the other radius', (r) => {
-    // area πr² (Archimedes); the edge may be off by 0.04 px all round
-    expect(Math.abs(sum(moved(disc(25), r)) - Math.PI * (25 + r) ** 2)).toBeLessThan(0.04 * 2 * Math.PI * (25 + r));
-  });
+  it.each([-8, -2.3, -0.5, 0.5, 1.7, 10])(
+    'moves the edge of a disc by %f px: its area is that of the other radius',
+    (r) => {
+      // area πr² (Archimedes); the edge may be off by 0.04 px all round
+      expect(Math.abs(sum(moved(disc(25), r)) - Math.PI * (25 + r) ** 2)).toBeLessThan(0.04 * 2 * Math.PI * (25 + r));
+    },
+  );
   it('keeps a soft edge as soft as it was', () => {
     const ramp = Float32Array.from({ length: W * H }, (_, i) => Math.min(Math.max(((i % W) - 40) / 20, 0), 1));
     const grown = moved(ramp, 6);
-    for (let x = 40; x < 60; x++) expect(Math.abs(grown[45 * W + x]! - Math.min(Math.max((x + 6 - 40) / 20, 0), 1))).toBeLessThan(0.01);
+    for (let x = 40; x < 60; x++)
+      expect(Math.abs(grown[45 * W + x]! - Math.min(Math.max((x + 6 - 40) / 20, 0), 1))).toBeLessThan(0.01);
   });
   it('never leaves a hard matte, to the pixels next door, when it grows after shrinking, nor loses it the other way round', () => {
     const ring = [0, -1, 1, -W, W, -W - 1, -W + 1, W - 1, W + 1];
@@ -80,7 +87,10 @@ describe('clean-up', () => {
   });
   it('off, changes nothing', () => expect(cleaned(randomMatte(W, H, 3), {})).toEqual(randomMatte(W, H, 3)));
   it('sets floor and ceiling, linear between', () => {
-    const out = cleaned(Float32Array.from({ length: W * H }, (_, i) => (i % W) / W), { floor: 0.25, ceiling: 0.75 });
+    const out = cleaned(
+      Float32Array.from({ length: W * H }, (_, i) => (i % W) / W),
+      { floor: 0.25, ceiling: 0.75 },
+    );
     expect([out[30], out[60], out[90]]).toEqual([0, 0.5, 1]);
   });
   it('removes islands and fills holes by their area, and leaves the larger ones', () => {
@@ -140,5 +150,11 @@ it('the meter counts islands, holes, what is partly there and what is clipped', 
   expect(meter.partlyShare).toBeGreaterThan(0.05);
   expect(meter.partlyShare).toBeLessThan(0.25);
   expect(meter.clippedShare).toBeCloseTo(12 / (Math.PI * (400 - 25 + 36)), 2);
-  expect(meterMatte(new Float32Array(W * H), W, H, () => true)).toEqual({ shareOfPicture: 0, partlyShare: 0, islands: 0, holes: 0, clippedShare: 0 });
+  expect(meterMatte(new Float32Array(W * H), W, H, () => true)).toEqual({
+    shareOfPicture: 0,
+    partlyShare: 0,
+    islands: 0,
+    holes: 0,
+    clippedShare: 0,
+  });
 });

@@ -20,9 +20,19 @@ export interface CleanUp {
   /** −1 softens only inwards, 0 both ways, +1 only outwards. */
   softenBias: number;
 }
-export const NO_CLEAN_UP: CleanUp = { quietPx: 0, floor: 0, ceiling: 1, islandsPx: 0, holesPx: 0, edgePx: 0, softenPx: 0, softenBias: 0 };
+export const NO_CLEAN_UP: CleanUp = {
+  quietPx: 0,
+  floor: 0,
+  ceiling: 1,
+  islandsPx: 0,
+  holesPx: 0,
+  edgePx: 0,
+  softenPx: 0,
+  softenBias: 0,
+};
 
-export const isCleanUpOff = (c: CleanUp): boolean => (Object.keys(NO_CLEAN_UP) as (keyof CleanUp)[]).every((k) => k === 'softenBias' || c[k] === NO_CLEAN_UP[k]);
+export const isCleanUpOff = (c: CleanUp): boolean =>
+  (Object.keys(NO_CLEAN_UP) as (keyof CleanUp)[]).every((k) => k === 'softenBias' || c[k] === NO_CLEAN_UP[k]);
 
 /** Lightness may vary this much (standard deviation, OKLab L) within what counts as one surface. */
 const QUIET_EPSILON = 0.03 ** 2;
@@ -51,7 +61,14 @@ export function softenInPlace(alpha: Float32Array, width: number, height: number
  * The whole clean-up, in place. `scale` is this size over the full resolution; `lightness` gives the guide (OKLab L)
  * when quieting asks for it. The result stays within 0..1.
  */
-export function cleanUpInPlace(alpha: Float32Array, width: number, height: number, c: CleanUp, scale: number, lightness: () => Float32Array): void {
+export function cleanUpInPlace(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  c: CleanUp,
+  scale: number,
+  lightness: () => Float32Array,
+): void {
   if (c.quietPx > 0) {
     guidedFilterInPlace(alpha, lightness(), width, height, Math.max(Math.round(c.quietPx * scale), 1), QUIET_EPSILON);
     for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max(alpha[i]!, 0), 1);

@@ -50,7 +50,11 @@ export function driftReference(alpha: Float32Array, width: number, height: numbe
  * weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the frame's;
  * `now` has the reference's size. Undefined where too little of the outline is seen.
  */
-export function driftOf(reference: DriftReference, now: Float32Array, motion: Homography): { dx: number; dy: number; px: number } | undefined {
+export function driftOf(
+  reference: DriftReference,
+  now: Float32Array,
+  motion: Homography,
+): { dx: number; dy: number; px: number } | undefined {
   const { width, height, scale, alpha: a, edge, slope, middle } = reference;
   if (edge.length < 30) return undefined;
   const b = now.slice();

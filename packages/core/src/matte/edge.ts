@@ -28,7 +28,12 @@ export function moveEdgeInPlace(alpha: Float32Array, width: number, height: numb
 }
 
 /** The part of the picture within `reach` of any change of α; undefined when α is the same everywhere. */
-function changingBox(alpha: Float32Array, width: number, height: number, reach: number): { x0: number; y0: number; w: number; h: number } | undefined {
+function changingBox(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  reach: number,
+): { x0: number; y0: number; w: number; h: number } | undefined {
   let [x0, y0, x1, y1] = [width, height, -1, -1];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -102,7 +107,14 @@ function findOutline(alpha: Float32Array, w: number, h: number): Outline | undef
 }
 
 /** Unit slopes of α at the crossings, from differences over two samples (Sobel's weights across). */
-function normalsAt(alpha: Float32Array, w: number, h: number, cost: Float32Array, offX: Float32Array, offY: Float32Array): Pick<Outline, 'normalX' | 'normalY'> {
+function normalsAt(
+  alpha: Float32Array,
+  w: number,
+  h: number,
+  cost: Float32Array,
+  offX: Float32Array,
+  offY: Float32Array,
+): Pick<Outline, 'normalX' | 'normalY'> {
   const normalX = new Float32Array(w * h);
   const normalY = new Float32Array(w * h);
   for (let i = 0; i < cost.length; i++) {
@@ -143,7 +155,14 @@ const SAME_STRETCH = 0.8;
 /** Half the width of the bands, samples, in which the nearest crossing is searched exactly. */
 const EXACT_BAND = 2.5;
 
-function carryInto(out: Float32Array, alpha: Float32Array, w: number, h: number, { cost, offX, offY, normalX, normalY, insideOf, outsideOf }: Outline, radius: number): void {
+function carryInto(
+  out: Float32Array,
+  alpha: Float32Array,
+  w: number,
+  h: number,
+  { cost, offX, offY, normalX, normalY, insideOf, outsideOf }: Outline,
+  radius: number,
+): void {
   const sites = nearestSite(cost, w, h);
   const grow = radius > 0;
   const far = Math.abs(radius);

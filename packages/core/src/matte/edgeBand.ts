@@ -2,7 +2,13 @@
  * Sets `out` to 1 within `radius` pixels (a square's) of where α passes ½: some α about them reaches it and some does
  * not, as dilation differs from erosion. The rest of `out` is left. The cost does not depend on the radius.
  */
-export function markEdgeBand(out: Uint8Array, alpha: Float32Array, width: number, height: number, radius: number): void {
+export function markEdgeBand(
+  out: Uint8Array,
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+): void {
   /** How many of a row's pixels within reach are inside. */
   const near = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {

@@ -26,7 +26,8 @@ function recursionOf(sigma: number): Recursion {
   const [cos1, sin1] = [Math.cos(w1 / sigma), Math.sin(w1 / sigma)];
   const n0 = a0 + c0;
   const n1 = e1 * (c1 * sin1 - (c0 + 2 * a0) * cos1) + e0 * (a1 * sin0 - (2 * c0 + a0) * cos0);
-  const n2 = 2 * e0 * e1 * ((a0 + c0) * cos1 * cos0 - cos1 * a1 * sin0 - cos0 * c1 * sin1) + c0 * e0 * e0 + a0 * e1 * e1;
+  const n2 =
+    2 * e0 * e1 * ((a0 + c0) * cos1 * cos0 - cos1 * a1 * sin0 - cos0 * c1 * sin1) + c0 * e0 * e0 + a0 * e1 * e1;
   const n3 = e1 * e0 * e0 * (c1 * sin1 - c0 * cos1) + e0 * e1 * e1 * (a1 * sin0 - a0 * cos0);
   const d1 = -2 * e1 * cos1 - 2 * e0 * cos0;
   const d2 = 4 * cos1 * cos0 * e0 * e1 + e1 * e1 + e0 * e0;
@@ -42,7 +43,14 @@ function recursionOf(sigma: number): Recursion {
 }
 
 /** Blurs one line of `length` samples, `stride` apart, in place; `forward` is scratch for at least as many. */
-function blurLines(plane: Float32Array, start: number, length: number, stride: number, { n, m, d }: Recursion, forward: Float64Array): void {
+function blurLines(
+  plane: Float32Array,
+  start: number,
+  length: number,
+  stride: number,
+  { n, m, d }: Recursion,
+  forward: Float64Array,
+): void {
   const [n0, n1, n2, n3] = n;
   const [m1, m2, m3, m4] = m;
   const [d1, d2, d3, d4] = d;
@@ -93,12 +101,34 @@ function smallKernelInto(plane: Float32Array, width: number, height: number, sig
     line.set(plane.subarray(row, row + width), 4);
     line.fill(line[4]!, 0, 4);
     line.fill(line[width + 3]!, width + 4);
-    for (let x = 0; x < width; x++) across[row + x] = w0 * line[x + 4]! + w1 * (line[x + 3]! + line[x + 5]!) + w2 * (line[x + 2]! + line[x + 6]!) + w3 * (line[x + 1]! + line[x + 7]!) + w4 * (line[x]! + line[x + 8]!);
+    for (let x = 0; x < width; x++)
+      across[row + x] =
+        w0 * line[x + 4]! +
+        w1 * (line[x + 3]! + line[x + 5]!) +
+        w2 * (line[x + 2]! + line[x + 6]!) +
+        w3 * (line[x + 1]! + line[x + 7]!) +
+        w4 * (line[x]! + line[x + 8]!);
   }
   const rowAt = (y: number) => Math.min(Math.max(y, 0), height - 1) * width;
   for (let y = 0; y < height; y++) {
-    const [a4, a3, a2, a1, c, b1, b2, b3, b4] = [rowAt(y - 4), rowAt(y - 3), rowAt(y - 2), rowAt(y - 1), y * width, rowAt(y + 1), rowAt(y + 2), rowAt(y + 3), rowAt(y + 4)];
-    for (let x = 0; x < width; x++) plane[c + x] = w0 * across[c + x]! + w1 * (across[a1 + x]! + across[b1 + x]!) + w2 * (across[a2 + x]! + across[b2 + x]!) + w3 * (across[a3 + x]! + across[b3 + x]!) + w4 * (across[a4 + x]! + across[b4 + x]!);
+    const [a4, a3, a2, a1, c, b1, b2, b3, b4] = [
+      rowAt(y - 4),
+      rowAt(y - 3),
+      rowAt(y - 2),
+      rowAt(y - 1),
+      y * width,
+      rowAt(y + 1),
+      rowAt(y + 2),
+      rowAt(y + 3),
+      rowAt(y + 4),
+    ];
+    for (let x = 0; x < width; x++)
+      plane[c + x] =
+        w0 * across[c + x]! +
+        w1 * (across[a1 + x]! + across[b1 + x]!) +
+        w2 * (across[a2 + x]! + across[b2 + x]!) +
+        w3 * (across[a3 + x]! + across[b3 + x]!) +
+        w4 * (across[a4 + x]! + across[b4 + x]!);
   }
 }
 

@@ -2,7 +2,13 @@
  * Mean over a (2·radius + 1)² window cut to the picture, by running sums: the cost does not depend on the radius.
  * `out` must not be `plane`.
  */
-export function boxMeanInto(out: Float32Array, plane: Float32Array, width: number, height: number, radius: number): void {
+export function boxMeanInto(
+  out: Float32Array,
+  plane: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+): void {
   const across = new Float32Array(plane.length);
   for (let y = 0; y < height; y++) {
     const row = y * width;
@@ -39,7 +45,14 @@ export function boxMean(plane: Float32Array, width: number, height: number, radi
  * K. He, J. Sun, X. Tang, "Guided Image Filtering" (ECCV 2010, PAMI 2013), Algorithm 1. `radius` in samples; `epsilon`
  * is the variance of the guide below which it counts as smooth. In place.
  */
-export function guidedFilterInPlace(plane: Float32Array, guide: Float32Array, width: number, height: number, radius: number, epsilon: number): void {
+export function guidedFilterInPlace(
+  plane: Float32Array,
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  epsilon: number,
+): void {
   const n = plane.length;
   const product = new Float32Array(n);
   const mean = (of: Float32Array) => boxMean(of, width, height, radius);

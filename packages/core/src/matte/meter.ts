@@ -15,7 +15,12 @@ export interface MatteMeter {
 
 const PARTLY = 0.02;
 
-export function meterMatte(alpha: Float32Array, width: number, height: number, isClipped: (index: number) => boolean): MatteMeter {
+export function meterMatte(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  isClipped: (index: number) => boolean,
+): MatteMeter {
   let [sum, some, partly, solid, clipped] = [0, 0, 0, 0, 0];
   const mask = new Uint8Array(alpha.length);
   const rest = new Uint8Array(alpha.length);
@@ -32,8 +37,10 @@ export function meterMatte(alpha: Float32Array, width: number, height: number, i
   }
   const outside = connectedComponents(rest, width, height, false);
   const touchesBorder = new Uint8Array(outside.count + 1);
-  for (let x = 0; x < width; x++) touchesBorder[outside.labels[x]!] = touchesBorder[outside.labels[(height - 1) * width + x]!] = 1;
-  for (let y = 0; y < height; y++) touchesBorder[outside.labels[y * width]!] = touchesBorder[outside.labels[y * width + width - 1]!] = 1;
+  for (let x = 0; x < width; x++)
+    touchesBorder[outside.labels[x]!] = touchesBorder[outside.labels[(height - 1) * width + x]!] = 1;
+  for (let y = 0; y < height; y++)
+    touchesBorder[outside.labels[y * width]!] = touchesBorder[outside.labels[y * width + width - 1]!] = 1;
   let holes = 0;
   for (let label = 1; label <= outside.count; label++) if (!touchesBorder[label]) holes++;
   return {

@@ -15,14 +15,24 @@ const bounceAt = (d: number) => (d > 0 && d < 20 ? 0.35 * (1 - d / 20) : 0);
 
 /** The scene in linear light as 16-bit codes, and the matte of its disc. */
 function scene(withBounce: boolean, withStrip = true) {
-  const codes = { width: W, height: H, r: new Float32Array(W * H), g: new Float32Array(W * H), b: new Float32Array(W * H) };
+  const codes = {
+    width: W,
+    height: H,
+    r: new Float32Array(W * H),
+    g: new Float32Array(W * H),
+    b: new Float32Array(W * H),
+  };
   const alpha = new Float32Array(W * H);
   for (let i = 0; i < W * H; i++) {
     const d = distanceFrom(i);
     const stripe = withStrip && i % W > 150;
     const share = d <= 0 ? 1 : withBounce ? bounceAt(d) : 0;
     const from = stripe ? RED : GROUND;
-    const mix = { L: d <= 0 ? PIECE.L : from.L, a: from.a + (PIECE.a - from.a) * share, b: from.b + (PIECE.b - from.b) * share };
+    const mix = {
+      L: d <= 0 ? PIECE.L : from.L,
+      a: from.a + (PIECE.a - from.a) * share,
+      b: from.b + (PIECE.b - from.b) * share,
+    };
     [codes.r[i], codes.g[i], codes.b[i]] = linear709FromOklab(mix) as [number, number, number];
     alpha[i] = d <= 0 ? 1 : 0;
   }
@@ -30,17 +40,48 @@ function scene(withBounce: boolean, withStrip = true) {
 }
 const tables = makeTables();
 const spill = (mode: Spill['mode']): Spill => ({ ...NO_SPILL, mode, reachPx: 40 });
-const layers: SightingRender['layers'] = [{ kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'ellipse', cx: 80, cy: 60, width: 50, height: 50, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } }];
+const layers: SightingRender['layers'] = [
+  {
+    kind: 'shape',
+    on: true,
+    mode: 'add',
+    invert: false,
+    strength: 1,
+    geometry: { form: 'ellipse', cx: 80, cy: 60, width: 50, height: 50, turnDeg: 0 },
+    feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
+  },
+];
 const turn = { ...NEUTRAL_SHIFT, hueDeg: -110 };
-const labAt = ({ r, g, b }: { r: ArrayLike<number>; g: ArrayLike<number>; b: ArrayLike<number> }, i: number) => oklabFromLinear709([r[i]!, g[i]!, b[i]!]);
+const labAt = ({ r, g, b }: { r: ArrayLike<number>; g: ArrayLike<number>; b: ArrayLike<number> }, i: number) =>
+  oklabFromLinear709([r[i]!, g[i]!, b[i]!]);
 
 describe('spill', () => {
   it('is looked for only in the part drawn for it, wherever the track it follows has carried that', () => {
     const { codes } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);
-    const within = { geometry: { form: 'rectangle' as const, cx: 30, cy: 60, width: 40, height: 120, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const }, follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true } };
+    const within = {
+      geometry: { form: 'rectangle' as const, cx: 30, cy: 60, width: 40, height: 120, turnDeg: 0 },
+      feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const },
+      follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true },
+    };
     // the track goes 80 px to the right until frame 10
-    const motions = new Map([['t', { referenceFrame: 0, quad: [[0, 0], [20, 0], [20, 20], [0, 20]] as const, known: new Map([[10, { motion: [1, 0, 80, 0, 1, 0, 0, 0, 1] as const, confidence: 1, by: 'track' as const }]]) }]]);
+    const motions = new Map([
+      [
+        't',
+        {
+          referenceFrame: 0,
+          quad: [
+            [0, 0],
+            [20, 0],
+            [20, 20],
+            [0, 20],
+          ] as const,
+          known: new Map([
+            [10, { motion: [1, 0, 80, 0, 1, 0, 0, 0, 1] as const, confidence: 1, by: 'track' as const }],
+          ]),
+        },
+      ],
+    ]);
     const sharesOn = (t: number) => {
       const now = sightingAt({ layers, shift: turn, strength: 1, spill: { ...spill('follow'), within } }, t, motions);
       const { share } = recolourFrame(frame, [now], tables).spills[0]!;
@@ -69,13 +110,21 @@ describe('spill', () => {
     // the red strip 5 px further on pulls at what is taken for the ground's colour: clean ground before it is called spill so far
     expect(worst).toBeLessThan(0.13);
     const clean = scene(false, false);
-    const none = findSpill(clean.alpha, sourceFrame(clean.codes, 'linear709', 1, tables).oklab(), W, H, spill('follow'), 1)!;
+    const none = findSpill(
+      clean.alpha,
+      sourceFrame(clean.codes, 'linear709', 1, tables).oklab(),
+      W,
+      H,
+      spill('follow'),
+      1,
+    )!;
     expect(Math.max(...none.share)).toBeLessThan(0.01);
   });
   it('remove gives back the ground’s own colour; follow gives it the new colour in the same proportion', () => {
     const { codes } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);
-    const render = (mode: Spill['mode']) => renderFrame(frame, [{ layers, spill: spill(mode), shift: turn, strength: 1 }], tables);
+    const render = (mode: Spill['mode']) =>
+      renderFrame(frame, [{ layers, spill: spill(mode), shift: turn, strength: 1 }], tables);
     const i = 60 * W + 80 + 25 + 5;
     expect(Math.hypot(labAt(codes, i).a, labAt(codes, i).b)).toBeGreaterThan(0.015);
     const removed = labAt(render('remove').linear, i);
@@ -93,9 +142,21 @@ describe('spill', () => {
   it('leaves every pixel without spill exactly as it came in', () => {
     const { codes } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);
-    const { codes: out, mattes, spills } = renderFrame(frame, [{ layers, spill: spill('follow'), shift: turn, strength: 1 }], tables);
+    const {
+      codes: out,
+      mattes,
+      spills,
+    } = renderFrame(frame, [{ layers, spill: spill('follow'), shift: turn, strength: 1 }], tables);
     let same = 0;
-    for (let i = 0; i < W * H; i++) if (mattes[0]![i] === 0 && spills[0]!.share[i] === 0 && out.r[i] === codes.r[i] && out.g[i] === codes.g[i] && out.b[i] === codes.b[i]) same++;
+    for (let i = 0; i < W * H; i++)
+      if (
+        mattes[0]![i] === 0 &&
+        spills[0]!.share[i] === 0 &&
+        out.r[i] === codes.r[i] &&
+        out.g[i] === codes.g[i] &&
+        out.b[i] === codes.b[i]
+      )
+        same++;
     const untouched = mattes[0]!.reduce((n, a, i) => n + (a === 0 && spills[0]!.share[i] === 0 ? 1 : 0), 0);
     expect(same).toBe(untouched);
     expect(untouched).toBeGreaterThan(W * H * 0.4);

@@ -43,7 +43,13 @@ interface Coarse {
   h: number;
   factor: number;
 }
-function coarseMean(plane: Float32Array, weight: Float32Array, width: number, height: number, { w, h, factor }: Coarse): { mean: Float32Array; weight: Float32Array } {
+function coarseMean(
+  plane: Float32Array,
+  weight: Float32Array,
+  width: number,
+  height: number,
+  { w, h, factor }: Coarse,
+): { mean: Float32Array; weight: Float32Array } {
   const sum = new Float32Array(w * h);
   const total = new Float32Array(w * h);
   for (let y = 0; y < height; y++)
@@ -68,7 +74,15 @@ const HALF_SAY = [0.08, 0.05, 0.03, 0.02];
  * C.-F. Westin 1993), made robust by iterated Cauchy weights (P. J. Huber, "Robust Statistics", 1981), so that a strip
  * of something else beside the floor does not tint what is taken for the floor.
  */
-function localColour(a: Float32Array, b: Float32Array, weight: Float32Array, w: number, h: number, sigma: number, robust: boolean): { a: Float32Array; b: Float32Array } {
+function localColour(
+  a: Float32Array,
+  b: Float32Array,
+  weight: Float32Array,
+  w: number,
+  h: number,
+  sigma: number,
+  robust: boolean,
+): { a: Float32Array; b: Float32Array } {
   let say = weight;
   let [meanA, meanB] = [a, b];
   for (const halfSay of robust ? HALF_SAY : HALF_SAY.slice(0, 1)) {
@@ -116,7 +130,14 @@ function refined(coarse: Float32Array, { w, h, factor }: Coarse, width: number, 
   return out;
 }
 
-function spillWithin(alpha: Float32Array, { a, b }: Pick<OklabPlanes, 'a' | 'b'>, width: number, height: number, spill: Spill, scale: number): SpillMap | undefined {
+function spillWithin(
+  alpha: Float32Array,
+  { a, b }: Pick<OklabPlanes, 'a' | 'b'>,
+  width: number,
+  height: number,
+  spill: Spill,
+  scale: number,
+): SpillMap | undefined {
   const n = alpha.length;
   const mask = new Uint8Array(n);
   let solid = 0;
@@ -138,12 +159,26 @@ function spillWithin(alpha: Float32Array, { a, b }: Pick<OklabPlanes, 'a' | 'b'>
   const field = (weight: Float32Array, robust: boolean) => {
     const [meanA, meanB] = [coarseMean(a, weight, width, height, coarse), coarseMean(b, weight, width, height, coarse)];
     // two thirds of the reach: wide enough to see past the bounce
-    const colour = localColour(meanA.mean, meanB.mean, meanA.weight, coarse.w, coarse.h, Math.max((reach * 2) / 3 / factor, 1), robust);
+    const colour = localColour(
+      meanA.mean,
+      meanB.mean,
+      meanA.weight,
+      coarse.w,
+      coarse.h,
+      Math.max((reach * 2) / 3 / factor, 1),
+      robust,
+    );
     return { a: refined(colour.a, coarse, width, height), b: refined(colour.b, coarse, width, height) };
   };
   const piece = field(inside, false);
   const surround = field(outside, true);
-  const map: SpillMap = { share: new Float32Array(n), pieceA: piece.a, pieceB: piece.b, surroundA: surround.a, surroundB: surround.b };
+  const map: SpillMap = {
+    share: new Float32Array(n),
+    pieceA: piece.a,
+    pieceB: piece.b,
+    surroundA: surround.a,
+    surroundB: surround.b,
+  };
   for (let i = 0; i < n; i++) {
     const d = distance[i]!;
     if (d > reach || alpha[i]! >= 1) continue;
@@ -169,7 +204,14 @@ function spillWithin(alpha: Float32Array, { a, b }: Pick<OklabPlanes, 'a' | 'b'>
  * its share; a colour off the way by more than the tolerance is something else. Only a and b of OKLab are looked at:
  * bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled by `scale`.
  */
-export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: number, height: number, spill: Spill, scale: number): SpillMap | undefined {
+export function findSpill(
+  alpha: Float32Array,
+  { a, b }: OklabPlanes,
+  width: number,
+  height: number,
+  spill: Spill,
+  scale: number,
+): SpillMap | undefined {
   // only the neighbourhood of the matte can hold spill or show what its surroundings are
   const box = neighbourhood(alpha, width, height, spill.reachPx * scale * 2);
   if (!box) return undefined;
@@ -192,11 +234,22 @@ export function findSpill(alpha: Float32Array, { a, b }: OklabPlanes, width: num
     shapeMatteInto(cover, width, height, spill.within, scale);
     for (let i = 0; i < share.length; i++) share[i] = share[i]! * cover[i]!;
   }
-  return { share, pieceA: whole(part.pieceA), pieceB: whole(part.pieceB), surroundA: whole(part.surroundA), surroundB: whole(part.surroundB) };
+  return {
+    share,
+    pieceA: whole(part.pieceA),
+    pieceB: whole(part.pieceB),
+    surroundA: whole(part.surroundA),
+    surroundB: whole(part.surroundB),
+  };
 }
 
 /** The picture within `reach` of what is selected; undefined when nothing is. */
-function neighbourhood(alpha: Float32Array, width: number, height: number, reach: number): { x0: number; y0: number; w: number; h: number } | undefined {
+function neighbourhood(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  reach: number,
+): { x0: number; y0: number; w: number; h: number } | undefined {
   let [x0, y0, x1, y1] = [width, height, -1, -1];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++)

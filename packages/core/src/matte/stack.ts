@@ -37,9 +37,19 @@ export type KeyReads = 'balanced' | 'unbalanced';
 /** A key without picks has no windows yet; it takes no part in the stack. */
 export type KeyLayer = LayerCommon & { reads?: KeyReads | undefined } & Key;
 /** `geometry` is the path without keyframes; `paths` its keyframes. Placement and followed track are laid on top, in that order. */
-export type ShapeLayer = LayerCommon & { kind: 'shape'; paths?: readonly Keyframe<Geometry>[] | undefined; placement?: Placement | undefined; follow?: Follow | undefined } & ShapeMatte;
+export type ShapeLayer = LayerCommon & {
+  kind: 'shape';
+  paths?: readonly Keyframe<Geometry>[] | undefined;
+  placement?: Placement | undefined;
+  follow?: Follow | undefined;
+} & ShapeMatte;
 /** A matte made elsewhere: frame f of the shot takes frame f + `offsetFrames` of the media. */
-export type PlateLayer = LayerCommon & { kind: 'plate'; mediaId: string | null; channel: 'luma' | 'alpha'; offsetFrames: number };
+export type PlateLayer = LayerCommon & {
+  kind: 'plate';
+  mediaId: string | null;
+  channel: 'luma' | 'alpha';
+  offsetFrames: number;
+};
 /** What a few strokes select: see scribble/selection. The strokes ride on a followed track. */
 export type ScribbleLayer = LayerCommon & { kind: 'scribble'; strokes: readonly Stroke[]; follow?: Follow | undefined };
 /** Layers combined with one another before they join the rest as one. */
@@ -59,7 +69,8 @@ export interface MatteSource {
   plate: (layer: PlateLayer) => Float32Array | undefined;
 }
 
-const isKey = (layer: Layer): layer is KeyLayer => layer.kind !== 'shape' && layer.kind !== 'plate' && layer.kind !== 'scribble' && layer.kind !== 'group';
+const isKey = (layer: Layer): layer is KeyLayer =>
+  layer.kind !== 'shape' && layer.kind !== 'plate' && layer.kind !== 'scribble' && layer.kind !== 'group';
 export function takesPart(layer: Layer): boolean {
   if (!layer.on) return false;
   if (layer.kind === 'plate') return layer.mediaId !== null;
@@ -74,7 +85,13 @@ function keyInto(out: Float32Array, layer: KeyLayer, source: MatteSource): void 
   else if (layer.kind === 'range') rangeKeyInto(out, source.oklab(reads), layer.key);
   else if (layer.kind === 'sample') sampleKeyInto(out, source.oklab(reads), layer.key);
   else if (layer.kind === 'rgb') rgbKeyInto(out, source.encoded(reads), layer.key);
-  else lumaKeyInto(out, () => source.encoded(reads), () => source.oklab(reads), layer.key);
+  else
+    lumaKeyInto(
+      out,
+      () => source.encoded(reads),
+      () => source.oklab(reads),
+      layer.key,
+    );
 }
 
 /** Gives a layer's own α; may come from a cache. */
@@ -95,13 +112,15 @@ export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSou
     else out.fill(0);
   } else keyInto(out, layer, source);
   if (layer.invert) for (let i = 0; i < out.length; i++) out[i] = 1 - out[i]!;
-  if (layer.cleanUp && !isCleanUpOff(layer.cleanUp)) cleanUpInPlace(out, width, height, layer.cleanUp, scale, () => source.oklab('balanced').L);
+  if (layer.cleanUp && !isCleanUpOff(layer.cleanUp))
+    cleanUpInPlace(out, width, height, layer.cleanUp, scale, () => source.oklab('balanced').L);
 }
 
 /** Joins a layer's α into the α from above, in place. */
 export function combineInto(stack: Float32Array, layer: Float32Array, mode: LayerMode, strength: number): void {
   if (mode === 'add') for (let i = 0; i < stack.length; i++) stack[i] = Math.max(stack[i]!, strength * layer[i]!);
-  else if (mode === 'within') for (let i = 0; i < stack.length; i++) stack[i] = stack[i]! * (1 - strength * (1 - layer[i]!));
+  else if (mode === 'within')
+    for (let i = 0; i < stack.length; i++) stack[i] = stack[i]! * (1 - strength * (1 - layer[i]!));
   else for (let i = 0; i < stack.length; i++) stack[i] = stack[i]! * (1 - strength * layer[i]!);
 }
 
@@ -116,13 +135,30 @@ export function stackMatteInto(out: Float32Array, layers: readonly Layer[], laye
 }
 
 /** The stack, then the clean-up of the whole. */
-export function cleanedStackMatteInto(out: Float32Array, layers: readonly Layer[], cleanUp: CleanUp | undefined, source: MatteSource, layerMatte: LayerMatte): void {
+export function cleanedStackMatteInto(
+  out: Float32Array,
+  layers: readonly Layer[],
+  cleanUp: CleanUp | undefined,
+  source: MatteSource,
+  layerMatte: LayerMatte,
+): void {
   stackMatteInto(out, layers, layerMatte);
-  if (layers.some(takesPart)) cleanUpInPlace(out, source.width, source.height, cleanUp ?? NO_CLEAN_UP, source.scale, () => source.oklab('balanced').L);
+  if (layers.some(takesPart))
+    cleanUpInPlace(
+      out,
+      source.width,
+      source.height,
+      cleanUp ?? NO_CLEAN_UP,
+      source.scale,
+      () => source.oklab('balanced').L,
+    );
 }
 
 /** Names the frames a plate layer reads: layers with the same key share them. */
 export const plateKey = (layer: PlateLayer): string => `${layer.mediaId} ${layer.channel} ${layer.offsetFrames}`;
 
 /** Every plate layer of a stack, those in groups included. */
-export const platesOf = (layers: readonly Layer[]): PlateLayer[] => layers.flatMap((l) => (l.kind === 'plate' && l.mediaId !== null ? [l] : l.kind === 'group' ? platesOf(l.layers) : []));
+export const platesOf = (layers: readonly Layer[]): PlateLayer[] =>
+  layers.flatMap((l) =>
+    l.kind === 'plate' && l.mediaId !== null ? [l] : l.kind === 'group' ? platesOf(l.layers) : [],
+  );

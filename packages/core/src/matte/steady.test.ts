@@ -17,7 +17,9 @@ function texture(seed: number, cell: number): (x: number, y: number) => number {
     const [i, j] = [u | 0, v | 0];
     const at = (a: number, b: number) => grid[(b % n) * n + (a % n)]!;
     const [fx, fy] = [u - i, v - j];
-    return (1 - fy) * ((1 - fx) * at(i, j) + fx * at(i + 1, j)) + fy * ((1 - fx) * at(i, j + 1) + fx * at(i + 1, j + 1));
+    return (
+      (1 - fy) * ((1 - fx) * at(i, j) + fx * at(i + 1, j)) + fy * ((1 - fx) * at(i, j + 1) + fx * at(i + 1, j + 1))
+    );
   };
 }
 const [piece, ground] = [texture(1, 5), texture(2, 7)];
@@ -25,7 +27,9 @@ const [piece, ground] = [texture(1, 5), texture(2, 7)];
 const centreOf = (t: number) => ({ x: 90 + 7 * t, y: 100 - 3 * t });
 const disc = (t: number, radius = R, dx = 0): Float32Array => {
   const { x: cx, y: cy } = centreOf(t);
-  return Float32Array.from({ length: W * H }, (_, i) => Math.min(Math.max(radius + 0.5 - Math.hypot((i % W) + 0.5 - cx - dx, Math.floor(i / W) + 0.5 - cy), 0), 1));
+  return Float32Array.from({ length: W * H }, (_, i) =>
+    Math.min(Math.max(radius + 0.5 - Math.hypot((i % W) + 0.5 - cx - dx, Math.floor(i / W) + 0.5 - cy), 0), 1),
+  );
 };
 function moment(t: number, alpha = disc(t), blank = false): Moment {
   const { x: cx, y: cy } = centreOf(t);
@@ -36,7 +40,8 @@ function moment(t: number, alpha = disc(t), blank = false): Moment {
   });
   return { width: W, height: H, alpha, luma: pyramidOf(luma, W, H) };
 }
-const meanDifference = (a: Float32Array, b: Float32Array) => a.reduce((s, v, i) => s + Math.abs(v - b[i]!), 0) / (2 * Math.PI * R);
+const meanDifference = (a: Float32Array, b: Float32Array) =>
+  a.reduce((s, v, i) => s + Math.abs(v - b[i]!), 0) / (2 * Math.PI * R);
 
 it('tells the motion of the piece, not of what lies behind it', () => {
   const found = motionBetween(moment(3), moment(4))!;
@@ -60,7 +65,9 @@ it('takes out what differs on one frame: an edge that jumps out by 3 px, a hole'
   expect(meanDifference(out, disc(3))).toBeLessThan(0.25);
 });
 it('brings back a matte that drops out altogether on one frame', () => {
-  expect(meanDifference(steadied(moment(3, new Float32Array(W * H)), [moment(2), moment(4)]), disc(3))).toBeLessThan(0.3);
+  expect(meanDifference(steadied(moment(3, new Float32Array(W * H)), [moment(2), moment(4)]), disc(3))).toBeLessThan(
+    0.3,
+  );
 });
 it('leaves a steady matte of a moving piece as it is, to a few hundredths of a pixel of edge', () => {
   expect(meanDifference(steadied(moment(3), [moment(1), moment(2), moment(4), moment(5)]), disc(3))).toBeLessThan(0.06);
@@ -87,7 +94,14 @@ it('gives a chatter that is next to none for a steady matte and grows with the f
 });
 
 it('gives the drift of a matte against a track, whatever the motion, with part of it covered', () => {
-  const motion = placementMap({ ...placementAbout(90, 100), moveX: 28, moveY: -12, turnDeg: 9, scaleX: 1.1, scaleY: 1.1 });
+  const motion = placementMap({
+    ...placementAbout(90, 100),
+    moveX: 28,
+    moveY: -12,
+    turnDeg: 9,
+    scaleX: 1.1,
+    scaleY: 1.1,
+  });
   const carried = (slide: number) => {
     const [a, b, c, d, e, f] = motion;
     const det = a * e - b * d;

@@ -19,7 +19,11 @@ function areaOf(alpha: Float32Array): number {
 
 /** How a moment's piece moves to another moment. Where most of its matte has dropped out, it is told from the other's, backwards. */
 export function motionBetween(from: Moment, to: Moment): PieceMotion | undefined {
-  const told = (a: Moment, b: Moment) => pieceMotion(a.luma, b.luma, a.alpha, () => ({ from: pyramidOf(a.alpha, a.width, a.height), to: pyramidOf(b.alpha, b.width, b.height) }));
+  const told = (a: Moment, b: Moment) =>
+    pieceMotion(a.luma, b.luma, a.alpha, () => ({
+      from: pyramidOf(a.alpha, a.width, a.height),
+      to: pyramidOf(b.alpha, b.width, b.height),
+    }));
   if (areaOf(from.alpha) >= areaOf(to.alpha) / 2) return told(from, to);
   const back = told(to, from);
   return back && { motion: inverted(back.motion), flex: undefined, quad: back.quad };
@@ -51,7 +55,13 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
     for (let x = 0; x < width; x++) {
       const i = Math.floor(x / CELL);
       const fx = (x + 0.5) / CELL - i;
-      out[y * width + x] = read(alpha, width, height, (1 - fx) * rowX[i]! + fx * rowX[i + 1]! - 0.5, (1 - fx) * rowY[i]! + fx * rowY[i + 1]! - 0.5);
+      out[y * width + x] = read(
+        alpha,
+        width,
+        height,
+        (1 - fx) * rowX[i]! + fx * rowX[i + 1]! - 0.5,
+        (1 - fx) * rowY[i]! + fx * rowY[i + 1]! - 0.5,
+      );
     }
   }
   return out;
@@ -59,7 +69,12 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
 function read(alpha: Float32Array, width: number, height: number, x: number, y: number): number {
   if (!(x > -0.5 && y > -0.5 && x < width - 0.5 && y < height - 0.5)) return -1;
   // half a pixel beyond the outer samples' centres still belongs to the picture
-  return bilinear(alpha, width, Math.min(Math.max(x, 0), width - 1 - 1e-6), Math.min(Math.max(y, 0), height - 1 - 1e-6));
+  return bilinear(
+    alpha,
+    width,
+    Math.min(Math.max(x, 0), width - 1 - 1e-6),
+    Math.min(Math.max(y, 0), height - 1 - 1e-6),
+  );
 }
 
 /**

@@ -26,6 +26,7 @@ export function drift(frames: readonly { lab: Lab; meanLinear: readonly [number,
 /** Largest ΔE00 between any two of the colours; 0 for fewer than two. */
 export function spread(colours: readonly Lab[]): number {
   let worst = 0;
-  for (let i = 0; i < colours.length; i++) for (let j = i + 1; j < colours.length; j++) worst = Math.max(worst, ciede2000(colours[i]!, colours[j]!));
+  for (let i = 0; i < colours.length; i++)
+    for (let j = i + 1; j < colours.length; j++) worst = Math.max(worst, ciede2000(colours[i]!, colours[j]!));
   return worst;
 }

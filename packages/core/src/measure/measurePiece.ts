@@ -35,7 +35,11 @@ const SPREAD_SAMPLES = 2048;
 export type IsClipped = (index: number) => boolean;
 
 /** Measures the matted pixels of a picture; undefined where none can be measured. */
-export function measurePiece(picture: LinearPlanes, alpha: Float32Array, isClipped: IsClipped): Measurement | undefined {
+export function measurePiece(
+  picture: LinearPlanes,
+  alpha: Float32Array,
+  isClipped: IsClipped,
+): Measurement | undefined {
   const { r, g, b } = picture;
   let [weight, R, G, B] = [0, 0, 0, 0];
   let pixels = 0;
@@ -55,10 +59,21 @@ export function measurePiece(picture: LinearPlanes, alpha: Float32Array, isClipp
   }
   if (pixels === 0) return undefined;
   const meanLinear: [number, number, number] = [R / weight, G / weight, B / weight];
-  return { pixels, clippedShare: clipped / (pixels + clipped), meanLinear, lab: labFromLinear709(meanLinear), ...spreadOf(picture, alpha, isClipped, pixels) };
+  return {
+    pixels,
+    clippedShare: clipped / (pixels + clipped),
+    meanLinear,
+    lab: labFromLinear709(meanLinear),
+    ...spreadOf(picture, alpha, isClipped, pixels),
+  };
 }
 
-function spreadOf({ r, g, b }: LinearPlanes, alpha: Float32Array, isClipped: IsClipped, pixels: number): Pick<Measurement, 'median' | 'p10' | 'p90' | 'covariance'> {
+function spreadOf(
+  { r, g, b }: LinearPlanes,
+  alpha: Float32Array,
+  isClipped: IsClipped,
+  pixels: number,
+): Pick<Measurement, 'median' | 'p10' | 'p90' | 'covariance'> {
   const step = Math.max(Math.ceil(pixels / SPREAD_SAMPLES), 1);
   const labs: Lab[] = [];
   for (let i = 0, seen = 0; i < alpha.length; i++) {

@@ -25,8 +25,12 @@ export function maxCodeOf(plane: CodePlane): number {
 export function assertPicture(picture: CodePicture): void {
   const wanted = picture.width * picture.height;
   for (const channel of ['r', 'g', 'b'] as const) {
-    if (picture[channel].length !== wanted) throw new RangeError(`plane ${channel} holds ${picture[channel].length} samples, ${picture.width} × ${picture.height} needs ${wanted}`);
-    if (maxCodeOf(picture[channel]) !== maxCodeOf(picture.r)) throw new RangeError(`plane ${channel} has another sample type than plane r`);
+    if (picture[channel].length !== wanted)
+      throw new RangeError(
+        `plane ${channel} holds ${picture[channel].length} samples, ${picture.width} × ${picture.height} needs ${wanted}`,
+      );
+    if (maxCodeOf(picture[channel]) !== maxCodeOf(picture.r))
+      throw new RangeError(`plane ${channel} has another sample type than plane r`);
   }
 }
 
@@ -46,7 +50,11 @@ export function pictureFromRgba(rgba: Uint8ClampedArray | Uint8Array, width: num
 export type DecodeTables = (encoding: Encoding, maxCode: number) => Float32Array;
 
 /** Linear light of a picture's codes. */
-export function linearPlanesOf(picture: CodePicture, encoding: Encoding, tables: DecodeTables = decodeTable): LinearPlanes {
+export function linearPlanesOf(
+  picture: CodePicture,
+  encoding: Encoding,
+  tables: DecodeTables = decodeTable,
+): LinearPlanes {
   const maxCode = maxCodeOf(picture.r);
   const n = picture.width * picture.height;
   const out: LinearPlanes = { r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
@@ -54,7 +62,13 @@ export function linearPlanesOf(picture: CodePicture, encoding: Encoding, tables:
   return out;
 }
 
-function decodeInto(out: Float32Array, codes: CodePlane, encoding: Encoding, maxCode: number, tables: DecodeTables): void {
+function decodeInto(
+  out: Float32Array,
+  codes: CodePlane,
+  encoding: Encoding,
+  maxCode: number,
+  tables: DecodeTables,
+): void {
   if (codes instanceof Float32Array) {
     for (let i = 0; i < codes.length; i++) out[i] = linearFromCode(encoding, codes[i]!);
     return;

@@ -11,7 +11,14 @@ import { drift, judge, shotColour, spread } from '../measure/judgement.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import { gainFromDensity, NEUTRAL_SHIFT, shifted, type Shift } from '../recolour/shift.ts';
 import type { CodePicture } from './picture.ts';
-import { frameMatte, makeTables, measureSighting, renderFrame, sourceFrame, type SightingRender } from './renderFrame.ts';
+import {
+  frameMatte,
+  makeTables,
+  measureSighting,
+  renderFrame,
+  sourceFrame,
+  type SightingRender,
+} from './renderFrame.ts';
 
 const tables = makeTables();
 const W = 48;
@@ -30,18 +37,32 @@ function card(): CodePicture {
   return picture;
 }
 const box = (cx: number, cy: number, width: number, height: number, more: Partial<Layer> = {}): Layer =>
-  ({ kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'rectangle', cx, cy, width, height, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, ...more }) as Layer;
+  ({
+    kind: 'shape',
+    on: true,
+    mode: 'add',
+    invert: false,
+    strength: 1,
+    geometry: { form: 'rectangle', cx, cy, width, height, turnDeg: 0 },
+    feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
+    ...more,
+  }) as Layer;
 const turn: Shift = { exposureStops: 0.4, hueDeg: 75, saturation: 0.8, density: 0.12 };
 const sighting = (layers: Layer[], shift = turn, strength = 1): SightingRender => ({ layers, shift, strength });
 
 describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
   const source = sourceFrame(card(), encoding, 1, tables);
   it('gives back the very same codes where every α is 0', () => {
-    const { codes, mattes } = renderFrame(source, [sighting([box(12, 16, 10, 10)]), sighting([box(30, 20, 6, 6)])], tables);
+    const { codes, mattes } = renderFrame(
+      source,
+      [sighting([box(12, 16, 10, 10)]), sighting([box(30, 20, 6, 6)])],
+      tables,
+    );
     let outside = 0;
     let changed = 0;
     for (let i = 0; i < W * H; i++) {
-      const same = codes.r[i] === source.codes.r[i] && codes.g[i] === source.codes.g[i] && codes.b[i] === source.codes.b[i];
+      const same =
+        codes.r[i] === source.codes.r[i] && codes.g[i] === source.codes.g[i] && codes.b[i] === source.codes.b[i];
       if (mattes.every((m) => m[i] === 0)) {
         outside++;
         expect(same).toBe(true);
@@ -54,7 +75,8 @@ describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
     const linear = { r: source.linear().r.slice(), g: source.linear().g.slice(), b: source.linear().b.slice() };
     recolourInto(linear, new Float32Array(W * H).fill(1), 1, NEUTRAL_SHIFT, cubeRootTable());
     for (const c of ['r', 'g', 'b'] as const)
-      for (let i = 0; i < W * H; i++) expect(Math.abs(tables.encode[encoding](linear[c][i]!) * 65535 - source.codes[c][i]!)).toBeLessThanOrEqual(1);
+      for (let i = 0; i < W * H; i++)
+        expect(Math.abs(tables.encode[encoding](linear[c][i]!) * 65535 - source.codes[c][i]!)).toBeLessThanOrEqual(1);
   });
   it('gives the same picture in either order of two pieces that do not overlap', () => {
     const a = sighting([box(10, 10, 12, 12)]);
@@ -76,7 +98,18 @@ describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
 
 it('lets a later piece recolour what an earlier one left, but keys always read the untouched picture', () => {
   const source = sourceFrame(card(), 'srgb', 1, tables);
-  const greenish: Layer = { kind: 'range', on: true, mode: 'add', invert: false, strength: 1, key: { hue: { on: true, lo: 120, hi: 160, softLo: 5, softHi: 5 }, chroma: { on: true, lo: 0.1, hi: 0.4, softLo: 0, softHi: 0 }, lightness: { on: false, lo: 0, hi: 1, softLo: 0, softHi: 0 } } };
+  const greenish: Layer = {
+    kind: 'range',
+    on: true,
+    mode: 'add',
+    invert: false,
+    strength: 1,
+    key: {
+      hue: { on: true, lo: 120, hi: 160, softLo: 5, softHi: 5 },
+      chroma: { on: true, lo: 0.1, hi: 0.4, softLo: 0, softHi: 0 },
+      lightness: { on: false, lo: 0, hi: 1, softLo: 0, softHi: 0 },
+    },
+  };
   const alone = renderFrame(source, [sighting([greenish])], tables).mattes[0];
   const after = renderFrame(source, [sighting([box(24, 16, 48, 32)]), sighting([greenish])], tables).mattes[1];
   expect(after).toEqual(alone);
@@ -89,7 +122,12 @@ describe('stack', () => {
   const top = (more: Partial<Layer>) => box(24, 8, 48, 16, more);
   const at = (layers: Layer[], x: number, y: number) => frameMatte(source, layers)[y * W + x];
   it('adds, keeps within and takes without', () => {
-    const probe = (mode: Layer['mode'], strength = 1) => [at([left, top({ mode, strength })], 5, 5), at([left, top({ mode, strength })], 5, 25), at([left, top({ mode, strength })], 40, 5), at([left, top({ mode, strength })], 40, 25)];
+    const probe = (mode: Layer['mode'], strength = 1) => [
+      at([left, top({ mode, strength })], 5, 5),
+      at([left, top({ mode, strength })], 5, 25),
+      at([left, top({ mode, strength })], 40, 5),
+      at([left, top({ mode, strength })], 40, 25),
+    ];
     expect(probe('add')).toEqual([1, 1, 1, 0]);
     expect(probe('within')).toEqual([1, 0, 0, 0]);
     expect(probe('without')).toEqual([0, 1, 0, 0]);
@@ -104,14 +142,30 @@ describe('stack', () => {
     expect(at([top({ mode: 'without', on: false })], 5, 5)).toBe(0);
   });
   it('leaves out a key that has no picks yet', () => {
-    expect(at([left, { kind: 'range', on: true, mode: 'within', invert: false, strength: 1, key: null }], 5, 5)).toBe(1);
+    expect(at([left, { kind: 'range', on: true, mode: 'within', invert: false, strength: 1, key: null }], 5, 5)).toBe(
+      1,
+    );
   });
   it('stays within 0..1, and inverting twice is nothing', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ mode: fc.constantFrom('add' as const, 'within' as const, 'without' as const), strength: fc.double({ min: 0, max: 1, noNaN: true }), invert: fc.boolean(), cx: fc.integer({ min: 0, max: W }) }), { maxLength: 5 }), (rows) => {
-        const alpha = frameMatte(source, rows.map(({ cx, ...more }) => box(cx, 16, 20.5, 20.5, more)));
-        expect(alpha.every((v) => v >= 0 && v <= 1)).toBe(true);
-      }),
+      fc.property(
+        fc.array(
+          fc.record({
+            mode: fc.constantFrom('add' as const, 'within' as const, 'without' as const),
+            strength: fc.double({ min: 0, max: 1, noNaN: true }),
+            invert: fc.boolean(),
+            cx: fc.integer({ min: 0, max: W }),
+          }),
+          { maxLength: 5 },
+        ),
+        (rows) => {
+          const alpha = frameMatte(
+            source,
+            rows.map(({ cx, ...more }) => box(cx, 16, 20.5, 20.5, more)),
+          );
+          expect(alpha.every((v) => v >= 0 && v <= 1)).toBe(true);
+        },
+      ),
       { numRuns: 40 },
     );
     const plain = frameMatte(source, [box(20.2, 16, 9.5, 9.5)]);
@@ -140,7 +194,8 @@ describe('shift', () => {
     expect(to.L).toBeCloseTo(from.L, 9);
   });
   it('comes back after a full turn and after two', () => {
-    for (const hueDeg of [360, 720]) shifted({ ...NEUTRAL_SHIFT, hueDeg }, teal).forEach((v, i) => expect(v).toBeCloseTo(teal[i]!, 9));
+    for (const hueDeg of [360, 720])
+      shifted({ ...NEUTRAL_SHIFT, hueDeg }, teal).forEach((v, i) => expect(v).toBeCloseTo(teal[i]!, 9));
   });
   it('is grey at saturation 0 and passes NaN on unrepaired', () => {
     expect(oklchFromOklab(oklabFromLinear709(shifted({ ...NEUTRAL_SHIFT, saturation: 0 }, teal))).C).toBeLessThan(1e-9);
@@ -157,7 +212,13 @@ describe('shift', () => {
 describe('measuring', () => {
   it('finds the colour of a flat piece, leaves clipped pixels out and counts them', () => {
     const n = W * H;
-    const codes: CodePicture = { width: W, height: H, r: new Uint8Array(n).fill(40), g: new Uint8Array(n).fill(128), b: new Uint8Array(n).fill(120) };
+    const codes: CodePicture = {
+      width: W,
+      height: H,
+      r: new Uint8Array(n).fill(40),
+      g: new Uint8Array(n).fill(128),
+      b: new Uint8Array(n).fill(120),
+    };
     for (let i = 0; i < 100; i++) codes.r[i * 2] = 255;
     const source = sourceFrame(codes, 'srgb', 1, tables);
     const measured = measureSighting(source, renderFrame(source, [sighting([box(24, 16, 48, 32)])], tables), 0)!;
@@ -174,7 +235,13 @@ describe('measuring', () => {
     expect(measureSighting(source, renderFrame(source, [sighting([])], tables), 0)).toBeUndefined();
   });
   it('judges by the tolerance and compares frames and sightings', () => {
-    expect([judge(1, 1), judge(1.01, 1), judge(2, 1), judge(2.01, 1), judge(3, 2)]).toEqual(['matches', 'close', 'close', 'off', 'close']);
+    expect([judge(1, 1), judge(1.01, 1), judge(2, 1), judge(2.01, 1), judge(3, 2)]).toEqual([
+      'matches',
+      'close',
+      'close',
+      'off',
+      'close',
+    ]);
     const frame = (g: number) => ({ meanLinear: [0.1, g, 0.1] as const, lab: labFromLinear709([0.1, g, 0.1]) });
     const frames = [frame(0.2), frame(0.2), frame(0.3)];
     const mean = shotColour(frames)!;
@@ -186,7 +253,13 @@ describe('measuring', () => {
 });
 
 it('agrees between a half-size proxy and the scaled-down render: mean ΔE00 ≤ 0.3 inside the matte', () => {
-  const full: CodePicture = { width: 128, height: 96, r: new Uint16Array(128 * 96), g: new Uint16Array(128 * 96), b: new Uint16Array(128 * 96) };
+  const full: CodePicture = {
+    width: 128,
+    height: 96,
+    r: new Uint16Array(128 * 96),
+    g: new Uint16Array(128 * 96),
+    b: new Uint16Array(128 * 96),
+  };
   for (let y = 0; y < 96; y++)
     for (let x = 0; x < 128; x++) {
       const shade = 0.5 + 0.3 * Math.sin(x / 9) * Math.cos(y / 13);
@@ -195,20 +268,32 @@ it('agrees between a half-size proxy and the scaled-down render: mean ΔE00 ≤ 
       full.b[y * 128 + x] = 65535 * shade * 0.85;
     }
   const halved = (p: CodePicture): CodePicture => {
-    const half = (plane: CodePicture['r']) => Uint16Array.from({ length: 64 * 48 }, (_, i) => {
-      const j = 2 * Math.floor(i / 64) * 128 + 2 * (i % 64);
-      return Math.round((plane[j]! + plane[j + 1]! + plane[j + 128]! + plane[j + 129]!) / 4);
-    });
+    const half = (plane: CodePicture['r']) =>
+      Uint16Array.from({ length: 64 * 48 }, (_, i) => {
+        const j = 2 * Math.floor(i / 64) * 128 + 2 * (i % 64);
+        return Math.round((plane[j]! + plane[j + 1]! + plane[j + 128]! + plane[j + 129]!) / 4);
+      });
     return { width: 64, height: 48, r: half(p.r), g: half(p.g), b: half(p.b) };
   };
-  const layer: Layer = { kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'ellipse', cx: 64, cy: 48, width: 80, height: 60, turnDeg: 20 }, feather: { innerPx: 3, outerPx: 3, falloff: 'smooth' } };
+  const layer: Layer = {
+    kind: 'shape',
+    on: true,
+    mode: 'add',
+    invert: false,
+    strength: 1,
+    geometry: { form: 'ellipse', cx: 64, cy: 48, width: 80, height: 60, turnDeg: 20 },
+    feather: { innerPx: 3, outerPx: 3, falloff: 'smooth' },
+  };
   const render = halved(renderFrame(sourceFrame(full, 'rec709', 1, tables), [sighting([layer])], tables).codes);
   const proxy = renderFrame(sourceFrame(halved(full), 'rec709', 0.5, tables), [sighting([layer])], tables);
   let total = 0;
   let count = 0;
   proxy.mattes[0]!.forEach((a, i) => {
     if (a <= 0) return;
-    const lab = (p: CodePicture) => labFromLinear709([p.r[i]!, p.g[i]!, p.b[i]!].map((c) => linearFromCode('rec709', c / 65535)) as [number, number, number]);
+    const lab = (p: CodePicture) =>
+      labFromLinear709(
+        [p.r[i]!, p.g[i]!, p.b[i]!].map((c) => linearFromCode('rec709', c / 65535)) as [number, number, number],
+      );
     total += ciede2000(lab(render), lab(proxy.codes));
     count++;
   });

@@ -5,13 +5,29 @@ import { balanceInPlace, isNeutralBalance, type Balance } from '../light/balance
 import type { CleanUp } from '../matte/cleanUp.ts';
 import { findSpill, type Spill, type SpillMap } from '../matte/spill.ts';
 import { steadied } from '../matte/steady.ts';
-import { cleanedStackMatteInto, layerMatteInto, type KeyReads, type Layer, type LayerMatte, type MatteSource, type PlateLayer } from '../matte/stack.ts';
+import {
+  cleanedStackMatteInto,
+  layerMatteInto,
+  type KeyReads,
+  type Layer,
+  type LayerMatte,
+  type MatteSource,
+  type PlateLayer,
+} from '../matte/stack.ts';
 import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import { recolourInto, type LinearPlanes } from '../recolour/recolourInto.ts';
 import { isNeutral, type Shift } from '../recolour/shift.ts';
 import { spillInto } from '../recolour/spillInto.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
-import { assertPicture, linearPlanesOf, maxCodeOf, oklabPlanesOf, type CodePicture, type CodePlane, type DecodeTables } from './picture.ts';
+import {
+  assertPicture,
+  linearPlanesOf,
+  maxCodeOf,
+  oklabPlanesOf,
+  type CodePicture,
+  type CodePlane,
+  type DecodeTables,
+} from './picture.ts';
 
 /** One piece on this frame: where it is, and what becomes of its colour. */
 export interface SightingRender {
@@ -58,7 +74,10 @@ export function makeTables(): Tables {
     return table;
   };
   return {
-    decode, root: cubeRootTable(), encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') } };
+    decode,
+    root: cubeRootTable(),
+    encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') },
+  };
 }
 
 /** What a frame may bring along: its shot's balance, and the plates its stacks name. */
@@ -67,7 +86,13 @@ export interface FrameExtras {
   plate?: ((layer: PlateLayer) => Float32Array | undefined) | undefined;
 }
 
-export function sourceFrame(codes: CodePicture, encoding: Encoding, scale: number, tables: Tables, { balance, plate }: FrameExtras = {}): SourceFrame {
+export function sourceFrame(
+  codes: CodePicture,
+  encoding: Encoding,
+  scale: number,
+  tables: Tables,
+  { balance, plate }: FrameExtras = {},
+): SourceFrame {
   assertPicture(codes);
   const isBalanced = balance !== undefined && !isNeutralBalance(balance);
   const once = <T>(make: () => T): (() => T) => {
@@ -80,17 +105,42 @@ export function sourceFrame(codes: CodePicture, encoding: Encoding, scale: numbe
     : once(() => {
         const from = source();
         const to: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
-        balanceInPlace(to, balance, { encode: tables.encode[encoding], decode: (code) => linearFromCode(encoding, code) });
+        balanceInPlace(to, balance, {
+          encode: tables.encode[encoding],
+          decode: (code) => linearFromCode(encoding, code),
+        });
         return to;
       });
-  const oklabOf = { unbalanced: once(() => oklabPlanesOf(source(), tables.root)), balanced: once(() => oklabPlanesOf(balanced(), tables.root)) };
-  const encodedOf = { unbalanced: once(() => encodedPlanes(source(), tables.encode[encoding])), balanced: once(() => encodedPlanes(balanced(), tables.encode[encoding])) };
+  const oklabOf = {
+    unbalanced: once(() => oklabPlanesOf(source(), tables.root)),
+    balanced: once(() => oklabPlanesOf(balanced(), tables.root)),
+  };
+  const encodedOf = {
+    unbalanced: once(() => encodedPlanes(source(), tables.encode[encoding])),
+    balanced: once(() => encodedPlanes(balanced(), tables.encode[encoding])),
+  };
   // without a balance both readings are one: share what was made
   const reading = (reads: KeyReads): KeyReads => (isBalanced ? reads : 'balanced');
   const oklab = (reads: KeyReads = 'balanced') => oklabOf[reading(reads)]();
   const { width, height } = codes;
   const luma = once(() => pyramidOf(lumaOfCodes(codes.r, codes.g, codes.b, maxCodeOf(codes.r)), width, height));
-  return { codes, encoding, luma, scale, isBalanced, linear: balanced, oklab, matteSource: { width, height, scale, oklab, encoded: (reads) => encodedOf[reading(reads)](), plate: plate ?? (() => undefined) } };
+  return {
+    codes,
+    encoding,
+    luma,
+    scale,
+    isBalanced,
+    linear: balanced,
+    oklab,
+    matteSource: {
+      width,
+      height,
+      scale,
+      oklab,
+      encoded: (reads) => encodedOf[reading(reads)](),
+      plate: plate ?? (() => undefined),
+    },
+  };
 }
 
 function encodedPlanes({ r, g, b }: LinearPlanes, encode: Lookup): LinearPlanes {
@@ -103,14 +153,23 @@ function encodedPlanes({ r, g, b }: LinearPlanes, encode: Lookup): LinearPlanes 
 }
 
 /** α of a sighting's stack on a frame, cleaned up, in a new plane. */
-export function frameMatte(source: SourceFrame, layers: readonly Layer[], cleanUp?: CleanUp, layerMatte: LayerMatte = (layer) => ownMatte(source, layer)): Float32Array {
+export function frameMatte(
+  source: SourceFrame,
+  layers: readonly Layer[],
+  cleanUp?: CleanUp,
+  layerMatte: LayerMatte = (layer) => ownMatte(source, layer),
+): Float32Array {
   const out = new Float32Array(source.codes.width * source.codes.height);
   cleanedStackMatteInto(out, layers, cleanUp, source.matteSource, layerMatte);
   return out;
 }
 
 /** α of one layer on a frame, in a new plane. */
-export function ownMatte(source: SourceFrame, layer: Layer, inner: LayerMatte = (each) => ownMatte(source, each)): Float32Array {
+export function ownMatte(
+  source: SourceFrame,
+  layer: Layer,
+  inner: LayerMatte = (each) => ownMatte(source, each),
+): Float32Array {
   const { width, height } = source.codes;
   const out = new Float32Array(width * height);
   layerMatteInto(out, layer, source.matteSource, inner);
@@ -123,11 +182,24 @@ export interface Around {
   sighting: SightingRender;
 }
 /** α of a sighting on a frame, steadied over the frames around it (`steadyFrames` on either side, as far as the shot goes). */
-export function steadiedMatte(source: SourceFrame, sighting: SightingRender, around: readonly Around[], matteOf = (s: SourceFrame, r: SightingRender) => frameMatte(s, r.layers, r.cleanUp)): Float32Array {
+export function steadiedMatte(
+  source: SourceFrame,
+  sighting: SightingRender,
+  around: readonly Around[],
+  matteOf = (s: SourceFrame, r: SightingRender) => frameMatte(s, r.layers, r.cleanUp),
+): Float32Array {
   const alpha = matteOf(source, sighting);
   if (!sighting.steadyFrames || around.length === 0) return alpha;
-  const moment = (s: SourceFrame, a: Float32Array) => ({ width: s.codes.width, height: s.codes.height, alpha: a, luma: s.luma() });
-  return steadied(moment(source, alpha), around.map((n) => moment(n.source, matteOf(n.source, n.sighting))));
+  const moment = (s: SourceFrame, a: Float32Array) => ({
+    width: s.codes.width,
+    height: s.codes.height,
+    alpha: a,
+    luma: s.luma(),
+  });
+  return steadied(
+    moment(source, alpha),
+    around.map((n) => moment(n.source, matteOf(n.source, n.sighting))),
+  );
 }
 
 export interface RecolouredFrame {
@@ -150,10 +222,19 @@ type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
  * For each sighting, in order, its matte (keys read the picture before any recolour), its recolour and what it does to
  * the spill, in linear light.
  */
-export function recolourFrame(source: SourceFrame, sightings: readonly SightingRender[], tables: Tables, matteOf?: MatteOf): RecolouredFrame {
+export function recolourFrame(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  tables: Tables,
+  matteOf?: MatteOf,
+): RecolouredFrame {
   const { width, height } = source.codes;
   const mattes = sightings.map((s, i) => (matteOf ? matteOf(s, i) : frameMatte(source, s.layers, s.cleanUp)));
-  const spills = sightings.map((s, i) => (s.spill && s.spill.mode !== 'off' ? findSpill(mattes[i]!, source.oklab(), width, height, s.spill, source.scale) : undefined));
+  const spills = sightings.map((s, i) =>
+    s.spill && s.spill.mode !== 'off'
+      ? findSpill(mattes[i]!, source.oklab(), width, height, s.spill, source.scale)
+      : undefined,
+  );
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
   const atWork: Float32Array[] = [];
@@ -169,7 +250,12 @@ export function recolourFrame(source: SourceFrame, sightings: readonly SightingR
     recolourInto(linear, mattes[k]!, strength, shift, tables.root);
     atWork.push(mattes[k]!);
   });
-  return { linear, mattes, spills, touched: source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height) };
+  return {
+    linear,
+    mattes,
+    spills,
+    touched: source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height),
+  };
 }
 
 const everyIndex = (length: number): Uint32Array => Uint32Array.from({ length }, (_, i) => i);
@@ -186,13 +272,21 @@ function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Arra
 }
 
 /** One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output code *is* the input code. */
-export function renderFrame(source: SourceFrame, sightings: readonly SightingRender[], tables: Tables, matteOf?: MatteOf): RenderedFrame {
+export function renderFrame(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  tables: Tables,
+  matteOf?: MatteOf,
+): RenderedFrame {
   const recoloured = recolourFrame(source, sightings, tables, matteOf);
   const { linear, touched } = recoloured;
   const table = tables.encode[source.encoding];
   const { width, height, r, g, b } = source.codes;
   const encode = (codes: CodePlane, plane: Float32Array) => encodeTouched(codes, plane, touched, table);
-  return { ...recoloured, codes: { width, height, r: encode(r, linear.r), g: encode(g, linear.g), b: encode(b, linear.b) } };
+  return {
+    ...recoloured,
+    codes: { width, height, r: encode(r, linear.r), g: encode(g, linear.g), b: encode(b, linear.b) },
+  };
 }
 
 /** A copy of `codes` with the touched pixels encoded anew; integer codes are rounded and clamped to their range. */
@@ -205,7 +299,8 @@ function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint32Ar
   if (out instanceof Float32Array) for (let k = 0; k < touched.length; k++) out[touched[k]!] = encoded[k]!;
   else {
     const maxCode = maxCodeOf(codes);
-    for (let k = 0; k < touched.length; k++) out[touched[k]!] = Math.min(Math.max(encoded[k]! * maxCode + 0.5, 0), maxCode);
+    for (let k = 0; k < touched.length; k++)
+      out[touched[k]!] = Math.min(Math.max(encoded[k]! * maxCode + 0.5, 0), maxCode);
   }
   return out;
 }
@@ -214,7 +309,12 @@ function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint32Ar
  * The piece's colour in the source and after the recolour; pixels clipped in the source are left out of both. `before`
  * may be given when the same matte has been measured already. Undefined where there is nothing to measure.
  */
-export function measureSighting(source: SourceFrame, recoloured: RecolouredFrame, index: number, known?: Measurement): { before: Measurement; after: Measurement } | undefined {
+export function measureSighting(
+  source: SourceFrame,
+  recoloured: RecolouredFrame,
+  index: number,
+  known?: Measurement,
+): { before: Measurement; after: Measurement } | undefined {
   const isClipped = clippingOf(source.codes);
   const alpha = recoloured.mattes[index]!;
   const before = known ?? measurePiece(source.linear(), alpha, isClipped);

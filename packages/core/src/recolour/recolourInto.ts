@@ -39,7 +39,13 @@ function matrices(shift: Shift): { toLms: Matrix3; between: Matrix3; fromLms: Ma
  * from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would leave the
  * table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to visible codes.
  */
-export function recolourInto(picture: LinearPlanes, alpha: Float32Array, strength: number, shift: Shift, root: Lookup): void {
+export function recolourInto(
+  picture: LinearPlanes,
+  alpha: Float32Array,
+  strength: number,
+  shift: Shift,
+  root: Lookup,
+): void {
   const { toLms: A, between: B, fromLms: C, gain } = matrices(shift);
   const { r, g, b } = picture;
   for (let i = 0; i < alpha.length; i++) {

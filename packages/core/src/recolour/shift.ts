@@ -15,7 +15,8 @@ export interface Shift {
 
 export const NEUTRAL_SHIFT: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 };
 
-export const isNeutral = (s: Shift): boolean => s.exposureStops === 0 && s.hueDeg % 360 === 0 && s.saturation === 1 && s.density === 0;
+export const isNeutral = (s: Shift): boolean =>
+  s.exposureStops === 0 && s.hueDeg % 360 === 0 && s.saturation === 1 && s.density === 0;
 
 /** Factor on linear light for an added optical density (ISO 5-1). */
 export const gainFromDensity = (density: number): number => 10 ** -density;

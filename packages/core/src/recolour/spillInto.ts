@@ -11,7 +11,13 @@ import { gainFromDensity, gainFromStops, type Shift } from './shift.ts';
  * proportion of the recolour's gain. *Remove* takes it out: + β (S − P), lightness kept. Rotating the whole pixel by β
  * of the hue move would leave (1 − β) of the old colour standing on a neutral floor.
  */
-export function spillInto({ r, g, b }: LinearPlanes, map: SpillMap, mode: Exclude<Spill['mode'], 'off'>, shift: Shift, strength: number): void {
+export function spillInto(
+  { r, g, b }: LinearPlanes,
+  map: SpillMap,
+  mode: Exclude<Spill['mode'], 'off'>,
+  shift: Shift,
+  strength: number,
+): void {
   const turn = (shift.hueDeg * Math.PI) / 180;
   // a gain on light is its cube root on all three of L, a, b
   const gain = Math.cbrt(gainFromStops(shift.exposureStops) * gainFromDensity(shift.density));

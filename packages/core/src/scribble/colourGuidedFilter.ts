@@ -7,7 +7,14 @@ import { boxMean } from '../matte/guidedFilter.ts';
  * a smaller picture, the planes may be enlarged and laid over the large guide (He & Sun, "Fast Guided Filter", 2015).
  * `radius` in samples; `epsilon` is the variance of the guide below which it counts as smooth.
  */
-export function colourGuide(plane: Float32Array, { L, a, b }: OklabPlanes, width: number, height: number, radius: number, epsilon: number): { aL: Float32Array; aA: Float32Array; aB: Float32Array; c: Float32Array } {
+export function colourGuide(
+  plane: Float32Array,
+  { L, a, b }: OklabPlanes,
+  width: number,
+  height: number,
+  radius: number,
+  epsilon: number,
+): { aL: Float32Array; aA: Float32Array; aB: Float32Array; c: Float32Array } {
   const n = plane.length;
   const product = new Float32Array(n);
   const mean = (of: Float32Array) => boxMean(of, width, height, radius);
@@ -21,9 +28,23 @@ export function colourGuide(plane: Float32Array, { L, a, b }: OklabPlanes, width
   const [aL, aA, aB, c] = [pL, pA, pB, new Float32Array(n)];
   for (let i = 0; i < n; i++) {
     const [l, x, y, p] = [mL[i]!, mA[i]!, mB[i]!, mP[i]!];
-    const [xx, xy, xz, yy, yz, zz] = [LL[i]! - l * l + epsilon, LA[i]! - l * x, LB[i]! - l * y, AA[i]! - x * x + epsilon, AB[i]! - x * y, BB[i]! - y * y + epsilon];
+    const [xx, xy, xz, yy, yz, zz] = [
+      LL[i]! - l * l + epsilon,
+      LA[i]! - l * x,
+      LB[i]! - l * y,
+      AA[i]! - x * x + epsilon,
+      AB[i]! - x * y,
+      BB[i]! - y * y + epsilon,
+    ];
     const [u, v, w] = [pL[i]! - l * p, pA[i]! - x * p, pB[i]! - y * p];
-    const [i00, i01, i02, i11, i12, i22] = [yy * zz - yz * yz, xz * yz - xy * zz, xy * yz - xz * yy, xx * zz - xz * xz, xy * xz - xx * yz, xx * yy - xy * xy];
+    const [i00, i01, i02, i11, i12, i22] = [
+      yy * zz - yz * yz,
+      xz * yz - xy * zz,
+      xy * yz - xz * yy,
+      xx * zz - xz * xz,
+      xy * xz - xx * yz,
+      xx * yy - xy * xy,
+    ];
     const det = xx * i00 + xy * i01 + xz * i02;
     aL[i] = (i00 * u + i01 * v + i02 * w) / det;
     aA[i] = (i01 * u + i11 * v + i12 * w) / det;

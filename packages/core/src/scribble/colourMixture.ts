@@ -3,7 +3,11 @@ import { seededRandom } from '../track/random.ts';
 /** A density over OKLab: weighted normal distributions with full covariances. */
 export interface ColourMixture {
   /** Per component: log of weight / √((2π)³ det Σ), the mean, and Σ⁻¹ as xx, xy, xz, yy, yz, zz. */
-  components: { logScale: number; mean: readonly [number, number, number]; inverse: readonly [number, number, number, number, number, number] }[];
+  components: {
+    logScale: number;
+    mean: readonly [number, number, number];
+    inverse: readonly [number, number, number, number, number, number];
+  }[];
 }
 
 /** Variance that every colour has at least, in OKLab: what noise leaves, and along lightness what shading does. */
@@ -57,11 +61,22 @@ export function logDensity({ components }: ColourMixture, L: number, a: number, 
   return top + Math.log(sum);
 }
 
-function logOf({ logScale, mean, inverse }: ColourMixture['components'][number], L: number, a: number, b: number): number {
+function logOf(
+  { logScale, mean, inverse }: ColourMixture['components'][number],
+  L: number,
+  a: number,
+  b: number,
+): number {
   const x = L - mean[0];
   const y = a - mean[1];
   const z = b - mean[2];
-  return logScale - 0.5 * (inverse[0] * x * x + inverse[3] * y * y + inverse[5] * z * z) - inverse[1] * x * y - inverse[2] * x * z - inverse[4] * y * z;
+  return (
+    logScale -
+    0.5 * (inverse[0] * x * x + inverse[3] * y * y + inverse[5] * z * z) -
+    inverse[1] * x * y -
+    inverse[2] * x * z -
+    inverse[4] * y * z
+  );
 }
 
 /** Which of k seeds, chosen far from one another, each colour is nearest to. */
@@ -73,7 +88,10 @@ function nearestSeeds(colours: Float64Array, k: number, random: () => number): I
   for (let j = 0; j < k; j++) {
     let total = 0;
     for (let i = 0; i < n; i++) {
-      const d = (colours[3 * i]! - colours[3 * seed]!) ** 2 + (colours[3 * i + 1]! - colours[3 * seed + 1]!) ** 2 + (colours[3 * i + 2]! - colours[3 * seed + 2]!) ** 2;
+      const d =
+        (colours[3 * i]! - colours[3 * seed]!) ** 2 +
+        (colours[3 * i + 1]! - colours[3 * seed + 1]!) ** 2 +
+        (colours[3 * i + 2]! - colours[3 * seed + 2]!) ** 2;
       if (d < nearest[i]!) [nearest[i], of[i]] = [d, j];
       total += nearest[i]!;
     }
@@ -121,7 +139,14 @@ function maximised(colours: Float64Array, share: Float64Array, k: number): Colou
     components.push({
       logScale: Math.log(w / n) - 0.5 * (LOG_2PI_3 + Math.log(det)),
       mean: [mL, mA, mB],
-      inverse: [(yy * zz - yz * yz) / det, (xz * yz - xy * zz) / det, (xy * yz - xz * yy) / det, (xx * zz - xz * xz) / det, (xy * xz - xx * yz) / det, (xx * yy - xy * xy) / det],
+      inverse: [
+        (yy * zz - yz * yz) / det,
+        (xz * yz - xy * zz) / det,
+        (xy * yz - xz * yy) / det,
+        (xx * zz - xz * xz) / det,
+        (xy * xz - xx * yz) / det,
+        (xx * yy - xy * xy) / det,
+      ],
     });
   }
   return { components };

@@ -2,7 +2,12 @@
  * Length of the shortest way from any of the seeds to each node of a graph (Dijkstra 1959, with a binary heap). `pairs`
  * lists the edges' ends, `cost` their lengths ≥ 0; Infinity where no way leads.
  */
-export function geodesicDistances(count: number, pairs: Int32Array, cost: Float64Array, seeds: readonly number[]): Float64Array {
+export function geodesicDistances(
+  count: number,
+  pairs: Int32Array,
+  cost: Float64Array,
+  seeds: readonly number[],
+): Float64Array {
   const { start, edges } = edgesOfNodes(count, pairs);
   const distance = new Float64Array(count).fill(Infinity);
   const heap: { node: number; at: number }[] = [];

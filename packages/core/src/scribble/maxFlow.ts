@@ -115,7 +115,8 @@ export class MaxFlow {
         this.#adoptBy(other, arc ^ 1, node);
         this.#activate(other);
       } else if (this.#inSinkTree[other] !== sink) return sink ? arc ^ 1 : arc;
-      else if (this.#stamp[other]! <= this.#stamp[node]! && this.#distance[other]! > this.#distance[node]!) this.#adoptBy(other, arc ^ 1, node);
+      else if (this.#stamp[other]! <= this.#stamp[node]! && this.#distance[other]! > this.#distance[node]!)
+        this.#adoptBy(other, arc ^ 1, node);
     }
     return NONE;
   }

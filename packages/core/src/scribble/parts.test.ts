@@ -12,11 +12,17 @@ import { enlarged, shrunk } from './resized.ts';
 import { superpixelsOf } from './superpixels.ts';
 
 // a thenable that never settles: neither awaited nor imported; it calls back when its WebAssembly is up
-const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & { onRuntimeInitialized?: () => void };
-beforeAll(() => new Promise<void>((resolve) => {
-  if (cv.Mat) resolve();
-  else cv.onRuntimeInitialized = resolve;
-}), 60_000);
+const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & {
+  onRuntimeInitialized?: () => void;
+};
+beforeAll(
+  () =>
+    new Promise<void>((resolve) => {
+      if (cv.Mat) resolve();
+      else cv.onRuntimeInitialized = resolve;
+    }),
+  60_000,
+);
 
 /** Two values of the standard normal distribution (Box & Muller 1958). */
 function normals(random: () => number): [number, number] {
@@ -35,20 +41,31 @@ describe('colour mixture', () => {
     // the variance that every colour has at least is added to the cloud's own
     const v = sigma ** 2 + 0.012 ** 2;
     const light = sigma ** 2 + 0.04 ** 2;
-    for (const [L, a, b] of [[0.6, 0.1, -0.05], [0.65, 0.12, 0], [0.5, 0, -0.1]] as const) {
+    for (const [L, a, b] of [
+      [0.6, 0.1, -0.05],
+      [0.65, 0.12, 0],
+      [0.5, 0, -0.1],
+    ] as const) {
       const d2 = (L - 0.6) ** 2 / light + ((a - 0.1) ** 2 + (b + 0.05) ** 2) / v;
-      expect(logDensity(mixture, L, a, b)).toBeCloseTo(-0.5 * (3 * Math.log(2 * Math.PI) + 2 * Math.log(v) + Math.log(light) + d2), 0);
+      expect(logDensity(mixture, L, a, b)).toBeCloseTo(
+        -0.5 * (3 * Math.log(2 * Math.PI) + 2 * Math.log(v) + Math.log(light) + d2),
+        0,
+      );
     }
   });
   it('finds two clouds, and how many colours each has', () => {
-    const mixture = fitColourMixture(Float64Array.from([...cloud(900, [0.7, 0.15, 0.1], 0.02, 1), ...cloud(300, [0.4, -0.1, 0], 0.02, 2)]), 2);
+    const mixture = fitColourMixture(
+      Float64Array.from([...cloud(900, [0.7, 0.15, 0.1], 0.02, 1), ...cloud(300, [0.4, -0.1, 0], 0.02, 2)]),
+      2,
+    );
     const [large, small] = [...mixture.components].sort((p, q) => q.mean[0] - p.mean[0]);
     [0.7, 0.15, 0.1].forEach((m, i) => expect(large!.mean[i]).toBeCloseTo(m, 2));
     [0.4, -0.1, 0].forEach((m, i) => expect(small!.mean[i]).toBeCloseTo(m, 2));
     // the same spread: the ratio of the scales is that of the numbers
     expect(large!.logScale - small!.logScale).toBeCloseTo(Math.log(3), 1);
   });
-  it('refuses to be made of nothing', () => expect(() => fitColourMixture(new Float64Array(0))).toThrow('at least one colour'));
+  it('refuses to be made of nothing', () =>
+    expect(() => fitColourMixture(new Float64Array(0))).toThrow('at least one colour'));
 });
 
 it('finds the shortest ways that Floyd’s and Warshall’s method finds, and none where none leads', () => {
@@ -61,7 +78,9 @@ it('finds the shortest ways that Floyd’s and Warshall’s method finds, and no
     const [i, j] = [pairs[2 * e]!, pairs[2 * e + 1]!];
     if (i !== j) all[i]![j] = all[j]![i] = Math.min(all[i]![j]!, cost[e]!);
   }
-  for (let k = 0; k < n; k++) for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) all[i]![j] = Math.min(all[i]![j]!, all[i]![k]! + all[k]![j]!);
+  for (let k = 0; k < n; k++)
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++) all[i]![j] = Math.min(all[i]![j]!, all[i]![k]! + all[k]![j]!);
   const seeds = [3, 17];
   geodesicDistances(n, pairs, cost, seeds).forEach((d, i) => {
     const expected = Math.min(...seeds.map((s) => all[s]![i]!));
@@ -73,14 +92,21 @@ it('finds the shortest ways that Floyd’s and Warshall’s method finds, and no
 describe('sizes', () => {
   const [w, h] = [90, 60];
   const plane = randomMatte(w, h, 4);
-  it.each([[45, 30], [40, 25], [90, 60]])('makes a plane smaller as OpenCV does by area: to %i × %i', (tw, th) => {
+  it.each([
+    [45, 30],
+    [40, 25],
+    [90, 60],
+  ])('makes a plane smaller as OpenCV does by area: to %i × %i', (tw, th) => {
     const out = new cv.Mat();
     const source = new cv.Mat(h, w, cv.CV_32F);
     source.data32F.set(plane);
     cv.resize(source, out, new cv.Size(tw, th), 0, 0, cv.INTER_AREA);
     expect(worst(shrunk(plane, w, h, tw, th), out.data32F)).toBeLessThan(1e-5);
   });
-  it.each([[180, 120], [128, 77]])('makes it larger as OpenCV does, bilinear: to %i × %i', (tw, th) => {
+  it.each([
+    [180, 120],
+    [128, 77],
+  ])('makes it larger as OpenCV does, bilinear: to %i × %i', (tw, th) => {
     const out = new cv.Mat();
     const source = new cv.Mat(h, w, cv.CV_32F);
     source.data32F.set(plane);
@@ -92,20 +118,26 @@ describe('sizes', () => {
 it('the colour guided filter is the grey one where the guide has no colour', () => {
   const [w, h] = [80, 60];
   const random = seededRandom(2);
-  const L = Float32Array.from({ length: w * h }, (_, i) => ((i % w) > 40 ? 0.7 : 0.3) + 0.05 * random());
+  const L = Float32Array.from({ length: w * h }, (_, i) => (i % w > 40 ? 0.7 : 0.3) + 0.05 * random());
   const zero = new Float32Array(w * h);
   const plane = randomMatte(w, h, 7);
   const { aL, c } = colourGuide(plane, { L, a: zero, b: zero }, w, h, 4, 1e-3);
   const grey = plane.slice();
   guidedFilterInPlace(grey, L, w, h, 4, 1e-3);
-  expect(worst(Float32Array.from(L, (v, i) => aL[i]! * v + c[i]!), grey)).toBeLessThan(1e-4);
+  expect(
+    worst(
+      Float32Array.from(L, (v, i) => aL[i]! * v + c[i]!),
+      grey,
+    ),
+  ).toBeLessThan(1e-4);
 });
 
 describe('patches', () => {
   const [w, h] = [120, 80];
   const random = seededRandom(5);
   const isLeft = (i: number) => (i % w) + 0.4 * Math.floor(i / w) < 75;
-  const noisy = (left: number, right: number) => Float32Array.from({ length: w * h }, (_, i) => (isLeft(i) ? left : right) + 0.01 * (random() - 0.5));
+  const noisy = (left: number, right: number) =>
+    Float32Array.from({ length: w * h }, (_, i) => (isLeft(i) ? left : right) + 0.01 * (random() - 0.5));
   const patches = superpixelsOf({ L: noisy(0.6, 0.55), a: noisy(0.1, -0.1), b: noisy(0, 0.1) }, w, h);
   it('tile the picture, each of one piece and of about the area asked for', () => {
     expect(patches.area.reduce((s, v) => s + v, 0)).toBe(w * h);

@@ -1,5 +1,11 @@
 /** A plane made smaller by the mean over each target pixel's area. */
-export function shrunk(plane: Float32Array, width: number, height: number, toWidth: number, toHeight: number): Float32Array {
+export function shrunk(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  toWidth: number,
+  toHeight: number,
+): Float32Array {
   if (toWidth === width && toHeight === height) return plane;
   const across = new Float32Array(toWidth * height);
   for (let x = 0; x < toWidth; x++) {
@@ -31,7 +37,13 @@ function overlap(at: number, ratio: number, length: number): { first: number; we
 }
 
 /** A plane made larger, bilinear between sample centres, its rim repeated. */
-export function enlarged(plane: Float32Array, width: number, height: number, toWidth: number, toHeight: number): Float32Array {
+export function enlarged(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  toWidth: number,
+  toHeight: number,
+): Float32Array {
   if (toWidth === width && toHeight === height) return plane;
   const out = new Float32Array(toWidth * toHeight);
   for (let y = 0; y < toHeight; y++) {
@@ -43,7 +55,9 @@ export function enlarged(plane: Float32Array, width: number, height: number, toW
       const left = Math.floor(u);
       const fx = u - left;
       const right = Math.min(left + 1, width - 1);
-      out[y * toWidth + x] = (1 - fy) * ((1 - fx) * plane[top * width + left]! + fx * plane[top * width + right]!) + fy * ((1 - fx) * plane[below * width + left]! + fx * plane[below * width + right]!);
+      out[y * toWidth + x] =
+        (1 - fy) * ((1 - fx) * plane[top * width + left]! + fx * plane[top * width + right]!) +
+        fy * ((1 - fx) * plane[below * width + left]! + fx * plane[below * width + right]!);
     }
   }
   return out;

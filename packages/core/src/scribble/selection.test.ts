@@ -29,8 +29,24 @@ function picture(seed = 1) {
     }
   return planes;
 }
-const IN: Stroke = { sign: 'in', widthPx: 6, points: [[120, 110], [150, 130], [175, 115]] };
-const OUT: Stroke = { sign: 'out', widthPx: 6, points: [[60, 40], [60, 200], [240, 200]] };
+const IN: Stroke = {
+  sign: 'in',
+  widthPx: 6,
+  points: [
+    [120, 110],
+    [150, 130],
+    [175, 115],
+  ],
+};
+const OUT: Stroke = {
+  sign: 'out',
+  widthPx: 6,
+  points: [
+    [60, 40],
+    [60, 200],
+    [240, 200],
+  ],
+};
 const select = (strokes: Stroke[], planes = picture()) => {
   const out = new Float32Array(W * H);
   selectionInto(out, planes, W, H, 1, strokes);
@@ -41,7 +57,8 @@ const areaOf = (alpha: Float32Array) => alpha.reduce((s, v) => s + v, 0);
 it('selects the disc that was drawn on, to a fortieth of its area, and not another of its colour', () => {
   const alpha = select([IN, OUT]);
   let wrong = 0;
-  for (let i = 0; i < alpha.length; i++) wrong += Math.abs(alpha[i]! - (isDisc((i % W) + 0.5, Math.floor(i / W) + 0.5) ? 1 : 0));
+  for (let i = 0; i < alpha.length; i++)
+    wrong += Math.abs(alpha[i]! - (isDisc((i % W) + 0.5, Math.floor(i / W) + 0.5) ? 1 : 0));
   expect(wrong / (Math.PI * R * R)).toBeLessThan(1 / 40);
   expect(alpha[60 * W + 300]).toBe(0);
 });
@@ -51,16 +68,61 @@ it('does as much without a stroke that leaves out', () => {
   expect(areaOf(alpha) / (Math.PI * R * R)).toBeLessThan(1.07);
 });
 it('takes a second region in when a stroke reaches it, and half of the disc out when one is drawn over it', () => {
-  const both = select([IN, OUT, { sign: 'in', widthPx: 6, points: [[295, 60], [305, 62]] }]);
+  const both = select([
+    IN,
+    OUT,
+    {
+      sign: 'in',
+      widthPx: 6,
+      points: [
+        [295, 60],
+        [305, 62],
+      ],
+    },
+  ]);
   expect(both[60 * W + 300]).toBe(1);
   expect(areaOf(both)).toBeGreaterThan(areaOf(select([IN, OUT])) + 0.9 * Math.PI * 30 * 30);
-  const cut: Stroke = { sign: 'out', widthPx: 20, points: [[150, 60], [150, 180]] };
-  expect(areaOf(select([{ ...IN, points: [[115, 115], [120, 125]] }, OUT, cut]))).toBeLessThan(0.75 * Math.PI * R * R);
+  const cut: Stroke = {
+    sign: 'out',
+    widthPx: 20,
+    points: [
+      [150, 60],
+      [150, 180],
+    ],
+  };
+  expect(
+    areaOf(
+      select([
+        {
+          ...IN,
+          points: [
+            [115, 115],
+            [120, 125],
+          ],
+        },
+        OUT,
+        cut,
+      ]),
+    ),
+  ).toBeLessThan(0.75 * Math.PI * R * R);
 });
 it('selects nothing without a stroke that takes in, and nothing when that lies off the picture', () => {
   expect(areaOf(select([OUT]))).toBe(0);
   expect(areaOf(select([]))).toBe(0);
-  expect(areaOf(select([{ ...IN, points: [[-500, -500], [-480, -500]] }, OUT]))).toBe(0);
+  expect(
+    areaOf(
+      select([
+        {
+          ...IN,
+          points: [
+            [-500, -500],
+            [-480, -500],
+          ],
+        },
+        OUT,
+      ]),
+    ),
+  ).toBe(0);
 });
 it('keeps α within 0..1 and gives the same again', () => {
   const planes = picture(3);

@@ -52,7 +52,14 @@ const prepared = new WeakMap<OklabPlanes, Prepared>();
  * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated. Nothing without a stroke that
  * takes in.
  */
-export function selectionInto(out: Float32Array, oklab: OklabPlanes, width: number, height: number, scale: number, strokes: readonly Stroke[]): void {
+export function selectionInto(
+  out: Float32Array,
+  oklab: OklabPlanes,
+  width: number,
+  height: number,
+  scale: number,
+  strokes: readonly Stroke[],
+): void {
   out.fill(0);
   let ready = prepared.get(oklab);
   if (!ready) prepared.set(oklab, (ready = prepare(oklab, width, height)));
@@ -90,7 +97,8 @@ function colourOdds({ oklab }: Sized, marks: Int8Array, isFar: (i: number) => bo
     for (let i = 0; i < marks.length; i++) if (wanted(i)) n++;
     const every = Math.max(Math.ceil(n / MOST_COLOURS), 1);
     const list: number[] = [];
-    for (let i = 0, k = 0; i < marks.length; i++) if (wanted(i) && k++ % every === 0) list.push(oklab.L[i]!, oklab.a[i]!, oklab.b[i]!);
+    for (let i = 0, k = 0; i < marks.length; i++)
+      if (wanted(i) && k++ % every === 0) list.push(oklab.L[i]!, oklab.a[i]!, oklab.b[i]!);
     return Float64Array.from(list);
   };
   const isIn = taken((i) => marks[i] === 1);
@@ -130,11 +138,24 @@ const differences2 = ({ pairs, border, L, a, b }: Superpixels): Float64Array =>
 function nearnessOf(patches: Superpixels, votes: Int32Array): Float64Array {
   const { count, labels, pairs, width, height } = patches;
   const cost = differences2(patches).map((d) => Math.sqrt(d) + LEAST_STEP);
-  const seeds = (wanted: (vote: number) => boolean) => Array.from({ length: count }, (_, k) => k).filter((k) => wanted(votes[k]!));
-  const fromIn = geodesicDistances(count, pairs, cost, seeds((v) => v > 0));
+  const seeds = (wanted: (vote: number) => boolean) =>
+    Array.from({ length: count }, (_, k) => k).filter((k) => wanted(votes[k]!));
+  const fromIn = geodesicDistances(
+    count,
+    pairs,
+    cost,
+    seeds((v) => v > 0),
+  );
   const outs = seeds((v) => v < 0);
-  const fromOut = geodesicDistances(count, pairs, cost, outs.length > 0 ? outs : patchesOnRim(labels, width, height).filter((k) => votes[k]! <= 0));
-  return fromIn.map((near, k) => Math.min(Math.max(Math.log((fromOut[k]! + 1e-4) / (near + 1e-4)), -MOST_BY_NEARNESS), MOST_BY_NEARNESS));
+  const fromOut = geodesicDistances(
+    count,
+    pairs,
+    cost,
+    outs.length > 0 ? outs : patchesOnRim(labels, width, height).filter((k) => votes[k]! <= 0),
+  );
+  return fromIn.map((near, k) =>
+    Math.min(Math.max(Math.log((fromOut[k]! + 1e-4) / (near + 1e-4)), -MOST_BY_NEARNESS), MOST_BY_NEARNESS),
+  );
 }
 
 /** The first cut, patch by patch: 1 for those inside. */
@@ -167,7 +188,15 @@ function patchesOnRim(labels: Int32Array, width: number, height: number): number
 }
 
 /** The second cut: pixel by pixel in a band about the first one's outline. Gives α of 0 or 1. */
-function cutOutline(fine: Sized, coarse: Sized, patches: Superpixels, inside: Uint8Array, nearness: Float64Array, marks: Int8Array, colour: ColourOdds): Float32Array {
+function cutOutline(
+  fine: Sized,
+  coarse: Sized,
+  patches: Superpixels,
+  inside: Uint8Array,
+  nearness: Float64Array,
+  marks: Int8Array,
+  colour: ColourOdds,
+): Float32Array {
   const { width, height, oklab } = fine;
   const { L, a, b } = oklab;
   const mask = new Float32Array(width * height);
@@ -233,7 +262,8 @@ function cutOutline(fine: Sized, coarse: Sized, patches: Superpixels, inside: Ui
 }
 
 /** Which of `from` samples in a row is nearest to each of `to` that cover the same length. */
-const nearestSamples = (to: number, from: number): Int32Array => Int32Array.from({ length: to }, (_, i) => Math.floor(((i + 0.5) * from) / to));
+const nearestSamples = (to: number, from: number): Int32Array =>
+  Int32Array.from({ length: to }, (_, i) => Math.floor(((i + 0.5) * from) / to));
 
 /** Leaves only the regions that a stroke that takes in lies in. */
 function keepReached(mask: Float32Array, width: number, height: number, marks: Int8Array): void {
@@ -246,25 +276,46 @@ function keepReached(mask: Float32Array, width: number, height: number, marks: I
 }
 
 /** α from 0 or 1 at the fine size: as soft as the picture's own edge along the outline, exact elsewhere. */
-function softenInto(out: Float32Array, mask: Float32Array, fine: Sized, oklab: OklabPlanes, width: number, height: number): void {
+function softenInto(
+  out: Float32Array,
+  mask: Float32Array,
+  fine: Sized,
+  oklab: OklabPlanes,
+  width: number,
+  height: number,
+): void {
   const radius = Math.max(Math.round((SOFT_RADIUS_PX * Math.max(fine.width, fine.height)) / FINE_SIDE), 1);
   const near = new Uint8Array(mask.length);
   markEdgeBand(near, mask, fine.width, fine.height, radius);
   const across = nearestSamples(width, fine.width);
   const down = nearestSamples(height, fine.height);
-  for (let y = 0, i = 0; y < height; y++) for (let x = 0, row = down[y]! * fine.width; x < width; x++, i++) out[i] = mask[row + across[x]!]!;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0, row = down[y]! * fine.width; x < width; x++, i++) out[i] = mask[row + across[x]!]!;
   const edge = boxOf({ width: fine.width, height: fine.height, inside: near });
   if (edge.x1 <= edge.x0) return;
   // as far round it as the filter's two means reach
   const margin = 2 * radius + 1;
-  const box = { x0: Math.max(edge.x0 - margin, 0), y0: Math.max(edge.y0 - margin, 0), x1: Math.min(edge.x1 + margin, fine.width), y1: Math.min(edge.y1 + margin, fine.height) };
+  const box = {
+    x0: Math.max(edge.x0 - margin, 0),
+    y0: Math.max(edge.y0 - margin, 0),
+    x1: Math.min(edge.x1 + margin, fine.width),
+    y1: Math.min(edge.y1 + margin, fine.height),
+  };
   const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
   const part = (plane: Float32Array) => {
     const cut = new Float32Array(w * h);
-    for (let y = 0; y < h; y++) cut.set(plane.subarray((y + box.y0) * fine.width + box.x0, (y + box.y0) * fine.width + box.x1), y * w);
+    for (let y = 0; y < h; y++)
+      cut.set(plane.subarray((y + box.y0) * fine.width + box.x0, (y + box.y0) * fine.width + box.x1), y * w);
     return cut;
   };
-  const guide = colourGuide(part(mask), { L: part(fine.oklab.L), a: part(fine.oklab.a), b: part(fine.oklab.b) }, w, h, radius, SOFT_EPSILON);
+  const guide = colourGuide(
+    part(mask),
+    { L: part(fine.oklab.L), a: part(fine.oklab.a), b: part(fine.oklab.b) },
+    w,
+    h,
+    radius,
+    SOFT_EPSILON,
+  );
   const whole = (plane: Float32Array) => {
     const laid = new Float32Array(fine.width * fine.height);
     for (let y = 0; y < h; y++) laid.set(plane.subarray(y * w, (y + 1) * w), (y + box.y0) * fine.width + box.x0);
@@ -273,5 +324,6 @@ function softenInto(out: Float32Array, mask: Float32Array, fine: Sized, oklab: O
   const [aL, aA, aB, c] = [whole(guide.aL), whole(guide.aA), whole(guide.aB), whole(guide.c)];
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0, row = down[y]! * fine.width; x < width; x++, i++)
-      if (near[row + across[x]!]) out[i] = Math.min(Math.max(aL[i]! * oklab.L[i]! + aA[i]! * oklab.a[i]! + aB[i]! * oklab.b[i]! + c[i]!, 0), 1);
+      if (near[row + across[x]!])
+        out[i] = Math.min(Math.max(aL[i]! * oklab.L[i]! + aA[i]! * oklab.a[i]! + aB[i]! * oklab.b[i]! + c[i]!, 0), 1);
 }

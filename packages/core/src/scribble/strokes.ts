@@ -20,11 +20,27 @@ export function markedByStrokes(strokes: readonly Stroke[], width: number, heigh
 }
 
 /** Marks the pixels whose centres lie within `radius` of a segment. */
-function markSegment(out: Int8Array, width: number, height: number, x0: number, y0: number, x1: number, y1: number, radius: number, value: number): void {
+function markSegment(
+  out: Int8Array,
+  width: number,
+  height: number,
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+  radius: number,
+  value: number,
+): void {
   const [dx, dy] = [x1 - x0, y1 - y0];
   const length2 = dx * dx + dy * dy || 1;
-  const rows = [Math.max(Math.floor(Math.min(y0, y1) - radius), 0), Math.min(Math.ceil(Math.max(y0, y1) + radius), height - 1)] as const;
-  const columns = [Math.max(Math.floor(Math.min(x0, x1) - radius), 0), Math.min(Math.ceil(Math.max(x0, x1) + radius), width - 1)] as const;
+  const rows = [
+    Math.max(Math.floor(Math.min(y0, y1) - radius), 0),
+    Math.min(Math.ceil(Math.max(y0, y1) + radius), height - 1),
+  ] as const;
+  const columns = [
+    Math.max(Math.floor(Math.min(x0, x1) - radius), 0),
+    Math.min(Math.ceil(Math.max(x0, x1) + radius), width - 1),
+  ] as const;
   for (let y = rows[0]; y <= rows[1]; y++)
     for (let x = columns[0]; x <= columns[1]; x++) {
       const [px, py] = [x + 0.5 - x0, y + 0.5 - y0];

@@ -31,9 +31,18 @@ const COMPACTNESS = 0.06;
 export function superpixelsOf({ L, a, b }: OklabPlanes, width: number, height: number): Superpixels {
   const [across, down] = [Math.max(Math.round(width / SPACING), 1), Math.max(Math.round(height / SPACING), 1)];
   const n = across * down;
-  const centre = { x: new Float64Array(n), y: new Float64Array(n), L: new Float64Array(n), a: new Float64Array(n), b: new Float64Array(n) };
+  const centre = {
+    x: new Float64Array(n),
+    y: new Float64Array(n),
+    L: new Float64Array(n),
+    a: new Float64Array(n),
+    b: new Float64Array(n),
+  };
   for (let k = 0; k < n; k++) {
-    const [x, y] = [Math.floor((((k % across) + 0.5) * width) / across), Math.floor(((Math.floor(k / across) + 0.5) * height) / down)];
+    const [x, y] = [
+      Math.floor((((k % across) + 0.5) * width) / across),
+      Math.floor(((Math.floor(k / across) + 0.5) * height) / down),
+    ];
     const i = y * width + x;
     centre.x[k] = x;
     centre.y[k] = y;
@@ -70,7 +79,14 @@ export function superpixelsOf({ L, a, b }: OklabPlanes, width: number, height: n
       }
     }
     if (round === ROUNDS - 1) break;
-    const sum = { n: new Float64Array(n), x: new Float64Array(n), y: new Float64Array(n), L: new Float64Array(n), a: new Float64Array(n), b: new Float64Array(n) };
+    const sum = {
+      n: new Float64Array(n),
+      x: new Float64Array(n),
+      y: new Float64Array(n),
+      L: new Float64Array(n),
+      a: new Float64Array(n),
+      b: new Float64Array(n),
+    };
     for (let i = 0; i < labels.length; i++) {
       const k = labels[i]!;
       sum.n[k]!++;
@@ -121,8 +137,19 @@ function joinedScraps(labels: Int32Array, width: number, height: number): { labe
   return { labels: out, count };
 }
 
-function described({ L, a, b }: OklabPlanes, labels: Int32Array, count: number, width: number, height: number): Superpixels {
-  const [area, sumL, sumA, sumB] = [new Float64Array(count), new Float64Array(count), new Float64Array(count), new Float64Array(count)];
+function described(
+  { L, a, b }: OklabPlanes,
+  labels: Int32Array,
+  count: number,
+  width: number,
+  height: number,
+): Superpixels {
+  const [area, sumL, sumA, sumB] = [
+    new Float64Array(count),
+    new Float64Array(count),
+    new Float64Array(count),
+    new Float64Array(count),
+  ];
   const touching = new Map<number, number>();
   const touch = (p: number, q: number) => {
     if (p === q) return;

@@ -26,7 +26,16 @@ export function coverageInto(out: Float32Array, width: number, height: number, p
   }
 }
 
-function addEdge(cells: Float64Array, stride: number, width: number, height: number, x0: number, y0: number, x1: number, y1: number): void {
+function addEdge(
+  cells: Float64Array,
+  stride: number,
+  width: number,
+  height: number,
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+): void {
   if (y0 === y1) return;
   const direction = y0 < y1 ? 1 : -1;
   if (direction < 0) {
@@ -41,12 +50,26 @@ function addEdge(cells: Float64Array, stride: number, width: number, height: num
     const bottom = Math.min(row + 1, y1);
     const xTop = x0 + (top - y0) * slope;
     const xBottom = x0 + (bottom - y0) * slope;
-    addRowPiece(cells, row * stride, width, direction * (bottom - top), Math.min(xTop, xBottom), Math.max(xTop, xBottom));
+    addRowPiece(
+      cells,
+      row * stride,
+      width,
+      direction * (bottom - top),
+      Math.min(xTop, xBottom),
+      Math.max(xTop, xBottom),
+    );
   }
 }
 
 /** An edge piece within one row: `cover` of the row's height (signed), spread evenly over xLeft..xRight. */
-function addRowPiece(cells: Float64Array, start: number, width: number, cover: number, xLeft: number, xRight: number): void {
+function addRowPiece(
+  cells: Float64Array,
+  start: number,
+  width: number,
+  cover: number,
+  xLeft: number,
+  xRight: number,
+): void {
   if (xRight <= 0) {
     cells[start]! += cover;
     return;
@@ -62,7 +85,7 @@ function addRowPiece(cells: Float64Array, start: number, width: number, cover: n
     xLeft = 0;
   }
   const end = Math.min(xRight, width);
-  for (let x = xLeft; x < end; ) {
+  for (let x = xLeft; x < end;) {
     const next = Math.min(Math.floor(x) + 1, end);
     spreadAt(cells, start, width, perPixel * (next - x), (x + next) / 2);
     x = next;

@@ -41,7 +41,8 @@ export function movedGeometry(geometry: Geometry, m: Affine, only?: ReadonlySet<
     const [[x0, y0], [x1, y1]] = [at(geometry.x0, geometry.y0), at(geometry.x1, geometry.y1)];
     return { form: 'gradient', x0, y0, x1, y1 };
   }
-  if (geometry.form === 'spline') return { form: 'spline', points: geometry.points.map((p, i) => (!only || only.has(i) ? movedPoint(p, m) : p)) };
+  if (geometry.form === 'spline')
+    return { form: 'spline', points: geometry.points.map((p, i) => (!only || only.has(i) ? movedPoint(p, m) : p)) };
   if (!isSimilarity(m)) return { form: 'spline', points: pathOf(geometry).map((p) => movedPoint(p, m)) };
   const scale = Math.hypot(m.a, m.b);
   return {
@@ -67,14 +68,20 @@ export function toggledCorner(points: readonly PathPoint[], index: number): Path
   const previous = points[(index + points.length - 1) % points.length]!;
   const next = points[(index + 1) % points.length]!;
   const [hx, hy] = smooth ? [0, 0] : [(next.x - previous.x) / 6, (next.y - previous.y) / 6];
-  return points.map((each, i) => (i === index ? { ...each, inX: smooth ? 0 : -hx, inY: smooth ? 0 : -hy, outX: hx, outY: hy } : each));
+  return points.map((each, i) =>
+    i === index ? { ...each, inX: smooth ? 0 : -hx, inY: smooth ? 0 : -hy, outX: hx, outY: hy } : each,
+  );
 }
 
 /** Steps a segment is looked at when the nearest place on a path is searched; the best is then refined by halving. */
 const LOOKS = 24;
 
 /** The place on a closed path nearest to (x, y): segment, position 0..1 on it, distance. Undefined for an empty path. */
-export function nearestOnPath(points: readonly PathPoint[], x: number, y: number): { index: number; t: number; distance: number } | undefined {
+export function nearestOnPath(
+  points: readonly PathPoint[],
+  x: number,
+  y: number,
+): { index: number; t: number; distance: number } | undefined {
   let best: { index: number; t: number; distance: number } | undefined;
   points.forEach((p, index) => {
     const q = points[(index + 1) % points.length]!;
@@ -94,8 +101,17 @@ export function nearestOnPath(points: readonly PathPoint[], x: number, y: number
 }
 
 /** Bounds of a geometry's points (handles left out), or of the listed ones. */
-export function boundsOf(geometry: Geometry, only?: ReadonlySet<number>): { x0: number; y0: number; x1: number; y1: number } {
-  const all = geometry.form === 'gradient' ? [{ x: geometry.x0, y: geometry.y0 }, { x: geometry.x1, y: geometry.y1 }] : pathOf(geometry);
+export function boundsOf(
+  geometry: Geometry,
+  only?: ReadonlySet<number>,
+): { x0: number; y0: number; x1: number; y1: number } {
+  const all =
+    geometry.form === 'gradient'
+      ? [
+          { x: geometry.x0, y: geometry.y0 },
+          { x: geometry.x1, y: geometry.y1 },
+        ]
+      : pathOf(geometry);
   const some = only && only.size > 0 ? all.filter((_, i) => only.has(i)) : all;
   const [xs, ys] = [some.map((p) => p.x), some.map((p) => p.y)];
   return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) };

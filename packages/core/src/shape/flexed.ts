@@ -35,7 +35,11 @@ function mapped(points: readonly PathPoint[], map: (x: number, y: number) => [nu
     return { ...p, x, y, inX, inY, outX, outY };
   });
 }
-function withMapped(geometry: Geometry, points: readonly PathPoint[], map: (x: number, y: number) => [number, number]): Geometry {
+function withMapped(
+  geometry: Geometry,
+  points: readonly PathPoint[],
+  map: (x: number, y: number) => [number, number],
+): Geometry {
   if (geometry.form !== 'gradient') return { form: 'spline', points: mapped(points, map) };
   const [[x0, y0], [x1, y1]] = [map(geometry.x0, geometry.y0), map(geometry.x1, geometry.y1)];
   return { form: 'gradient', x0, y0, x1, y1 };
@@ -53,8 +57,11 @@ export function flexed(geometry: Geometry, bend: Bend, keepPoints = false): Geom
     const [p, q] = [points[i]!, points[(i + 1) % points.length]!];
     return Math.hypot(q.x - p.x, q.y - p.y) > apart;
   };
-  if (!keepPoints) for (let k = 0; k < HALVINGS; k++) for (let i = points.length - 1; i >= 0; i--) if (isLong(i)) points = withPointAdded(points, i, 0.5);
+  if (!keepPoints)
+    for (let k = 0; k < HALVINGS; k++)
+      for (let i = points.length - 1; i >= 0; i--) if (isLong(i)) points = withPointAdded(points, i, 0.5);
   return withMapped(geometry, points, (x, y) => bentPoint(bend, x, y));
 }
 /** The way back, points kept. */
-export const unflexed = (geometry: Geometry, bend: Bend): Geometry => withMapped(geometry, pathOf(geometry), (x, y) => unbentPoint(bend, x, y));
+export const unflexed = (geometry: Geometry, bend: Bend): Geometry =>
+  withMapped(geometry, pathOf(geometry), (x, y) => unbentPoint(bend, x, y));

@@ -8,7 +8,14 @@ export function nearestSite(cost: Float64Array | Float32Array, width: number, he
   const best = new Float64Array(width * height);
   const site = new Int32Array(width * height).fill(-1);
   const n = Math.max(width, height);
-  const envelope: Envelope = { site: new Int32Array(n), from: new Float64Array(n + 1), f: new Float64Array(n), id: new Int32Array(n), value: new Float64Array(n), winner: new Int32Array(n) };
+  const envelope: Envelope = {
+    site: new Int32Array(n),
+    from: new Float64Array(n + 1),
+    f: new Float64Array(n),
+    id: new Int32Array(n),
+    value: new Float64Array(n),
+    winner: new Int32Array(n),
+  };
   const { f, id, value, winner } = envelope;
   for (let x = 0; x < width; x++) {
     let any = false;

@@ -45,7 +45,10 @@ export function pathOf(geometry: Geometry): PathPoint[] {
   const { cx, cy, width, height, turnDeg } = geometry;
   const cos = Math.cos((turnDeg * Math.PI) / 180);
   const sin = Math.sin((turnDeg * Math.PI) / 180);
-  const place = (x: number, y: number): [number, number] => [x * width * cos - y * height * sin, x * width * sin + y * height * cos];
+  const place = (x: number, y: number): [number, number] => [
+    x * width * cos - y * height * sin,
+    x * width * sin + y * height * cos,
+  ];
   return unitPath(geometry.form).map((p) => {
     const [x, y] = place(p.x, p.y);
     const [inX, inY] = place(p.inX, p.inY);
@@ -61,10 +64,15 @@ export type Polygon = Float64Array;
  * The path as a polygon in units of `scale` pixels, no further than `tolerance` from the curve. The step count is
  * Wang's bound (G. Wang 1984; R. Goldman, "Pyramid Algorithms", 2003, ch. 5): n² ≥ (3·2/8)·max‖second difference‖ / tolerance.
  */
-export const polygonFromPath = (points: readonly PathPoint[], scale = 1, tolerance = 0.01): Polygon => featheredPolygon(points, scale, tolerance).polygon;
+export const polygonFromPath = (points: readonly PathPoint[], scale = 1, tolerance = 0.01): Polygon =>
+  featheredPolygon(points, scale, tolerance).polygon;
 
 /** `polygonFromPath`, with the feather factor at each of its corners; undefined where it is 1 all along. */
-export function featheredPolygon(points: readonly PathPoint[], scale = 1, tolerance = 0.01): { polygon: Polygon; weights: Float64Array | undefined } {
+export function featheredPolygon(
+  points: readonly PathPoint[],
+  scale = 1,
+  tolerance = 0.01,
+): { polygon: Polygon; weights: Float64Array | undefined } {
   const out: number[] = [];
   const weights: number[] = [];
   points.forEach((p, i) => {
@@ -83,7 +91,10 @@ export function featheredPolygon(points: readonly PathPoint[], scale = 1, tolera
       weights.push(from + ((to - from) * k) / n);
     }
   });
-  return { polygon: Float64Array.from(out), weights: weights.some((w) => w !== 1) ? Float64Array.from(weights) : undefined };
+  return {
+    polygon: Float64Array.from(out),
+    weights: weights.some((w) => w !== 1) ? Float64Array.from(weights) : undefined,
+  };
 }
 
 /** One coordinate of a cubic Bézier at `t` in 0..1, by its Bernstein form. */
@@ -109,10 +120,20 @@ export function withPointAdded(points: readonly PathPoint[], index: number, t: n
   };
   const x = split(p.x, p.x + p.outX, q.x + q.inX, q.x);
   const y = split(p.y, p.y + p.outY, q.y + q.inY, q.y);
-  const added: PathPoint = { x: x.at, y: y.at, inX: x.left - x.at, inY: y.left - y.at, outX: x.right - x.at, outY: y.right - y.at, feather: mix(p.feather ?? 1, q.feather ?? 1) };
-  if (straight) return [...points.slice(0, index + 1), { ...added, inX: 0, inY: 0, outX: 0, outY: 0 }, ...points.slice(index + 1)];
+  const added: PathPoint = {
+    x: x.at,
+    y: y.at,
+    inX: x.left - x.at,
+    inY: y.left - y.at,
+    outX: x.right - x.at,
+    outY: y.right - y.at,
+    feather: mix(p.feather ?? 1, q.feather ?? 1),
+  };
+  if (straight)
+    return [...points.slice(0, index + 1), { ...added, inX: 0, inY: 0, outX: 0, outY: 0 }, ...points.slice(index + 1)];
   const result = points.map((each, i) => {
-    if (i === index && i === nextIndex) return { ...each, outX: x.firstOut, outY: y.firstOut, inX: x.secondIn, inY: y.secondIn };
+    if (i === index && i === nextIndex)
+      return { ...each, outX: x.firstOut, outY: y.firstOut, inX: x.secondIn, inY: y.secondIn };
     if (i === index) return { ...each, outX: x.firstOut, outY: y.firstOut };
     if (i === nextIndex) return { ...each, inX: x.secondIn, inY: y.secondIn };
     return each;

@@ -10,7 +10,15 @@ import type { Polygon } from './path.ts';
  * Outline outside the picture is seen through a border of `pad` pixels; give at least the widest distance wanted. With `weights`, one a polygon
  * corner, `weightOut` gets the weight of the nearest place on the outline, linear along each edge.
  */
-export function pathDistanceInto(out: Float32Array, width: number, height: number, polygon: Polygon, pad: number, weights?: ArrayLike<number>, weightOut?: Float32Array): void {
+export function pathDistanceInto(
+  out: Float32Array,
+  width: number,
+  height: number,
+  polygon: Polygon,
+  pad: number,
+  weights?: ArrayLike<number>,
+  weightOut?: Float32Array,
+): void {
   const border = Math.ceil(pad) + 2;
   const w = width + 2 * border;
   const h = height + 2 * border;
@@ -27,7 +35,9 @@ export function pathDistanceInto(out: Float32Array, width: number, height: numbe
       }
       footFrom(found, trial, polygon, edge[seed]!, x + 0.5, y + 0.5);
       out[y * width + x] = Math.sqrt(found.squared);
-      if (weights && weightOut) weightOut[y * width + x] = weights[found.edge]! * (1 - found.t) + weights[(found.edge + 1) % corners]! * found.t;
+      if (weights && weightOut)
+        weightOut[y * width + x] =
+          weights[found.edge]! * (1 - found.t) + weights[(found.edge + 1) % corners]! * found.t;
     }
 }
 
@@ -71,7 +81,12 @@ function footFrom(out: Foot, trial: Foot, polygon: Polygon, start: number, px: n
 }
 
 /** Squared distance and nearest edge of the pixels that an edge passes through or beside; Infinity elsewhere. */
-function seedOutline(polygon: Polygon, w: number, h: number, border: number): { squared: Float64Array; edge: Int32Array } {
+function seedOutline(
+  polygon: Polygon,
+  w: number,
+  h: number,
+  border: number,
+): { squared: Float64Array; edge: Int32Array } {
   const squared = new Float64Array(w * h).fill(Infinity);
   const edge = new Int32Array(w * h).fill(-1);
   const trial = noFoot();

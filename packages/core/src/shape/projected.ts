@@ -8,7 +8,15 @@ const STRAIGHT = 0.004;
 function projectedPoint(h: Homography, p: PathPoint): PathPoint {
   const [x, y] = project(h, p.x, p.y);
   const [a, b, c, d] = jacobianAt(h, p.x, p.y);
-  return { ...p, x, y, inX: a * p.inX + b * p.inY, inY: c * p.inX + d * p.inY, outX: a * p.outX + b * p.outY, outY: c * p.outX + d * p.outY };
+  return {
+    ...p,
+    x,
+    y,
+    inX: a * p.inX + b * p.inY,
+    inY: c * p.inX + d * p.inY,
+    outX: a * p.outX + b * p.outY,
+    outY: c * p.outX + d * p.outY,
+  };
 }
 
 /**
@@ -28,7 +36,8 @@ export function projectedGeometry(geometry: Geometry, h: Homography, keepPoints 
     const { x0, y0, x1, y1 } = boundsOf(geometry);
     const bend = Math.abs(h[6]) * (x1 - x0) + Math.abs(h[7]) * (y1 - y0);
     const halvings = bend < STRAIGHT ? 0 : bend < 0.1 ? 1 : 2;
-    for (let k = 0; k < halvings; k++) for (let i = points.length - 1; i >= 0; i--) if (isCurved(points, i)) points = withPointAdded(points, i, 0.5);
+    for (let k = 0; k < halvings; k++)
+      for (let i = points.length - 1; i >= 0; i--) if (isCurved(points, i)) points = withPointAdded(points, i, 0.5);
   }
   return { form: 'spline', points: points.map((p) => projectedPoint(h, p)) };
 }

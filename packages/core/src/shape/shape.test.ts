@@ -11,12 +11,21 @@ function matte(geometry: Geometry, feather: Feather, w: number, h: number, scale
   shapeMatteInto(out, w, h, { geometry, feather }, scale);
   return out;
 }
-const circle = (r: number, cx = 40.3, cy = 39.7): Geometry => ({ form: 'ellipse', cx, cy, width: 2 * r, height: 2 * r, turnDeg: 17 });
+const circle = (r: number, cx = 40.3, cy = 39.7): Geometry => ({
+  form: 'ellipse',
+  cx,
+  cy,
+  width: 2 * r,
+  height: 2 * r,
+  turnDeg: 17,
+});
 
 describe('area coverage', () => {
   it.each([3, 7.5, 20, 33.3])('of a circle of radius %f sums to πr²', (r) => {
     // Archimedes' area; the polygon lies up to 0.01 px inside the curve: its area is short by no more than that × 2πr.
-    expect(Math.abs(sum(matte(circle(r), hard, 80, 80)) - Math.PI * r * r)).toBeLessThan(0.01 * 2 * Math.PI * r + 6e-4 * Math.PI * r * r);
+    expect(Math.abs(sum(matte(circle(r), hard, 80, 80)) - Math.PI * r * r)).toBeLessThan(
+      0.01 * 2 * Math.PI * r + 6e-4 * Math.PI * r * r,
+    );
   });
   it('of any triangle inside the picture is the shoelace area', () => {
     const c = fc.double({ min: 0, max: 24, noNaN: true });
@@ -44,7 +53,12 @@ describe('area coverage', () => {
 
 describe('feather', () => {
   it('runs from inner to outer by distance, on a straight edge and far from it', () => {
-    const out = matte({ form: 'rectangle', cx: 50, cy: 50, width: 60, height: 4000, turnDeg: 0 }, { innerPx: 10, outerPx: 5, falloff: 'linear' }, 100, 3);
+    const out = matte(
+      { form: 'rectangle', cx: 50, cy: 50, width: 60, height: 4000, turnDeg: 0 },
+      { innerPx: 10, outerPx: 5, falloff: 'linear' },
+      100,
+      3,
+    );
     // the edge is at x = 20; α = (x − 20 + 5) / 15 at the pixel centre
     for (const x of [15, 18, 20, 25, 29]) expect(out[100 + x]).toBeCloseTo((x + 0.5 - 15) / 15, 5);
     expect(out[100 + 14]).toBe(0);
@@ -107,7 +121,10 @@ describe('path', () => {
       for (let i = 0; i < polygon.length; i += 2) {
         const [ax, ay] = [polygon[i]!, polygon[i + 1]!];
         const [bx, by] = [polygon[(i + 2) % polygon.length]!, polygon[(i + 3) % polygon.length]!];
-        const s = Math.min(Math.max(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2), 0), 1);
+        const s = Math.min(
+          Math.max(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2), 0),
+          1,
+        );
         nearest = Math.min(nearest, Math.hypot(x - ax - s * (bx - ax), y - ay - s * (by - ay)));
       }
       expect(nearest).toBeLessThanOrEqual(0.05);

@@ -10,14 +10,23 @@ const value = fc.integer({ min: -4000, max: 4000 }).map((v) => v / 8);
 const point = fc.record({ x: value, y: value, inX: value, inY: value, outX: value, outY: value });
 
 it('writes a path as SVG data and reads the same path back', () => {
-  fc.assert(fc.property(fc.uniqueArray(point, { minLength: 3, maxLength: 12, selector: (p) => `${p.x} ${p.y}` }), (points: PathPoint[]) => {
-    expect(pathFromSvg(svgFromPath(points))).toEqual(points.map((p) => ({ ...p })));
-  }));
+  fc.assert(
+    fc.property(
+      fc.uniqueArray(point, { minLength: 3, maxLength: 12, selector: (p) => `${p.x} ${p.y}` }),
+      (points: PathPoint[]) => {
+        expect(pathFromSvg(svgFromPath(points))).toEqual(points.map((p) => ({ ...p })));
+      },
+    ),
+  );
 });
 
 it('reads the examples of the SVG specification that are closed outlines', () => {
   // SVG 1.1 (Second Edition), 8.3.2: the triangle
-  expect(pathFromSvg('M 100 100 L 300 100 L 200 300 z').map((p) => [p.x, p.y])).toEqual([[100, 100], [300, 100], [200, 300]]);
+  expect(pathFromSvg('M 100 100 L 300 100 L 200 300 z').map((p) => [p.x, p.y])).toEqual([
+    [100, 100],
+    [300, 100],
+    [200, 300],
+  ]);
   // 8.3.6: C and S, here closed; the reflected control point makes the curve smooth
   const [, middle] = pathFromSvg('M100,200 C100,100 250,100 250,200 S400,300 400,200 Z');
   expect(middle).toMatchObject({ x: 250, y: 200, inX: 0, inY: -100, outX: 0, outY: 100 });
@@ -32,14 +41,39 @@ it('says what cannot be read, and where', () => {
   expect(() => pathFromSvg('M0 0 L1 1 M2 2')).toThrow(/begins another/);
   expect(() => pathFromSvg('M0 0 L1 1Z')).toThrow(/at least three points/);
   expect(() => pathKeysFrom('{"kind":"shape-frames"')).toThrow(/not valid JSON/);
-  expect(() => pathKeysFrom(JSON.stringify({ kind: 'shape-frames', version: 1, frames: [{ frame: 0, path: 'M0 0L1 0 1 1Z' }, { frame: 4, path: 'M0 0L1 0 1 1 0 1Z' }] }))).toThrow(/Frame 4 has 4 points, frame 0 has 3/);
-  expect(() => pathKeysFrom(JSON.stringify({ kind: 'shape-frames', version: 1, frames: [{ frame: 7, path: 'nothing' }] }))).toThrow(/Frame 7/);
+  expect(() =>
+    pathKeysFrom(
+      JSON.stringify({
+        kind: 'shape-frames',
+        version: 1,
+        frames: [
+          { frame: 0, path: 'M0 0L1 0 1 1Z' },
+          { frame: 4, path: 'M0 0L1 0 1 1 0 1Z' },
+        ],
+      }),
+    ),
+  ).toThrow(/Frame 4 has 4 points, frame 0 has 3/);
+  expect(() =>
+    pathKeysFrom(JSON.stringify({ kind: 'shape-frames', version: 1, frames: [{ frame: 7, path: 'nothing' }] })),
+  ).toThrow(/Frame 7/);
 });
 
 it('gives every frame of an animated shape, and takes it in with frame numbers kept or shifted', () => {
   const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
   const at = (x: number) => ({ form: 'spline' as const, points: [corner(x, 0), corner(x + 10, 0), corner(x, 10)] });
-  const layer: ShapeLayer = { kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: at(0), feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, paths: [{ frame: 0, value: at(0), ease: 'linear' }, { frame: 4, value: at(8), ease: 'linear' }] };
+  const layer: ShapeLayer = {
+    kind: 'shape',
+    on: true,
+    mode: 'add',
+    invert: false,
+    strength: 1,
+    geometry: at(0),
+    feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
+    paths: [
+      { frame: 0, value: at(0), ease: 'linear' },
+      { frame: 4, value: at(8), ease: 'linear' },
+    ],
+  };
   const data = shapeDataOf('Handle', layer, 5, { width: 100, height: 50 }, new Map());
   expect(data.frames.map((f) => pathFromSvg(f.path)[0]!.x)).toEqual([0, 2, 4, 6, 8]);
   const { name, keys } = pathKeysFrom(JSON.stringify(data));
@@ -48,10 +82,41 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
 });
 
 it('gives as many points on every frame, under perspective and bending too, so that it can be taken in again', () => {
-  const layer: ShapeLayer = { kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'ellipse', cx: 300, cy: 200, width: 400, height: 200, turnDeg: 0 }, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true, flex: true } };
+  const layer: ShapeLayer = {
+    kind: 'shape',
+    on: true,
+    mode: 'add',
+    invert: false,
+    strength: 1,
+    geometry: { form: 'ellipse', cx: 300, cy: 200, width: 400, height: 200, turnDeg: 0 },
+    feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
+    follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true, flex: true },
+  };
   const flex = Array.from({ length: 2 * FLEX_NODES ** 2 }, (_, i) => Math.sin(i));
-  const known = new Map([[1, { motion: [1, 0, 4, 0, 1, 0, 3e-4, 0, 1] as const, confidence: 1, by: 'track' as const, flex }]]);
-  const data = shapeDataOf('Soft', layer, 2, { width: 640, height: 480 }, new Map([['t', { referenceFrame: 0, quad: [[0, 0], [640, 0], [640, 480], [0, 480]] as const, known }]]));
+  const known = new Map([
+    [1, { motion: [1, 0, 4, 0, 1, 0, 3e-4, 0, 1] as const, confidence: 1, by: 'track' as const, flex }],
+  ]);
+  const data = shapeDataOf(
+    'Soft',
+    layer,
+    2,
+    { width: 640, height: 480 },
+    new Map([
+      [
+        't',
+        {
+          referenceFrame: 0,
+          quad: [
+            [0, 0],
+            [640, 0],
+            [640, 480],
+            [0, 480],
+          ] as const,
+          known,
+        },
+      ],
+    ]),
+  );
   expect(data.frames[1]!.path).not.toBe(data.frames[0]!.path);
   expect(pathKeysFrom(JSON.stringify(data)).keys).toHaveLength(2);
 });

@@ -28,13 +28,38 @@ export interface TrackData {
 }
 
 /** Every frame of a shot with the layer's outline there, placed and on its track. */
-export function shapeDataOf(name: string, layer: ShapeLayer, frames: number, size: { width: number; height: number }, motions: Motions): ShapeData {
+export function shapeDataOf(
+  name: string,
+  layer: ShapeLayer,
+  frames: number,
+  size: { width: number; height: number },
+  motions: Motions,
+): ShapeData {
   // points kept: read in again, every frame must have as many
-  const at = (frame: number) => svgFromPath(pathOf(carriedThere(ownGeometryAt(layer, frame), placeOf(layer, frame, motions), true)));
-  return { kind: 'shape-frames', version: 1, name, ...size, frames: Array.from({ length: frames }, (_, frame) => ({ frame, path: at(frame) })) };
+  const at = (frame: number) =>
+    svgFromPath(pathOf(carriedThere(ownGeometryAt(layer, frame), placeOf(layer, frame, motions), true)));
+  return {
+    kind: 'shape-frames',
+    version: 1,
+    name,
+    ...size,
+    frames: Array.from({ length: frames }, (_, frame) => ({ frame, path: at(frame) })),
+  };
 }
-export function trackDataOf(name: string, track: TrackMotion, frames: number, size: { width: number; height: number }): TrackData {
-  return { kind: 'track-frames', version: 1, name, ...size, referenceFrame: track.referenceFrame, frames: Array.from({ length: frames }, (_, frame) => ({ frame, ...motionAt(track, frame) })) };
+export function trackDataOf(
+  name: string,
+  track: TrackMotion,
+  frames: number,
+  size: { width: number; height: number },
+): TrackData {
+  return {
+    kind: 'track-frames',
+    version: 1,
+    name,
+    ...size,
+    referenceFrame: track.referenceFrame,
+    frames: Array.from({ length: frames }, (_, frame) => ({ frame, ...motionAt(track, frame) })),
+  };
 }
 
 /**
@@ -43,14 +68,23 @@ export function trackDataOf(name: string, track: TrackMotion, frames: number, si
  */
 export function pathKeysFrom(text: string, firstFrame?: number): { name: string; keys: Keyframe<Geometry>[] } {
   const spline = (points: PathPoint[]): Geometry => ({ form: 'spline', points });
-  if (!text.trimStart().startsWith('{')) return { name: 'Shape from a file', keys: [{ frame: firstFrame ?? 0, value: spline(pathFromSvg(/\sd="([^"]+)"/.exec(text)?.[1] ?? text)), ease: 'linear' }] };
+  if (!text.trimStart().startsWith('{'))
+    return {
+      name: 'Shape from a file',
+      keys: [
+        { frame: firstFrame ?? 0, value: spline(pathFromSvg(/\sd="([^"]+)"/.exec(text)?.[1] ?? text)), ease: 'linear' },
+      ],
+    };
   let data: Partial<ShapeData>;
   try {
     data = JSON.parse(text) as Partial<ShapeData>;
   } catch (error) {
     throw new SyntaxError(`The file is not valid JSON: ${(error as Error).message}`, { cause: error });
   }
-  if (data.kind !== 'shape-frames' || data.version !== 1 || !Array.isArray(data.frames) || data.frames.length === 0) throw new SyntaxError('The file holds no shape frames: “kind” must be shape-frames, “version” 1, and “frames” a list.');
+  if (data.kind !== 'shape-frames' || data.version !== 1 || !Array.isArray(data.frames) || data.frames.length === 0)
+    throw new SyntaxError(
+      'The file holds no shape frames: “kind” must be shape-frames, “version” 1, and “frames” a list.',
+    );
   const read = data.frames.map(({ frame, path }) => {
     if (!Number.isInteger(frame) || frame < 0) throw new SyntaxError(`“${frame}” is no frame number`);
     try {
@@ -62,7 +96,13 @@ export function pathKeysFrom(text: string, firstFrame?: number): { name: string;
   read.sort((a, b) => a.frame - b.frame);
   const count = (g: Geometry) => (g as { points: PathPoint[] }).points.length;
   const odd = read.find((k) => count(k.value) !== count(read[0]!.value));
-  if (odd) throw new SyntaxError(`Frame ${odd.frame} has ${count(odd.value)} points, frame ${read[0]!.frame} has ${count(read[0]!.value)}: all frames need as many.`);
+  if (odd)
+    throw new SyntaxError(
+      `Frame ${odd.frame} has ${count(odd.value)} points, frame ${read[0]!.frame} has ${count(read[0]!.value)}: all frames need as many.`,
+    );
   const by = firstFrame === undefined ? 0 : firstFrame - read[0]!.frame;
-  return { name: typeof data.name === 'string' && data.name ? data.name.slice(0, 120) : 'Shape from a file', keys: read.filter((k, i) => i === 0 || k.frame !== read[i - 1]!.frame).map((k) => ({ ...k, frame: k.frame + by })) };
+  return {
+    name: typeof data.name === 'string' && data.name ? data.name.slice(0, 120) : 'Shape from a file',
+    keys: read.filter((k, i) => i === 0 || k.frame !== read[i - 1]!.frame).map((k) => ({ ...k, frame: k.frame + by })),
+  };
 }

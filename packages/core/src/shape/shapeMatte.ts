@@ -48,7 +48,13 @@ function touchedBox(polygon: Polygon, reach: number, width: number, height: numb
  * α of a shape, `width × height`, at `scale` times the full resolution: 1 from `innerPx` inside the path, 0 from
  * `outerPx` outside it. Without feather it is the exact area coverage; a feather narrower than a pixel blends the two.
  */
-export function shapeMatteInto(out: Float32Array, width: number, height: number, { geometry, feather }: ShapeMatte, scale: number): void {
+export function shapeMatteInto(
+  out: Float32Array,
+  width: number,
+  height: number,
+  { geometry, feather }: ShapeMatte,
+  scale: number,
+): void {
   out.fill(0);
   if (geometry.form === 'gradient') return gradientInto(out, width, height, geometry, feather.falloff, scale);
   const path = pathOf(geometry);
@@ -66,7 +72,14 @@ export function shapeMatteInto(out: Float32Array, width: number, height: number,
 }
 
 /** A ramp along a line: 1 at and before its first place, 0 at and past its second. Places that coincide make a hard edge across nothing: all 1. */
-function gradientInto(out: Float32Array, width: number, height: number, line: Extract<Geometry, { form: 'gradient' }>, falloff: Falloff, scale: number): void {
+function gradientInto(
+  out: Float32Array,
+  width: number,
+  height: number,
+  line: Extract<Geometry, { form: 'gradient' }>,
+  falloff: Falloff,
+  scale: number,
+): void {
   const [dx, dy] = [(line.x1 - line.x0) * scale, (line.y1 - line.y0) * scale];
   const squared = dx * dx + dy * dy;
   for (let y = 0; y < height; y++)
@@ -78,10 +91,27 @@ function gradientInto(out: Float32Array, width: number, height: number, line: Ex
 }
 
 /** Turns coverage, in place, into a ramp over the signed distance to the outline. */
-function featherInto(alpha: Float32Array, width: number, height: number, polygon: Polygon, weights: Float64Array | undefined, widest: number, feather: Feather, scale: number): void {
+function featherInto(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  polygon: Polygon,
+  weights: Float64Array | undefined,
+  widest: number,
+  feather: Feather,
+  scale: number,
+): void {
   const distance = new Float32Array(alpha.length);
   const factor = weights && new Float32Array(alpha.length);
-  pathDistanceInto(distance, width, height, polygon, Math.max(feather.innerPx, feather.outerPx) * widest * scale + 1, weights, factor);
+  pathDistanceInto(
+    distance,
+    width,
+    height,
+    polygon,
+    Math.max(feather.innerPx, feather.outerPx) * widest * scale + 1,
+    weights,
+    factor,
+  );
   for (let i = 0; i < alpha.length; i++) {
     const k = factor ? scale * factor[i]! : scale;
     const inner = feather.innerPx * k;

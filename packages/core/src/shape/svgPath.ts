@@ -43,7 +43,8 @@ export function pathFromSvg(data: string): PathPoint[] {
     const where = `“${letter}” at character ${match.index + 1}`;
     if (wanted === undefined) throw new SyntaxError(`${where}: only M, L, H, V, C, S and Z can be read`);
     const numbers = (rest.match(/[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/gi) ?? []).map(Number);
-    if (wanted === 0 ? numbers.length > 0 : numbers.length === 0 || numbers.length % wanted !== 0) throw new SyntaxError(`${where}: ${wanted} numbers are needed, ${numbers.length} are there`);
+    if (wanted === 0 ? numbers.length > 0 : numbers.length === 0 || numbers.length % wanted !== 0)
+      throw new SyntaxError(`${where}: ${wanted} numbers are needed, ${numbers.length} are there`);
     if (kind === 'M' && begun) throw new SyntaxError(`${where}: a shape is one outline; this begins another`);
     if (kind !== 'M' && !begun) throw new SyntaxError(`${where}: path data must begin with M`);
     const relative = letter !== kind;
@@ -64,6 +65,7 @@ export function pathFromSvg(data: string): PathPoint[] {
     [first.inX, first.inY] = [last.inX, last.inY];
     points.pop();
   }
-  if (points.length < 3) throw new SyntaxError(`a shape needs at least three points, the path data has ${points.length}`);
+  if (points.length < 3)
+    throw new SyntaxError(`a shape needs at least three points, the path data has ${points.length}`);
   return points;
 }

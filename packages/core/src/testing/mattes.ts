@@ -7,7 +7,12 @@ export function randomMatte(width: number, height: number, seed: number, discs =
   const random = seededRandom(seed);
   const out = new Float32Array(width * height);
   for (let k = 0; k < discs; k++) {
-    const [cx, cy, r, soft] = [random() * width, random() * height, 2 + random() * Math.min(width, height) * 0.22, 0.5 + random() * 6];
+    const [cx, cy, r, soft] = [
+      random() * width,
+      random() * height,
+      2 + random() * Math.min(width, height) * 0.22,
+      0.5 + random() * 6,
+    ];
     const hole = random() < 0.3;
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
@@ -18,7 +23,8 @@ export function randomMatte(width: number, height: number, seed: number, discs =
   }
   return out;
 }
-export const thresholded = (alpha: Float32Array, level = 0.5): Uint8Array => Uint8Array.from(alpha, (a) => (a >= level ? 1 : 0));
+export const thresholded = (alpha: Float32Array, level = 0.5): Uint8Array =>
+  Uint8Array.from(alpha, (a) => (a >= level ? 1 : 0));
 export function sum(plane: ArrayLike<number>): number {
   let total = 0;
   for (let i = 0; i < plane.length; i++) total += plane[i]!;

@@ -27,7 +27,8 @@ export interface SequenceSpec {
   gain: number;
   blurPx: number;
   /** Share of the region's width that is covered, and from which frame to which. `by`: what covers it. */
-  occluder?: undefined | { share: number; from: number; to: number; by: Photograph | 'grey'; enters?: 'slides' | 'at once' };
+  occluder?:
+    undefined | { share: number; from: number; to: number; by: Photograph | 'grey'; enters?: 'slides' | 'at once' };
   /** Multiplies the photograph's contrast about its mean, and adds to it: a weak or dark texture. */
   contrast?: number;
   lift?: number;
@@ -57,13 +58,22 @@ function folded(v: number, n: number): number {
 /** Smooth pseudo-random wander −1..1: two slow sines of random phase and rate. */
 function wander(random: () => number, frames: number): (t: number) => number {
   const [p1, p2, r1, r2] = [random() * 2 * Math.PI, random() * 2 * Math.PI, 0.8 + random() * 0.6, 1.6 + random() * 1.2];
-  return (t) => 0.65 * Math.sin(p1 + (2 * Math.PI * r1 * t) / frames) + 0.35 * Math.sin(p2 + (2 * Math.PI * r2 * t) / frames);
+  return (t) =>
+    0.65 * Math.sin(p1 + (2 * Math.PI * r1 * t) / frames) + 0.35 * Math.sin(p2 + (2 * Math.PI * r2 * t) / frames);
 }
 
 export function makeSequence(spec: SequenceSpec): Sequence {
   const { photograph: photo, width, height, frames, seed } = spec;
   const random = seededRandom(seed);
-  const [zoomAt, turnAt, px, py, gx, gy, lightAt] = Array.from({ length: 7 }, () => wander(random, frames)) as [(t: number) => number, (t: number) => number, (t: number) => number, (t: number) => number, (t: number) => number, (t: number) => number, (t: number) => number];
+  const [zoomAt, turnAt, px, py, gx, gy, lightAt] = Array.from({ length: 7 }, () => wander(random, frames)) as [
+    (t: number) => number,
+    (t: number) => number,
+    (t: number) => number,
+    (t: number) => number,
+    (t: number) => number,
+    (t: number) => number,
+    (t: number) => number,
+  ];
   const [rx0, ry0, rx1, ry1] = spec.region;
   const [cx, cy] = [(rx0 + rx1) / 2, (ry0 + ry1) / 2];
   const place = (t: number): Homography => {
@@ -82,7 +92,12 @@ export function makeSequence(spec: SequenceSpec): Sequence {
   const base = place(0);
   const toZero = inverted(base);
   const motions = Array.from({ length: frames }, (_, t) => after(place(t), toZero));
-  const region = projectQuad(base, [[rx0, ry0], [rx1, ry0], [rx1, ry1], [rx0, ry1]]);
+  const region = projectQuad(base, [
+    [rx0, ry0],
+    [rx1, ry0],
+    [rx1, ry1],
+    [rx0, ry1],
+  ]);
   const corners = motions.map((m) => projectQuad(m, region));
   const mean = photo.luma.reduce((a, v) => a + v, 0) / photo.luma.length;
   const waved = (t: number, x: number, y: number): [number, number] => {
@@ -96,7 +111,9 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     const [ix, iy] = [Math.min(u | 0, photo.width - 2), Math.min(v | 0, photo.height - 2)];
     const [fx, fy] = [u - ix, v - iy];
     const i = iy * photo.width + ix;
-    const l = (1 - fy) * ((1 - fx) * photo.luma[i]! + fx * photo.luma[i + 1]!) + fy * ((1 - fx) * photo.luma[i + photo.width]! + fx * photo.luma[i + photo.width + 1]!);
+    const l =
+      (1 - fy) * ((1 - fx) * photo.luma[i]! + fx * photo.luma[i + 1]!) +
+      fy * ((1 - fx) * photo.luma[i + photo.width]! + fx * photo.luma[i + photo.width + 1]!);
     return (l - mean) * (spec.contrast ?? 1) + mean + (spec.lift ?? 0);
   };
   const occluded = (t: number) => {
@@ -117,7 +134,13 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     // the shutter: the place is sampled over the part of the frame's time in which it moves by about blurPx
     const speed = (() => {
       const [a, b] = [corners[Math.max(t - 1, 0)]!, corners[Math.min(t + 1, frames - 1)]!];
-      return Math.max(Math.hypot(a[0][0] - b[0][0], a[0][1] - b[0][1]), Math.hypot(a[2][0] - b[2][0], a[2][1] - b[2][1]), 1e-6) / (t === 0 || t === frames - 1 ? 1 : 2);
+      return (
+        Math.max(
+          Math.hypot(a[0][0] - b[0][0], a[0][1] - b[0][1]),
+          Math.hypot(a[2][0] - b[2][0], a[2][1] - b[2][1]),
+          1e-6,
+        ) / (t === 0 || t === frames - 1 ? 1 : 2)
+      );
     })();
     const open = spec.blurPx === 0 ? 0 : Math.min(spec.blurPx / speed, 0.8);
     for (let k = 0; k < taps; k++) {
@@ -127,7 +150,10 @@ export function makeSequence(spec: SequenceSpec): Sequence {
           const w = m[6] * (x + 0.5) + m[7] * (y + 0.5) + m[8];
           const i = y * width + x;
           if (spec.wave) {
-            const [qx, qy] = [(m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w, (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w];
+            const [qx, qy] = [
+              (m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w,
+              (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w,
+            ];
             let [sx, sy] = [qx, qy];
             for (let round = 0; round < 4; round++) {
               const [dx, dy] = waved(t, sx, sy);
@@ -136,7 +162,10 @@ export function makeSequence(spec: SequenceSpec): Sequence {
             out[i] = out[i]! + value(sx, sy) / taps;
             continue;
           }
-          out[i] = out[i]! + value((m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w, (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w) / taps;
+          out[i] =
+            out[i]! +
+            value((m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w, (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w) /
+              taps;
         }
     }
     const o = occluded(t);
@@ -145,7 +174,8 @@ export function makeSequence(spec: SequenceSpec): Sequence {
       for (let y = 0; y < height; y++)
         for (let x = Math.max(Math.floor(o.x0), 0); x < Math.min(Math.ceil(o.x1), width); x++) {
           const share = Math.min(Math.max(o.x1 - x, 0), 1);
-          const over = by === 'grey' ? 0.45 : by.luma[(y % by.height) * by.width + (Math.abs(Math.round(x - o.x1)) % by.width)]!;
+          const over =
+            by === 'grey' ? 0.45 : by.luma[(y % by.height) * by.width + (Math.abs(Math.round(x - o.x1)) % by.width)]!;
           out[y * width + x] = out[y * width + x]! * (1 - share) + over * share;
         }
     }
@@ -165,4 +195,5 @@ export function makeSequence(spec: SequenceSpec): Sequence {
 }
 
 /** Mean distance of a quadrilateral's corners from the truth, pixels. */
-export const cornerError = (found: Quad, truth: Quad): number => found.reduce((sum, p, i) => sum + Math.hypot(p[0] - truth[i]![0], p[1] - truth[i]![1]), 0) / 4;
+export const cornerError = (found: Quad, truth: Quad): number =>
+  found.reduce((sum, p, i) => sum + Math.hypot(p[0] - truth[i]![0], p[1] - truth[i]![1]), 0) / 4;

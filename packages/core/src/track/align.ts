@@ -44,8 +44,19 @@ export function readSamples(out: Float32Array, samples: Samples, to: Pyramid, h:
 }
 
 /** Normalised cross-correlation of template and frame per block; NaN where fewer than `least` samples lie on the picture. */
-export function blockCorrelation(samples: Samples, read: Float32Array, least = 10): { ncc: Float64Array; gain: Float64Array } {
-  const [n, st, si, stt, sii, sti] = Array.from({ length: 6 }, () => new Float64Array(BLOCKS)) as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array];
+export function blockCorrelation(
+  samples: Samples,
+  read: Float32Array,
+  least = 10,
+): { ncc: Float64Array; gain: Float64Array } {
+  const [n, st, si, stt, sii, sti] = Array.from({ length: 6 }, () => new Float64Array(BLOCKS)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
   for (let i = 0; i < samples.count; i++) {
     const r = read[i]!;
     if (r < 0) continue;
@@ -64,7 +75,10 @@ export function blockCorrelation(samples: Samples, read: Float32Array, least = 1
       continue;
     }
     const covariance = sti[b]! / n[b]! - (st[b]! / n[b]!) * (si[b]! / n[b]!);
-    const [vt, vi] = [Math.max(stt[b]! / n[b]! - (st[b]! / n[b]!) ** 2, 1e-12), Math.max(sii[b]! / n[b]! - (si[b]! / n[b]!) ** 2, 1e-12)];
+    const [vt, vi] = [
+      Math.max(stt[b]! / n[b]! - (st[b]! / n[b]!) ** 2, 1e-12),
+      Math.max(sii[b]! / n[b]! - (si[b]! / n[b]!) ** 2, 1e-12),
+    ];
     ncc[b] = Math.min(Math.max(covariance / Math.sqrt(vt * vi), -1), 1);
     gain[b] = Math.sqrt(vi / vt);
   }
@@ -89,7 +103,8 @@ function columnsOf(model: MotionModel, samples: Samples): Float32Array[] {
   const flow = new Float64Array(2 * model.size);
   for (let i = 0; i < count; i++) {
     model.flowInto(flow, x[i]!, y[i]!);
-    for (let k = 0; k < model.size; k++) columns[k]![i] = (gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]!) * perLevel;
+    for (let k = 0; k < model.size; k++)
+      columns[k]![i] = (gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]!) * perLevel;
   }
   columns[model.size]!.set(luma);
   columns[model.size + 1]!.fill(1);
@@ -101,7 +116,13 @@ function columnsOf(model: MotionModel, samples: Samples): Float32Array[] {
  * aᵢⱼ = Σ w·cᵢ·cⱼ and bᵢ = Σ w·cᵢ·r over the samples. Two columns by two at a time: their sums stay in registers, which
  * is twice as fast as going through the matrix for every sample.
  */
-function normalEquationsInto(a: Float64Array, b: Float64Array, columns: readonly Float32Array[], w: Float32Array, r: Float32Array): void {
+function normalEquationsInto(
+  a: Float64Array,
+  b: Float64Array,
+  columns: readonly Float32Array[],
+  w: Float32Array,
+  r: Float32Array,
+): void {
   const n = columns.length;
   for (let i = 0; i < n; i += 2) {
     const [c0, c1] = [columns[i]!, columns[Math.min(i + 1, n - 1)]!];
@@ -138,7 +159,18 @@ function normalEquationsInto(a: Float64Array, b: Float64Array, columns: readonly
  * standard deviation the residuals had on earlier frames, which bounds what counts as agreeing. `held[i]` is 1 for a
  * sample that must not be looked at; `uncovered` says that nothing lies over the region.
  */
-export function align(model: MotionModel, samples: Samples, to: Pyramid, start: Homography, blockWeight: Float64Array, carried: number, rounds: number, gain0 = 1, bias0 = 0, { held, uncovered = false }: { held?: Uint8Array | undefined; uncovered?: boolean } = {}): Aligned | undefined {
+export function align(
+  model: MotionModel,
+  samples: Samples,
+  to: Pyramid,
+  start: Homography,
+  blockWeight: Float64Array,
+  carried: number,
+  rounds: number,
+  gain0 = 1,
+  bias0 = 0,
+  { held, uncovered = false }: { held?: Uint8Array | undefined; uncovered?: boolean } = {},
+): Aligned | undefined {
   const n = model.size + 2;
   const { count, luma, block } = samples;
   const columns = columnsOf(model, samples);
@@ -155,7 +187,8 @@ export function align(model: MotionModel, samples: Samples, to: Pyramid, start: 
     if (held) for (let i = 0; i < count; i++) if (held[i]) read[i] = -1;
     let seen = 0;
     const every = Math.max(Math.floor(count / 2000), 1);
-    for (let i = 0; i < count; i += every) if (read[i]! >= 0 && blockWeight[block[i]!]! > 0.5) scratch[seen++] = Math.abs(read[i]! - gain * luma[i]! - bias);
+    for (let i = 0; i < count; i += every)
+      if (read[i]! >= 0 && blockWeight[block[i]!]! > 0.5) scratch[seen++] = Math.abs(read[i]! - gain * luma[i]! - bias);
     if (seen < 3 * n) return undefined;
     // median of absolute residuals → standard deviation; wide at first, then near what earlier frames had
     const spread = median(scratch, seen) * 1.4826;

@@ -14,7 +14,13 @@ const WINDOW = 3;
  * Features to Track", 1994), at least `spacing` pixels apart, strongest first. `allowed` says where a point may lie.
  * Coordinates are pixel centres (+0.5), x, y, x, y …
  */
-export function cornersIn({ width, height, luma }: Level, box: Box, allowed: (x: number, y: number) => boolean, most: number, spacing: number): Float64Array {
+export function cornersIn(
+  { width, height, luma }: Level,
+  box: Box,
+  allowed: (x: number, y: number) => boolean,
+  most: number,
+  spacing: number,
+): Float64Array {
   const margin = WINDOW + 2;
   const [x0, y0] = [Math.max(Math.floor(box.x0), margin), Math.max(Math.floor(box.y0), margin)];
   const [x1, y1] = [Math.min(Math.ceil(box.x1), width - margin), Math.min(Math.ceil(box.y1), height - margin)];
@@ -44,7 +50,8 @@ export function cornersIn({ width, height, luma }: Level, box: Box, allowed: (x:
     for (let x = 1; x < w - 1; x++) {
       const i = y * w + x;
       const s = score[i]!;
-      if (s < top * 0.002 || s < score[i - 1]! || s <= score[i + 1]! || s < score[i - w]! || s <= score[i + w]!) continue;
+      if (s < top * 0.002 || s < score[i - 1]! || s <= score[i + 1]! || s < score[i - w]! || s <= score[i + w]!)
+        continue;
       if (allowed(x + x0 + 0.5, y + y0 + 0.5)) found.push(i);
     }
   found.sort((p, q) => score[q]! - score[p]!);
@@ -59,7 +66,9 @@ export function cornersIn({ width, height, luma }: Level, box: Box, allowed: (x:
     let free = true;
     for (let v = Math.max(cy - 1, 0); free && v <= Math.min(cy + 1, down - 1); v++)
       for (let u = Math.max(cx - 1, 0); free && u <= Math.min(cx + 1, across - 1); u++)
-        free = cells[v * across + u]!.every((j) => ((j % w) - x) ** 2 + (Math.floor(j / w) - y) ** 2 >= spacing * spacing);
+        free = cells[v * across + u]!.every(
+          (j) => ((j % w) - x) ** 2 + (Math.floor(j / w) - y) ** 2 >= spacing * spacing,
+        );
     if (!free) continue;
     cells[cy * across + cx]!.push(i);
     out.push(x + x0 + 0.5, y + y0 + 0.5);

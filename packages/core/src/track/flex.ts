@@ -27,12 +27,18 @@ const RIDGE = [0.03, 0.1, 0.1, 0.3, 0.3, 0.3] as const;
 const toThousandth = (v: number) => Math.round(v * 1000) / 1000;
 
 /** Catmull–Rom weights of the four nodes around a place `t` of 0..1 between the middle two. */
-const cubicWeights = (t: number): readonly [number, number, number, number] => [((2 - t) * t - 1) * t / 2, ((3 * t - 5) * t * t + 2) / 2, ((4 - 3 * t) * t + 1) * t / 2, ((t - 1) * t * t) / 2];
+const cubicWeights = (t: number): readonly [number, number, number, number] => [
+  (((2 - t) * t - 1) * t) / 2,
+  ((3 * t - 5) * t * t + 2) / 2,
+  (((4 - 3 * t) * t + 1) * t) / 2,
+  ((t - 1) * t * t) / 2,
+];
 
 /** The displacement at a place of the reference frame; beyond the box it stays as at its rim. */
 export function flexAt(flex: Flex, quad: Quad, x: number, y: number): [dx: number, dy: number] {
   const n = FLEX_NODES;
-  const along = (v: number, lo: number, hi: number) => Math.min(Math.max(((v - lo) / Math.max(hi - lo, 1e-9)) * (n - 1), 0), n - 1);
+  const along = (v: number, lo: number, hi: number) =>
+    Math.min(Math.max(((v - lo) / Math.max(hi - lo, 1e-9)) * (n - 1), 0), n - 1);
   const [u, v] = [along(x, quad[0][0], quad[2][0]), along(y, quad[0][1], quad[2][1])];
   const [iu, iv] = [Math.min(Math.floor(u), n - 2), Math.min(Math.floor(v), n - 2)];
   const [wu, wv] = [cubicWeights(u - iu), cubicWeights(v - iv)];
@@ -70,11 +76,27 @@ export class FlexFinder {
     this.#quad = quad;
     const { width, height } = reference[0]!;
     const margin = 0.12 * Math.max(quad[2][0] - quad[0][0], quad[2][1] - quad[0][1]) + 24;
-    this.#box = { x0: Math.max(Math.floor(quad[0][0] - margin), 0), y0: Math.max(Math.floor(quad[0][1] - margin), 0), x1: Math.min(Math.ceil(quad[2][0] + margin), width), y1: Math.min(Math.ceil(quad[2][1] + margin), height) };
-    this.#reference = pyramidOf(cropped(reference, this.#box), this.#box.x1 - this.#box.x0, this.#box.y1 - this.#box.y0, 3);
+    this.#box = {
+      x0: Math.max(Math.floor(quad[0][0] - margin), 0),
+      y0: Math.max(Math.floor(quad[0][1] - margin), 0),
+      x1: Math.min(Math.ceil(quad[2][0] + margin), width),
+      y1: Math.min(Math.ceil(quad[2][1] + margin), height),
+    };
+    this.#reference = pyramidOf(
+      cropped(reference, this.#box),
+      this.#box.x1 - this.#box.x0,
+      this.#box.y1 - this.#box.y0,
+      3,
+    );
     const spacing = Math.max(Math.sqrt(((quad[2][0] - quad[0][0]) * (quad[2][1] - quad[0][1])) / MOST_POINTS) * 0.7, 5);
     const { x0, y0 } = this.#box;
-    this.#points = cornersIn(this.#reference[0]!, { x0: quad[0][0] - x0, y0: quad[0][1] - y0, x1: quad[2][0] - x0, y1: quad[2][1] - y0 }, (x, y) => allowed(x + x0, y + y0), MOST_POINTS, spacing);
+    this.#points = cornersIn(
+      this.#reference[0]!,
+      { x0: quad[0][0] - x0, y0: quad[0][1] - y0, x1: quad[2][0] - x0, y1: quad[2][1] - y0 },
+      (x, y) => allowed(x + x0, y + y0),
+      MOST_POINTS,
+      spacing,
+    );
   }
 
   /** What was found last. */
@@ -104,7 +126,8 @@ export class FlexFinder {
       if (!kept[i]) continue;
       const [x, y] = [this.#points[2 * i]!, this.#points[2 * i + 1]!];
       const [dx, dy] = [places[2 * i]! - x, places[2 * i + 1]! - y];
-      if (Math.hypot(dx, dy) <= most && isSeen(...project(motion, places[2 * i]! + x0, places[2 * i + 1]! + y0))) found.push({ x: x + x0, y: y + y0, dx, dy });
+      if (Math.hypot(dx, dy) <= most && isSeen(...project(motion, places[2 * i]! + x0, places[2 * i + 1]! + y0)))
+        found.push({ x: x + x0, y: y + y0, dx, dy });
     }
     return (this.#last = flexOfPoints(found, this.#quad, this.#last));
   }
@@ -120,7 +143,10 @@ export interface Moved {
 
 /** A flex over a box fitted to points, twice more without those that stray from the fit; where there are none near it stays as before. */
 export function flexOfPoints(points: readonly Moved[], quad: Quad, before: Flex | undefined): Flex {
-  const spacing: [number, number] = [(quad[2][0] - quad[0][0]) / (FLEX_NODES - 1), (quad[2][1] - quad[0][1]) / (FLEX_NODES - 1)];
+  const spacing: [number, number] = [
+    (quad[2][0] - quad[0][0]) / (FLEX_NODES - 1),
+    (quad[2][1] - quad[0][1]) / (FLEX_NODES - 1),
+  ];
   let flex = nodesFrom(points, quad, spacing, before);
   for (let round = 0; round < 2; round++) {
     const errors = points.map((p) => {
@@ -128,13 +154,26 @@ export function flexOfPoints(points: readonly Moved[], quad: Quad, before: Flex 
       return Math.hypot(p.dx - dx, p.dy - dy);
     });
     // 0.8493: from the median of a two-dimensional normal error's length to its deviation along one axis
-    const limit = Math.max(STRAY * 0.8493 * ([...errors].sort((a, b) => a - b)[errors.length >> 1] ?? 0), LEAST_STRAY_PX);
-    flex = nodesFrom(points.filter((_, i) => errors[i]! <= limit), quad, spacing, before);
+    const limit = Math.max(
+      STRAY * 0.8493 * ([...errors].sort((a, b) => a - b)[errors.length >> 1] ?? 0),
+      LEAST_STRAY_PX,
+    );
+    flex = nodesFrom(
+      points.filter((_, i) => errors[i]! <= limit),
+      quad,
+      spacing,
+      before,
+    );
   }
   return flex;
 }
 
-function nodesFrom(points: readonly Moved[], quad: Quad, [sx, sy]: readonly [number, number], before: Flex | undefined): Flex {
+function nodesFrom(
+  points: readonly Moved[],
+  quad: Quad,
+  [sx, sy]: readonly [number, number],
+  before: Flex | undefined,
+): Flex {
   const out: number[] = [];
   for (let j = 0; j < FLEX_NODES; j++)
     for (let i = 0; i < FLEX_NODES; i++) {
@@ -166,7 +205,10 @@ function nodesFrom(points: readonly Moved[], quad: Quad, [sx, sy]: readonly [num
   return out;
 }
 
-function cropped(pyramid: Pyramid, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }): Float32Array {
+function cropped(
+  pyramid: Pyramid,
+  { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number },
+): Float32Array {
   const { width, luma } = pyramid[0]!;
   const out = new Float32Array((x1 - x0) * (y1 - y0));
   for (let y = y0; y < y1; y++) out.set(luma.subarray(y * width + x0, y * width + x1), (y - y0) * (x1 - x0));
@@ -174,7 +216,13 @@ function cropped(pyramid: Pyramid, { x0, y0, x1, y1 }: { x0: number; y0: number;
 }
 
 /** A frame as it would lie on the reference frame, its light undone; what is off the picture repeats the rim. */
-function carriedBack(next: Pyramid, h: Homography, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }, gain: number, bias: number): Float32Array {
+function carriedBack(
+  next: Pyramid,
+  h: Homography,
+  { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number },
+  gain: number,
+  bias: number,
+): Float32Array {
   const { width, height, luma } = next[0]!;
   const out = new Float32Array((x1 - x0) * (y1 - y0));
   let o = 0;

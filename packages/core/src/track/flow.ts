@@ -106,7 +106,16 @@ function followPoint(out: Float64Array, from: Level, to: Level, x: number, y: nu
 
 const moved = new Float64Array(2);
 /** Down the pyramid from `top` to the ground, starting at a guessed displacement in ground pixels. */
-function followDown(out: Float64Array, from: Pyramid, to: Pyramid, x: number, y: number, dx: number, dy: number, top: number): boolean {
+function followDown(
+  out: Float64Array,
+  from: Pyramid,
+  to: Pyramid,
+  x: number,
+  y: number,
+  dx: number,
+  dy: number,
+  top: number,
+): boolean {
   let ok = false;
   for (let level = top; level >= 0; level--) {
     const s = 1 / (1 << level);
@@ -123,7 +132,12 @@ function followDown(out: Float64Array, from: Pyramid, to: Pyramid, x: number, y:
  * Where points (x, y, x, y …) of one picture lie in another, starting from guesses; `kept[i]` is 1 where the point was
  * found and comes back to its place when followed backwards (Kalal et al. 2010), else 0.
  */
-export function followPoints(from: Pyramid, to: Pyramid, points: Float64Array, guesses: Float64Array): { places: Float64Array; kept: Uint8Array } {
+export function followPoints(
+  from: Pyramid,
+  to: Pyramid,
+  points: Float64Array,
+  guesses: Float64Array,
+): { places: Float64Array; kept: Uint8Array } {
   const places = new Float64Array(points.length);
   const kept = new Uint8Array(points.length / 2);
   const [forth, back] = [new Float64Array(2), new Float64Array(2)];

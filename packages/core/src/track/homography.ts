@@ -42,12 +42,16 @@ export function homographyOfQuads(from: Quad, to: Quad): Homography | undefined 
   return solveInPlace(a, b, 8) ? ([...b, 1] as unknown as Homography) : undefined;
 }
 
-export const projectQuad = (h: Homography, quad: Quad): Quad => quad.map(([x, y]) => project(h, x, y)) as unknown as Quad;
+export const projectQuad = (h: Homography, quad: Quad): Quad =>
+  quad.map(([x, y]) => project(h, x, y)) as unknown as Quad;
 const cross = (o: Point, p: Point, q: Point) => (p[0] - o[0]) * (q[1] - o[1]) - (p[1] - o[1]) * (q[0] - o[0]);
 /** Signed area by the shoelace formula. */
-export const quadArea = (q: Quad): number => q.reduce((sum, p, i) => sum + p[0] * q[(i + 1) % 4]![1] - q[(i + 1) % 4]![0] * p[1], 0) / 2;
+export const quadArea = (q: Quad): number =>
+  q.reduce((sum, p, i) => sum + p[0] * q[(i + 1) % 4]![1] - q[(i + 1) % 4]![0] * p[1], 0) / 2;
 /** Convex and turned the same way as `like`: neither folded, concave nor mirrored. */
 export function isSoundQuad(q: Quad, like: Quad): boolean {
   const sign = Math.sign(quadArea(like));
-  return q.every((p, i) => Number.isFinite(p[0]) && Number.isFinite(p[1]) && sign * cross(p, q[(i + 1) % 4]!, q[(i + 2) % 4]!) > 0);
+  return q.every(
+    (p, i) => Number.isFinite(p[0]) && Number.isFinite(p[1]) && sign * cross(p, q[(i + 1) % 4]!, q[(i + 2) % 4]!) > 0,
+  );
 }

@@ -23,14 +23,27 @@ export interface FoundFrame {
 /** Corners of a region's bounding box: top left, top right, bottom right, bottom left. */
 export function regionQuad(region: Geometry): Quad {
   const { x0, y0, x1, y1 } = boundsOf(region);
-  return [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+  return [
+    [x0, y0],
+    [x1, y0],
+    [x1, y1],
+    [x0, y1],
+  ];
 }
 
 /** What is known of a track's motion: later runs replace earlier ones frame by frame, keyframes by hand replace both. */
 export function knownMotions(track: StoredTrack, found: (runId: string) => readonly FoundFrame[]): TrackMotion {
   const quad = regionQuad(track.region);
   const known = new Map<number, KnownMotion>();
-  for (const { id, first, last } of track.runs) for (const f of found(id)) if (f.frame >= first && f.frame <= last) known.set(f.frame, { motion: f.motion, confidence: f.confidence, by: 'track', ...(f.flex && { flex: f.flex }) });
+  for (const { id, first, last } of track.runs)
+    for (const f of found(id))
+      if (f.frame >= first && f.frame <= last)
+        known.set(f.frame, {
+          motion: f.motion,
+          confidence: f.confidence,
+          by: 'track',
+          ...(f.flex && { flex: f.flex }),
+        });
   for (const { frame, corners } of track.manual) {
     const motion = homographyOfQuads(quad, corners);
     if (motion) known.set(frame, { motion, confidence: 1, by: 'hand' });

@@ -72,7 +72,14 @@ export class MotionModel {
    * The motion nearest to `start` that carries the `from` points (x, y, x, y …) to the `to` points, by weighted least
    * squares: Gauss–Newton on the distances in the target frame. Undefined when the points do not fix it.
    */
-  fit(start: Homography, from: ArrayLike<number>, to: ArrayLike<number>, weights: ArrayLike<number> | undefined, indices: ArrayLike<number>, rounds: number): Homography | undefined {
+  fit(
+    start: Homography,
+    from: ArrayLike<number>,
+    to: ArrayLike<number>,
+    weights: ArrayLike<number> | undefined,
+    indices: ArrayLike<number>,
+    rounds: number,
+  ): Homography | undefined {
     const n = this.size;
     let h = start;
     const flow = new Float64Array(2 * n);
@@ -90,7 +97,12 @@ export class MotionModel {
         this.flowInto(flow, x, y);
         const w = h[6] * x + h[7] * y + h[8];
         const [px, py] = [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w];
-        const [j0, j1, j2, j3] = [(h[0] - px * h[6]) / w, (h[1] - px * h[7]) / w, (h[3] - py * h[6]) / w, (h[4] - py * h[7]) / w];
+        const [j0, j1, j2, j3] = [
+          (h[0] - px * h[6]) / w,
+          (h[1] - px * h[7]) / w,
+          (h[3] - py * h[6]) / w,
+          (h[4] - py * h[7]) / w,
+        ];
         const [ex, ey] = [to[2 * i]! - px, to[2 * i + 1]! - py];
         for (let c = 0; c < n; c++) {
           row[2 * c] = j0 * flow[2 * c]! + j1 * flow[2 * c + 1]!;

@@ -35,31 +35,57 @@ function boxOfMatte(alpha: Float32Array, width: number, height: number): Quad | 
         y0 = Math.min(y0, y);
         y1 = y + 1;
       }
-  return x1 - x0 < 4 || y1 - y0 < 4 ? undefined : [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+  return x1 - x0 < 4 || y1 - y0 < 4
+    ? undefined
+    : [
+        [x0, y0],
+        [x1, y0],
+        [x1, y1],
+        [x0, y1],
+      ];
 }
 
 /**
  * The motion of a piece between two frames, from points inside its matte only: its surroundings move otherwise. Where
  * its surface holds too little texture the outlines of the mattes themselves are followed. Undefined when neither tells.
  */
-export function pieceMotion(from: Pyramid, to: Pyramid, alpha: Float32Array, outlines: () => { from: Pyramid; to: Pyramid }): PieceMotion | undefined {
+export function pieceMotion(
+  from: Pyramid,
+  to: Pyramid,
+  alpha: Float32Array,
+  outlines: () => { from: Pyramid; to: Pyramid },
+): PieceMotion | undefined {
   const { width, height } = from[0]!;
   const quad = boxOfMatte(alpha, width, height);
   if (!quad) return undefined;
   const inside = (x: number, y: number) => alpha[(y | 0) * width + (x | 0)]! >= 0.5;
-  return motionOfPoints(from, to, quad, inside) ?? (() => {
-    const mattes = outlines();
-    return motionOfPoints(mattes.from, mattes.to, quad, () => true, false);
-  })();
+  return (
+    motionOfPoints(from, to, quad, inside) ??
+    (() => {
+      const mattes = outlines();
+      return motionOfPoints(mattes.from, mattes.to, quad, () => true, false);
+    })()
+  );
 }
 
-function motionOfPoints(from: Pyramid, to: Pyramid, quad: Quad, allowed: (x: number, y: number) => boolean, bends = true): PieceMotion | undefined {
+function motionOfPoints(
+  from: Pyramid,
+  to: Pyramid,
+  quad: Quad,
+  allowed: (x: number, y: number) => boolean,
+  bends = true,
+): PieceMotion | undefined {
   const [x0, y0, x1, y1] = [quad[0][0], quad[0][1], quad[2][0], quad[2][1]];
   const spacing = Math.max(Math.sqrt(((x1 - x0) * (y1 - y0)) / MOST_POINTS) * 0.7, 4);
   const points = cornersIn(from[0]!, { x0: x0 - 4, y0: y0 - 4, x1: x1 + 4, y1: y1 + 4 }, allowed, MOST_POINTS, spacing);
   if (points.length < 2 * LEAST_POINTS) return undefined;
   const { places, kept } = followPoints(from, to, points, points);
-  const model = new MotionModel({ move: true, turn: true, scale: true, shear: true, perspective: false }, (x0 + x1) / 2, (y0 + y1) / 2, Math.max(x1 - x0, y1 - y0) / 2);
+  const model = new MotionModel(
+    { move: true, turn: true, scale: true, shear: true, perspective: false },
+    (x0 + x1) / 2,
+    (y0 + y1) / 2,
+    Math.max(x1 - x0, y1 - y0) / 2,
+  );
   const fit = robustMotion(model, STILL, points, places, kept, 1);
   const agreeing = fit?.agreeing.reduce((n, v) => n + v, 0) ?? 0;
   if (!fit || agreeing < LEAST_POINTS || fit.share < 0.3) return undefined;

@@ -2,7 +2,17 @@ import { agreement, align, blockCorrelation, readSamples, type Aligned } from '.
 import { cornersIn } from './corners.ts';
 import { FlexFinder, flexAt, type Flex } from './flex.ts';
 import { followPoints } from './flow.ts';
-import { after, inverted, isSoundQuad, project, projectQuad, quadArea, STILL, type Homography, type Quad } from './homography.ts';
+import {
+  after,
+  inverted,
+  isSoundQuad,
+  project,
+  projectQuad,
+  quadArea,
+  STILL,
+  type Homography,
+  type Quad,
+} from './homography.ts';
 import { solveInPlace } from './linear.ts';
 import { MotionModel, squaredError, type Freedom } from './motionModel.ts';
 import type { Pyramid } from './pyramid.ts';
@@ -15,11 +25,16 @@ export interface Mask {
   height: number;
   inside: Uint8Array;
 }
-const isInside = ({ width, height, inside }: Mask, x: number, y: number): boolean => x >= 0 && y >= 0 && x < width && y < height && inside[(y | 0) * width + (x | 0)] === 1;
+const isInside = ({ width, height, inside }: Mask, x: number, y: number): boolean =>
+  x >= 0 && y >= 0 && x < width && y < height && inside[(y | 0) * width + (x | 0)] === 1;
 
 /** Does a square about a place reach into a mask? Looked at in its middle and corners. */
 const touches = (mask: Mask, x: number, y: number, reach: number): boolean =>
-  isInside(mask, x, y) || isInside(mask, x - reach, y - reach) || isInside(mask, x + reach, y - reach) || isInside(mask, x - reach, y + reach) || isInside(mask, x + reach, y + reach);
+  isInside(mask, x, y) ||
+  isInside(mask, x - reach, y - reach) ||
+  isInside(mask, x + reach, y - reach) ||
+  isInside(mask, x - reach, y + reach) ||
+  isInside(mask, x + reach, y + reach);
 
 /** Why a track stopped. */
 export type LossReason = 'left the picture' | 'covered' | 'no texture';
@@ -97,8 +112,14 @@ export function boxOf({ width, height, inside }: Mask): Box {
   }
   return { x0, y0, x1, y1 };
 }
-const quadOf = ({ x0, y0, x1, y1 }: Box): Quad => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
-const modelOf = (freedom: Freedom, { x0, y0, x1, y1 }: Box) => new MotionModel(freedom, (x0 + x1) / 2, (y0 + y1) / 2, Math.max(x1 - x0, y1 - y0) / 2);
+const quadOf = ({ x0, y0, x1, y1 }: Box): Quad => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+];
+const modelOf = (freedom: Freedom, { x0, y0, x1, y1 }: Box) =>
+  new MotionModel(freedom, (x0 + x1) / 2, (y0 + y1) / 2, Math.max(x1 - x0, y1 - y0) / 2);
 
 /**
  * Follows a plane region from frame to frame. Corners (Shi & Tomasi) carried by pyramidal Lucas–Kanade and a robust fit
@@ -141,7 +162,12 @@ export class PlaneTracker {
     this.#carried = 2 * this.#anchor.template.noise;
     this.#weight = textured(this.#anchor.template);
     this.textureErrorPx = this.#textureError();
-    if (freedom.flex) this.#flex = new FlexFinder(reference, quadOf(this.#regionBox), (x, y) => isInside(region, x, y) && !(holdOut && isInside(holdOut, x, y)));
+    if (freedom.flex)
+      this.#flex = new FlexFinder(
+        reference,
+        quadOf(this.#regionBox),
+        (x, y) => isInside(region, x, y) && !(holdOut && isInside(holdOut, x, y)),
+      );
   }
 
   #anchorAt(pyramid: Pyramid, mask: Mask, holdOut: Mask | undefined, motion: Homography): Anchor {
@@ -155,13 +181,16 @@ export class PlaneTracker {
   #textureError(): number {
     const { template, model, quad } = this.#anchor;
     const aligned = align(model, template.fine, this.#previous, STILL, textured(template), this.#carried, 1);
-    return aligned ? expectedError(model, quad, STILL, aligned, Math.SQRT2 * template.noise, template.trueShare) : Infinity;
+    return aligned
+      ? expectedError(model, quad, STILL, aligned, Math.SQRT2 * template.noise, template.trueShare)
+      : Infinity;
   }
 
   /** Where the region lies on the next frame. On a lost frame the motion is the best guess, and the tracker stays where it was. */
   step(next: Pyramid, holdOut?: Mask): TrackedFrame {
     this.#frame++;
-    if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX) return { motion: this.#h1, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
+    if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX)
+      return { motion: this.#h1, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
     const predicted = this.#h2 ? after(after(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
     const carried = this.#carriedByPoints(next, predicted, holdOut);
     const found = this.#best(next, carried ? [carried, predicted] : [predicted], holdOut);
@@ -174,7 +203,8 @@ export class PlaneTracker {
     this.#from = this.#places = new Float64Array(0);
     this.#kept = new Uint8Array(0);
     this.#h1 = guess;
-    if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX) return { motion: guess, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
+    if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX)
+      return { motion: guess, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
     this.#flex?.forget();
     const found = this.#taken(next, this.#best(next, [guess, ...this.#searched(next, guess)], holdOut), holdOut);
     if (found.lost) return found;
@@ -189,7 +219,9 @@ export class PlaneTracker {
     const guesses = new Float64Array(this.#places.length);
     for (let i = 0; i < guesses.length; i += 2) guesses.set(project(predicted, this.#from[i]!, this.#from[i + 1]!), i);
     const { places, kept } = followPoints(this.#previous, next, this.#places, guesses);
-    if (holdOut) for (let i = 0; i < kept.length; i++) if (touches(holdOut, places[2 * i]!, places[2 * i + 1]!, POINT_REACH)) kept[i] = 0;
+    if (holdOut)
+      for (let i = 0; i < kept.length; i++)
+        if (touches(holdOut, places[2 * i]!, places[2 * i + 1]!, POINT_REACH)) kept[i] = 0;
     const fit = robustMotion(this.#model, this.#h1, this.#from, places, kept, this.#seed + this.#frame);
     [this.#places, this.#kept] = [places, kept];
     return fit?.motion;
@@ -206,16 +238,24 @@ export class PlaneTracker {
       return isInside(this.#region, rx, ry) && this.#weight[this.#blockOf(rx, ry)] !== 0;
     };
     const spacing = Math.max(Math.sqrt(Math.abs(quadArea(quad)) / MOST_POINTS) * 0.7, 5);
-    this.#places = cornersIn(this.#previous[0]!, { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) }, allowed, MOST_POINTS, spacing);
+    this.#places = cornersIn(
+      this.#previous[0]!,
+      { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) },
+      allowed,
+      MOST_POINTS,
+      spacing,
+    );
     this.#from = new Float64Array(this.#places.length);
-    for (let i = 0; i < this.#places.length; i += 2) this.#from.set(project(back, this.#places[i]!, this.#places[i + 1]!), i);
+    for (let i = 0; i < this.#places.length; i += 2)
+      this.#from.set(project(back, this.#places[i]!, this.#places[i + 1]!), i);
     this.#age = 0;
   }
   /** The anchor's block that a place of the reference frame lies in. */
   #blockOf(x: number, y: number): number {
     const { motion, box } = this.#anchor;
     const [ax, ay] = project(motion, x, y);
-    const at = (v: number, lo: number, hi: number) => Math.min(Math.max(Math.floor(((v - lo) / (hi - lo)) * GRID), 0), GRID - 1);
+    const at = (v: number, lo: number, hi: number) =>
+      Math.min(Math.max(Math.floor(((v - lo) / (hi - lo)) * GRID), 0), GRID - 1);
     return at(ay, box.y0, box.y1) * GRID + at(ax, box.x0, box.x1);
   }
 
@@ -230,14 +270,19 @@ export class PlaneTracker {
         const h = after([1, 0, dx, 0, 1, dy, 0, 0, 1], guess);
         list.push({ h, score: agreement(template, template.coarse, next, after(h, inverted(motion))) });
       }
-    return list.sort((a, b) => b.score - a.score).slice(0, 3).map((l) => l.h);
+    return list
+      .sort((a, b) => b.score - a.score)
+      .slice(0, 3)
+      .map((l) => l.h);
   }
 
   /** Aligns from each start in turn, best looking first, until one is believed. */
   #best(next: Pyramid, starts: readonly Homography[], holdOut: Mask | undefined): Candidate | TrackedFrame {
     const { template, motion } = this.#anchor;
     const back = inverted(motion);
-    const scored = starts.map((h) => ({ h, score: agreement(template, template.coarse, next, after(h, back)) })).sort((a, b) => b.score - a.score);
+    const scored = starts
+      .map((h) => ({ h, score: agreement(template, template.coarse, next, after(h, back)) }))
+      .sort((a, b) => b.score - a.score);
     let best: Candidate | undefined;
     for (const { h } of scored) {
       const candidate = this.#aligned(next, after(h, back), holdOut);
@@ -247,12 +292,25 @@ export class PlaneTracker {
     }
     const fallback = scored[0]?.h ?? this.#h1;
     const inside = this.#insideShare(next, best?.motion ?? fallback);
-    if (inside < LEAST_INSIDE) return { motion: best?.motion ?? fallback, confidence: Math.min(best?.confidence ?? 0, LEAST_CONFIDENCE), expectedErrorPx: best?.expectedErrorPx ?? Infinity, lost: 'left the picture' };
+    if (inside < LEAST_INSIDE)
+      return {
+        motion: best?.motion ?? fallback,
+        confidence: Math.min(best?.confidence ?? 0, LEAST_CONFIDENCE),
+        expectedErrorPx: best?.expectedErrorPx ?? Infinity,
+        lost: 'left the picture',
+      };
     // too little was left to go by: because it went out, or because of what is in front of it
     const isGoing = inside < MOSTLY_INSIDE;
-    if (!best) return { motion: fallback, confidence: 0, expectedErrorPx: Infinity, lost: isGoing ? 'left the picture' : 'covered' };
+    if (!best)
+      return {
+        motion: fallback,
+        confidence: 0,
+        expectedErrorPx: Infinity,
+        lost: isGoing ? 'left the picture' : 'covered',
+      };
     if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
-    if (best.confidence < LITTLE_SEEN && this.#strays(best.motion)) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
+    if (best.confidence < LITTLE_SEEN && this.#strays(best.motion))
+      return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
     if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: isGoing ? 'left the picture' : 'no texture' };
     return best;
   }
@@ -292,7 +350,8 @@ export class PlaneTracker {
     this.#accept(next, found, holdOut);
     if (!this.#flex) return found;
     const back = inverted(found.motion);
-    const isSeen = (x: number, y: number) => !(holdOut && isInside(holdOut, x, y)) && found.seen[this.#blockOf(...project(back, x, y))] !== 0;
+    const isSeen = (x: number, y: number) =>
+      !(holdOut && isInside(holdOut, x, y)) && found.seen[this.#blockOf(...project(back, x, y))] !== 0;
     return { ...found, flex: this.#flex.find(next, found.motion, found.aligned.gain, found.aligned.bias, isSeen) };
   }
   /** The template's samples where the region's bending on the frame before puts them. */
@@ -312,27 +371,60 @@ export class PlaneTracker {
   #aligned(next: Pyramid, start: Homography, holdOut: Mask | undefined): Candidate | undefined {
     const { template, model, quad, motion: toAnchor } = this.#anchor;
     const samples = { coarse: this.#flexed(template.coarse), fine: this.#flexed(template.fine) };
-    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias, { held: holdOut && heldOut(samples.coarse, start, holdOut) });
+    const coarse = align(model, samples.coarse, next, start, this.#weight, this.#carried, 8, this.#gain, this.#bias, {
+      held: holdOut && heldOut(samples.coarse, start, holdOut),
+    });
     const first = coarse?.motion ?? start;
     const weight = this.#seenBlocks(next, first, holdOut, samples.coarse).seen.map((v) => (v > 0 ? 1 : 0));
     const own = textured(template);
-    const uncovered = !holdOut && this.textureErrorPx < SURE_TEXTURE_PX && weight.reduce((n, w) => n + w, 0) >= UNCOVERED * own.reduce((n, w) => n + w, 0);
-    const fine = align(model, samples.fine, next, first, weight, this.#carried, 8, coarse?.gain ?? this.#gain, coarse?.bias ?? this.#bias, { held: holdOut && heldOut(samples.fine, first, holdOut), uncovered });
+    const uncovered =
+      !holdOut &&
+      this.textureErrorPx < SURE_TEXTURE_PX &&
+      weight.reduce((n, w) => n + w, 0) >= UNCOVERED * own.reduce((n, w) => n + w, 0);
+    const fine = align(
+      model,
+      samples.fine,
+      next,
+      first,
+      weight,
+      this.#carried,
+      8,
+      coarse?.gain ?? this.#gain,
+      coarse?.bias ?? this.#bias,
+      { held: holdOut && heldOut(samples.fine, first, holdOut), uncovered },
+    );
     if (!fine || !isSoundQuad(projectQuad(fine.motion, quad), quad)) return undefined;
-    const growth = quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
+    const growth =
+      quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
     if (!(growth > 0.5 && growth < 2)) return undefined;
     const judged = this.#seenBlocks(next, fine.motion, holdOut, samples.fine);
     const expectedErrorPx = expectedError(model, quad, fine.motion, fine, fine.sigma, template.trueShare);
     const confidence = Math.min(Math.max(judged.share, 0), 1) / (1 + (expectedErrorPx / LARGEST_ERROR_PX) ** 2);
-    return { motion: after(fine.motion, toAnchor), confidence, expectedErrorPx, lost: undefined, aligned: fine, seen: judged.seen, likeness: judged.likeness };
+    return {
+      motion: after(fine.motion, toAnchor),
+      confidence,
+      expectedErrorPx,
+      lost: undefined,
+      aligned: fine,
+      seen: judged.seen,
+      likeness: judged.likeness,
+    };
   }
 
   /** Which blocks show the region, and the share of its texture that does, of what lies on the picture and not under a hold-out. */
-  #seenBlocks(next: Pyramid, toFrame: Homography, holdOut: Mask | undefined, samples: Template['fine']): { seen: Float64Array; share: number; likeness: number } {
+  #seenBlocks(
+    next: Pyramid,
+    toFrame: Homography,
+    holdOut: Mask | undefined,
+    samples: Template['fine'],
+  ): { seen: Float64Array; share: number; likeness: number } {
     const { template } = this.#anchor;
     const read = new Float32Array(samples.count);
     readSamples(read, samples, next, toFrame);
-    if (holdOut) heldOut(samples, toFrame, holdOut).forEach((held, i) => { if (held) read[i] = -1; });
+    if (holdOut)
+      heldOut(samples, toFrame, holdOut).forEach((held, i) => {
+        if (held) read[i] = -1;
+      });
     const { ncc, gain } = blockCorrelation(samples, read);
     const usual = median(gain.filter((g, b) => ncc[b]! > SEEN && Number.isFinite(g))) || 1;
     const seen = new Float64Array(GRID * GRID);
@@ -378,7 +470,8 @@ export class PlaneTracker {
     // what bends is always laid over its reference frame: its flex is stated there
     if (this.#flex) return;
     // the look has changed all over while nothing covers it: take the new look before the old one is lost
-    if (this.#wholeFrames >= 3 && (found.likeness < 0.7 || this.#sizeChanged(found.motion))) this.#reanchor(next, found.motion, holdOut);
+    if (this.#wholeFrames >= 3 && (found.likeness < 0.7 || this.#sizeChanged(found.motion)))
+      this.#reanchor(next, found.motion, holdOut);
   }
   #sizeChanged(h: Homography): boolean {
     const { quad, motion } = this.#anchor;
@@ -389,7 +482,9 @@ export class PlaneTracker {
     const { width, height } = this.#region;
     const back = inverted(h);
     const inside = new Uint8Array(width * height);
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) if (isInside(this.#region, ...project(back, x + 0.5, y + 0.5))) inside[y * width + x] = 1;
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++)
+        if (isInside(this.#region, ...project(back, x + 0.5, y + 0.5))) inside[y * width + x] = 1;
     this.#anchor = this.#anchorAt(next, { width, height, inside }, holdOut, h);
     this.#weight = textured(this.#anchor.template);
     [this.#gain, this.#bias] = [1, 0];
@@ -434,7 +529,14 @@ const textured = ({ share }: Template): Float64Array => share.map((s) => (s > 0 
  * Standard deviation of the region's corners that the fit's own covariance implies: √ of the mean squared distance.
  * `trueShare`: noise in the gradients makes a fit look surer than it is.
  */
-function expectedError(model: MotionModel, quad: Quad, motion: Homography, { normal, gain }: Aligned, sigma: number, trueShare: number): number {
+function expectedError(
+  model: MotionModel,
+  quad: Quad,
+  motion: Homography,
+  { normal, gain }: Aligned,
+  sigma: number,
+  trueShare: number,
+): number {
   if (trueShare <= 0) return Infinity;
   const n = model.size + 2;
   const covariance: Float64Array[] = [];
@@ -452,7 +554,9 @@ function expectedError(model: MotionModel, quad: Quad, motion: Homography, { nor
   for (const [x, y] of quad) {
     model.flowInto(flow, x, y);
     for (const axis of [0, 1])
-      for (let k = 0; k < model.size; k++) for (let l = 0; l < model.size; l++) sum += (flow[2 * k + axis]! * covariance[k]![l]! * flow[2 * l + axis]!) / 4;
+      for (let k = 0; k < model.size; k++)
+        for (let l = 0; l < model.size; l++)
+          sum += (flow[2 * k + axis]! * covariance[k]![l]! * flow[2 * l + axis]!) / 4;
   }
   return (Math.sqrt(Math.max(sum, 0)) * sigma * OVERSURE * stretch) / (gain * trueShare);
 }

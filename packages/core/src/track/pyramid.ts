@@ -19,11 +19,13 @@ function halved({ width, height, luma }: Level): Level {
     const last = (height - 1) * width;
     const d = c < last ? c + width : c;
     const e = d < last ? d + width : d;
-    for (let x = 0; x < width; x++) row[x + 2] = luma[a + x]! + luma[e + x]! + 4 * (luma[b + x]! + luma[d + x]!) + 6 * luma[c + x]!;
+    for (let x = 0; x < width; x++)
+      row[x + 2] = luma[a + x]! + luma[e + x]! + 4 * (luma[b + x]! + luma[d + x]!) + 6 * luma[c + x]!;
     row[0] = row[1] = row[2]!;
     row[width + 2] = row[width + 3] = row[width + 1]!;
     const o = y * w;
-    for (let x = 0, i = 0; x < w; x++, i += 2) out[o + x] = (row[i]! + row[i + 4]! + 4 * (row[i + 1]! + row[i + 3]!) + 6 * row[i + 2]!) / 256;
+    for (let x = 0, i = 0; x < w; x++, i += 2)
+      out[o + x] = (row[i]! + row[i + 4]! + 4 * (row[i + 1]! + row[i + 3]!) + 6 * row[i + 2]!) / 256;
   }
   return { width: w, height: h, luma: out };
 }
@@ -52,7 +54,12 @@ export function pyramidOf(luma: Float32Array, width: number, height: number, lev
 }
 
 /** Encoded luma of a picture, 0..1: R′ 0.2126, G′ 0.7152, B′ 0.0722 (ITU-R BT.709). */
-export function lumaOfCodes(r: ArrayLike<number>, g: ArrayLike<number>, b: ArrayLike<number>, maxCode: number): Float32Array {
+export function lumaOfCodes(
+  r: ArrayLike<number>,
+  g: ArrayLike<number>,
+  b: ArrayLike<number>,
+  maxCode: number,
+): Float32Array {
   const out = new Float32Array(r.length);
   for (let i = 0; i < out.length; i++) out[i] = (0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!) / maxCode;
   return out;

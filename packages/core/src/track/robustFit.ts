@@ -10,7 +10,14 @@ const TRIES = 160;
  * The motion that most of the point pairs agree on (random sample consensus, Fischler & Bolles 1981, with the truncated
  * cost of Torr & Zisserman 2000), then fitted to all that agree. `start` is where each fit sets out from.
  */
-export function robustMotion(model: MotionModel, start: Homography, from: Float64Array, to: Float64Array, use: Uint8Array, seed: number): { motion: Homography; agreeing: Uint8Array; share: number } | undefined {
+export function robustMotion(
+  model: MotionModel,
+  start: Homography,
+  from: Float64Array,
+  to: Float64Array,
+  use: Uint8Array,
+  seed: number,
+): { motion: Homography; agreeing: Uint8Array; share: number } | undefined {
   const candidates: number[] = [];
   for (let i = 0; i < use.length; i++) if (use[i]) candidates.push(i);
   const need = Math.max(Math.ceil(model.size / 2), 1);
@@ -19,7 +26,8 @@ export function robustMotion(model: MotionModel, start: Homography, from: Float6
   const limit = AGREE_PX * AGREE_PX;
   const costOf = (h: Homography) => {
     let cost = 0;
-    for (const i of candidates) cost += Math.min(squaredError(h, from[2 * i]!, from[2 * i + 1]!, to[2 * i]!, to[2 * i + 1]!), limit);
+    for (const i of candidates)
+      cost += Math.min(squaredError(h, from[2 * i]!, from[2 * i + 1]!, to[2 * i]!, to[2 * i + 1]!), limit);
     return cost;
   };
   let best: Homography | undefined;

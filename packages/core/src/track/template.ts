@@ -50,8 +50,14 @@ function samplesAt(pyramid: Pyramid, level: number, box: Box, allowed: (x: numbe
   const [places, squares]: [number[], number[]] = [[], []];
   for (let by = 0; by < GRID; by++)
     for (let bx = 0; bx < GRID; bx++) {
-      const [x0, x1] = [Math.max(Math.ceil((box.x0 + bx * bw) / s - 0.5), 2), Math.min(Math.ceil((box.x0 + (bx + 1) * bw) / s - 0.5), width - 2)];
-      const [y0, y1] = [Math.max(Math.ceil((box.y0 + by * bh) / s - 0.5), 2), Math.min(Math.ceil((box.y0 + (by + 1) * bh) / s - 0.5), height - 2)];
+      const [x0, x1] = [
+        Math.max(Math.ceil((box.x0 + bx * bw) / s - 0.5), 2),
+        Math.min(Math.ceil((box.x0 + (bx + 1) * bw) / s - 0.5), width - 2),
+      ];
+      const [y0, y1] = [
+        Math.max(Math.ceil((box.y0 + by * bh) / s - 0.5), 2),
+        Math.min(Math.ceil((box.y0 + (by + 1) * bh) / s - 0.5), height - 2),
+      ];
       places.length = squares.length = 0;
       // large blocks are looked at in steps: several times as many places as are kept
       const stride = Math.max(Math.floor(Math.sqrt(((x1 - x0) * (y1 - y0)) / (most * 5))), 1);
@@ -81,7 +87,16 @@ function samplesAt(pyramid: Pyramid, level: number, box: Box, allowed: (x: numbe
       for (let k = before; k < kept.length; k++) block.push(by * GRID + bx);
     }
   const count = kept.length;
-  const out: Samples = { level, count, x: new Float64Array(count), y: new Float64Array(count), luma: new Float32Array(count), gx: new Float32Array(count), gy: new Float32Array(count), block: Uint8Array.from(block) };
+  const out: Samples = {
+    level,
+    count,
+    x: new Float64Array(count),
+    y: new Float64Array(count),
+    luma: new Float32Array(count),
+    gx: new Float32Array(count),
+    gy: new Float32Array(count),
+    block: Uint8Array.from(block),
+  };
   for (let k = 0; k < count; k++) {
     const i = kept[k]!;
     out.x[k] = ((i % width) + 0.5) * s;
@@ -117,7 +132,12 @@ export function templateOf(pyramid: Pyramid, box: Box, allowed: (x: number, y: n
   const fine = samplesAt(pyramid, 0, box, allowed);
   const coarse = samplesAt(pyramid, Math.min(1, pyramid.length - 1), box, allowed);
   const n = GRID * GRID;
-  const [sum, square, count, steep] = [new Float64Array(n), new Float64Array(n), new Float64Array(n), new Float64Array(n)];
+  const [sum, square, count, steep] = [
+    new Float64Array(n),
+    new Float64Array(n),
+    new Float64Array(n),
+    new Float64Array(n),
+  ];
   for (let i = 0; i < fine.count; i++) {
     const b = fine.block[i]!;
     sum[b] = sum[b]! + fine.luma[i]!;
@@ -125,13 +145,18 @@ export function templateOf(pyramid: Pyramid, box: Box, allowed: (x: number, y: n
     steep[b] = steep[b]! + fine.gx[i]! ** 2 + fine.gy[i]! ** 2;
     count[b] = count[b]! + 1;
   }
-  const variance = Float64Array.from(sum, (s, b) => (count[b]! > 0 ? Math.max(square[b]! / count[b]! - (s / count[b]!) ** 2, 0) : 0));
+  const variance = Float64Array.from(sum, (s, b) =>
+    count[b]! > 0 ? Math.max(square[b]! / count[b]! - (s / count[b]!) ** 2, 0) : 0,
+  );
   const noise = Math.max(noiseOf(pyramid[0]!, box), 0.4 / 255);
   // what noise alone adds to the squared gradient: (R₀ − R₂)/2 of the blurred noise's variance along each axis
   const noiseSteep = (5 / 6) * noise ** 2;
-  const isTextured = (b: number) => count[b]! >= 12 && variance[b]! > 2 * noise ** 2 && steep[b]! / count[b]! > 2 * noiseSteep;
+  const isTextured = (b: number) =>
+    count[b]! >= 12 && variance[b]! > 2 * noise ** 2 && steep[b]! / count[b]! > 2 * noiseSteep;
   // texture counts by its square root, so that one strong edge does not outweigh the rest of the region
-  const weight = Float64Array.from(steep, (s, b) => (isTextured(b) ? Math.sqrt(s / count[b]! - noiseSteep) * Math.min(count[b]! / PER_BLOCK[0], 1) : 0));
+  const weight = Float64Array.from(steep, (s, b) =>
+    isTextured(b) ? Math.sqrt(s / count[b]! - noiseSteep) * Math.min(count[b]! / PER_BLOCK[0], 1) : 0,
+  );
   const total = weight.reduce((a, b) => a + b, 0) || 1;
   let [own, all] = [0, 0];
   for (let b = 0; b < n; b++)

@@ -1,5 +1,15 @@
 import { flexBetween, type Flex } from './flex.ts';
-import { after, homographyOfQuads, inverted, jacobianAt, project, projectQuad, STILL, type Homography, type Quad } from './homography.ts';
+import {
+  after,
+  homographyOfQuads,
+  inverted,
+  jacobianAt,
+  project,
+  projectQuad,
+  STILL,
+  type Homography,
+  type Quad,
+} from './homography.ts';
 import type { Freedom } from './motionModel.ts';
 
 /** What is known of a track on one frame. */
@@ -20,7 +30,10 @@ export interface TrackMotion {
 export type MotionState = 'tracked' | 'manual' | 'between' | 'held';
 
 /** Which frames around one are known: the last at or before it, the first at or after it. */
-function neighbours({ known, referenceFrame }: TrackMotion, frame: number): { before: number | undefined; after: number | undefined } {
+function neighbours(
+  { known, referenceFrame }: TrackMotion,
+  frame: number,
+): { before: number | undefined; after: number | undefined } {
   let [before, next]: [number | undefined, number | undefined] = [undefined, undefined];
   for (const f of [...known.keys(), referenceFrame]) {
     if (f <= frame && (before === undefined || f > before)) before = f;
@@ -28,7 +41,8 @@ function neighbours({ known, referenceFrame }: TrackMotion, frame: number): { be
   }
   return { before, after: next };
 }
-const quadAt = (track: TrackMotion, frame: number): Quad => projectQuad(track.known.get(frame)?.motion ?? STILL, track.quad);
+const quadAt = (track: TrackMotion, frame: number): Quad =>
+  projectQuad(track.known.get(frame)?.motion ?? STILL, track.quad);
 /** Over so many known frames a velocity is taken: fewer, and the tracker's error in the last of them would bend the way through the gap. */
 const VELOCITY_FRAMES = 4;
 const isKnown = (track: TrackMotion, frame: number) => frame === track.referenceFrame || track.known.has(frame);
@@ -52,14 +66,22 @@ export function bendAt({ known, referenceFrame }: TrackMotion, frame: number): F
  * The motion from the reference frame to a frame. Between known frames the region's corners go on a cubic that takes up
  * their velocity on either side (where the frames next to the gap are known); beyond the ends they stay.
  */
-export function motionAt(track: TrackMotion, frame: number): { motion: Homography; state: MotionState; confidence: number } {
+export function motionAt(
+  track: TrackMotion,
+  frame: number,
+): { motion: Homography; state: MotionState; confidence: number } {
   const known = track.known.get(frame);
-  if (known) return { motion: known.motion, state: known.by === 'hand' ? 'manual' : 'tracked', confidence: known.confidence };
+  if (known)
+    return { motion: known.motion, state: known.by === 'hand' ? 'manual' : 'tracked', confidence: known.confidence };
   if (frame === track.referenceFrame) return { motion: STILL, state: 'tracked', confidence: 1 };
   const { before, after: next } = neighbours(track, frame);
   if (before === undefined || next === undefined) {
     const only = before ?? next;
-    return { motion: only === undefined ? STILL : (track.known.get(only)?.motion ?? STILL), state: 'held', confidence: 0 };
+    return {
+      motion: only === undefined ? STILL : (track.known.get(only)?.motion ?? STILL),
+      state: 'held',
+      confidence: 0,
+    };
   }
   const span = next - before;
   const t = (frame - before) / span;
@@ -71,7 +93,15 @@ export function motionAt(track: TrackMotion, frame: number): { motion: Homograph
     return (quadAt(track, at)[corner]![axis] - quadAt(track, at + way * frames)[corner]![axis]) / (-way * frames);
   };
   const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
-  const quad = p.map((_, c) => ([0, 1] as const).map((axis) => h00 * p[c]![axis] + h10 * span * velocity(before, -1, c, axis) + h01 * q[c]![axis] + h11 * span * velocity(next, 1, c, axis))) as unknown as Quad;
+  const quad = p.map((_, c) =>
+    ([0, 1] as const).map(
+      (axis) =>
+        h00 * p[c]![axis] +
+        h10 * span * velocity(before, -1, c, axis) +
+        h01 * q[c]![axis] +
+        h11 * span * velocity(next, 1, c, axis),
+    ),
+  ) as unknown as Quad;
   return { motion: homographyOfQuads(track.quad, quad) ?? STILL, state: 'between', confidence: 0 };
 }
 
@@ -85,7 +115,17 @@ export function partOfMotion(motion: Homography, quad: Quad, parts: Freedom): Ho
   const [cx, cy] = [(quad[0][0] + quad[2][0]) / 2, (quad[0][1] + quad[2][1]) / 2];
   const [a, b, c, d] = jacobianAt(motion, cx, cy);
   const [u, v] = project(motion, cx, cy);
-  const affineAbout = (m: readonly [number, number, number, number], dx: number, dy: number): Homography => [m[0], m[1], cx + dx - m[0] * cx - m[1] * cy, m[2], m[3], cy + dy - m[2] * cx - m[3] * cy, 0, 0, 1];
+  const affineAbout = (m: readonly [number, number, number, number], dx: number, dy: number): Homography => [
+    m[0],
+    m[1],
+    cx + dx - m[0] * cx - m[1] * cy,
+    m[2],
+    m[3],
+    cy + dy - m[2] * cx - m[3] * cy,
+    0,
+    0,
+    1,
+  ];
   const angle = Math.atan2(c - b, a + d);
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
   // J = R·S with S symmetric; S = s·U with det U = 1
@@ -94,7 +134,14 @@ export function partOfMotion(motion: Homography, quad: Quad, parts: Freedom): Ho
   const U = S.map((x) => x / size) as [number, number, number, number];
   const k = scale ? size : 1;
   const kept = (shear ? U : [1, 0, 0, 1]).map((x) => x * k) as [number, number, number, number];
-  const turned: [number, number, number, number] = turn ? [cos * kept[0] - sin * kept[2], cos * kept[1] - sin * kept[3], sin * kept[0] + cos * kept[2], sin * kept[1] + cos * kept[3]] : kept;
+  const turned: [number, number, number, number] = turn
+    ? [
+        cos * kept[0] - sin * kept[2],
+        cos * kept[1] - sin * kept[3],
+        sin * kept[0] + cos * kept[2],
+        sin * kept[1] + cos * kept[3],
+      ]
+    : kept;
   const part = affineAbout(turned, move ? u - cx : 0, move ? v - cy : 0);
   return perspective ? after(part, after(inverted(affineAbout([a, b, c, d], u - cx, v - cy)), motion)) : part;
 }

@@ -2,7 +2,11 @@ import { Layer, Recipe, Sighting, type Animated, type Edit, type Entity } from '
 import { numbersAt } from '@mellow/core';
 import { Refused } from './problem.ts';
 
-type Checked = { safeParse: (value: unknown) => { success: true } | { success: false; error: { issues: { path: PropertyKey[]; message: string }[] } } };
+type Checked = {
+  safeParse: (
+    value: unknown,
+  ) => { success: true } | { success: false; error: { issues: { path: PropertyKey[]; message: string }[] } };
+};
 
 /** Puts the numbers of every keyframe's frame into the object: each result must be as valid as the object itself. `path`: where the keyframes are. */
 function assertOn(schema: Checked, object: object, animated: Animated | undefined, path: string): void {
@@ -12,7 +16,9 @@ function assertOn(schema: Checked, object: object, animated: Animated | undefine
     if (found.success) continue;
     const { path: where, message } = found.error.issues[0]!;
     const name = where.join('.');
-    throw new Refused('invalid-input', `The keyframe of ${name} on frame ${frame} is out of range: ${message}.`, [{ path: `${path}.${name}`, message: `frame ${frame}: ${message}` }]);
+    throw new Refused('invalid-input', `The keyframe of ${name} on frame ${frame} is out of range: ${message}.`, [
+      { path: `${path}.${name}`, message: `frame ${frame}: ${message}` },
+    ]);
   }
 }
 
@@ -33,6 +39,8 @@ export function assertAnimatedInRange(edits: readonly Edit[]): void {
       assertOn(Sighting, value, value.animated, `${path}.animated`);
       assertLayers(value.layers, `${path}.layers`);
     }
-    if (edit.kind === 'recipe' && edit.value) for (const [shotId, animated] of Object.entries((edit.value as Entity<'recipe'>).animated)) assertOn(Recipe, edit.value, animated, `${path}.animated.${shotId}`);
+    if (edit.kind === 'recipe' && edit.value)
+      for (const [shotId, animated] of Object.entries((edit.value as Entity<'recipe'>).animated))
+        assertOn(Recipe, edit.value, animated, `${path}.animated.${shotId}`);
   });
 }

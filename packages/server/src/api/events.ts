@@ -37,12 +37,18 @@ export class EventHub {
   }
 
   #send({ projectId, event, data }: Message): void {
-    for (const response of this.#listeners.get(projectId) ?? []) response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+    for (const response of this.#listeners.get(projectId) ?? [])
+      response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   }
 
   /** Keeps the response open and writes the project's events to it. */
   subscribe(projectId: string, response: Response): void {
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    });
     response.write('retry: 1000\n\n');
     const set = this.#listeners.get(projectId) ?? new Set();
     this.#listeners.set(projectId, set.add(response));

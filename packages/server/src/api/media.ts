@@ -4,7 +4,17 @@ import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Request, Router } from 'express';
 import multer from 'multer';
-import { FrameSize, ROUTES, type ChangeId, type ImportAnswer, type JobId, type MediaId, type ProjectId, type Shot, type ShotId } from '@mellow/contract';
+import {
+  FrameSize,
+  ROUTES,
+  type ChangeId,
+  type ImportAnswer,
+  type JobId,
+  type MediaId,
+  type ProjectId,
+  type Shot,
+  type ShotId,
+} from '@mellow/contract';
 import type { AppServices } from '../app.ts';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots } from '../db/entities.ts';
@@ -26,7 +36,12 @@ const MAX_FILE_BYTES = 200 * 2 ** 30;
 const MAX_FILES = 20_000;
 
 /** Makes a shot of each media, at the end of the reel, as one undoable change; queues the proxies that are missing. */
-export async function addShots({ pool, store }: Pick<AppServices, 'pool' | 'store'>, projectId: string, imported: readonly StoredMedia[], who: string): Promise<ImportAnswer> {
+export async function addShots(
+  { pool, store }: Pick<AppServices, 'pool' | 'store'>,
+  projectId: string,
+  imported: readonly StoredMedia[],
+  who: string,
+): Promise<ImportAnswer> {
   const shotIds = imported.map(() => randomUUID() as ShotId);
   await inTransaction(pool, async (db) => {
     const taken = (await shots.listByProject(db, projectId)).map((s) => s.value.position);
@@ -38,7 +53,15 @@ export async function addShots({ pool, store }: Pick<AppServices, 'pool' | 'stor
         id: randomUUID() as ChangeId,
         label: imported.length === 1 ? `Import ${imported[0]!.media.name}` : `Import ${imported.length} shots`,
         edits: imported.map(({ media }, i) => {
-          const value: Shot = { id: shotIds[i]!, projectId: projectId as ProjectId, mediaId: media.id, name: shotName(media.name), position: next + i, encoding: media.proposedEncoding, balance: null };
+          const value: Shot = {
+            id: shotIds[i]!,
+            projectId: projectId as ProjectId,
+            mediaId: media.id,
+            name: shotName(media.name),
+            position: next + i,
+            encoding: media.proposedEncoding,
+            balance: null,
+          };
           return { kind: 'shot' as const, id: value.id, revision: null, value };
         }),
       },
@@ -50,35 +73,73 @@ export async function addShots({ pool, store }: Pick<AppServices, 'pool' | 'stor
   return { mediaIds: imported.map((m) => m.media.id), shotIds };
 }
 
-async function ensureProxies(db: Parameters<typeof queueJob>[0], { store }: Pick<AppServices, 'store'>, projectId: string, stored: StoredMedia): Promise<void> {
+async function ensureProxies(
+  db: Parameters<typeof queueJob>[0],
+  { store }: Pick<AppServices, 'store'>,
+  projectId: string,
+  stored: StoredMedia,
+): Promise<void> {
   const latest = await latestJobOf(db, 'proxy', stored.media.id);
   if (latest && ['queued', 'running'].includes(latest.state)) return;
   if (latest?.state === 'done' && (await hasProxies(store, stored))) return;
   if (latest) return requeueJob(db, latest.id);
-  await queueJob(db, { id: randomUUID() as JobId, projectId, kind: 'proxy', subject: stored.media.id, title: `Proxies of ${stored.media.name}`, total: stored.media.frames, payload: { mediaId: stored.media.id } });
+  await queueJob(db, {
+    id: randomUUID() as JobId,
+    projectId,
+    kind: 'proxy',
+    subject: stored.media.id,
+    title: `Proxies of ${stored.media.name}`,
+    total: stored.media.frames,
+    payload: { mediaId: stored.media.id },
+  });
 }
 
 /** A shot's first name: the file's, without extension and frame numbers. */
-const shotName = (file: string): string => file.replace(/[._-]?\[\d+-\d+\]/, '').replace(/\.[^.]+$/, '').slice(0, 120) || 'shot';
+const shotName = (file: string): string =>
+  file
+    .replace(/[._-]?\[\d+-\d+\]/, '')
+    .replace(/\.[^.]+$/, '')
+    .slice(0, 120) || 'shot';
 
 export function mediaRoutes(router: Router, services: AppServices): void {
   const { pool, store } = services;
-  const upload = multer({ storage: multer.diskStorage({ destination: store.staging, filename: (_q, _f, done) => done(null, `${randomUUID()}.upload`) }), limits: { fileSize: MAX_FILE_BYTES, files: MAX_FILES } });
+  const upload = multer({
+    storage: multer.diskStorage({
+      destination: store.staging,
+      filename: (_q, _f, done) => done(null, `${randomUUID()}.upload`),
+    }),
+    limits: { fileSize: MAX_FILE_BYTES, files: MAX_FILES },
+  });
 
   /** Files of a multipart request, under the names the user knows; always removed from staging afterwards. */
-  const withUpload = async <T>(request: Request, use: (incoming: IncomingFile[], fps: number | undefined) => Promise<T>): Promise<T> => {
+  const withUpload = async <T>(
+    request: Request,
+    use: (incoming: IncomingFile[], fps: number | undefined) => Promise<T>,
+  ): Promise<T> => {
     const files = (request.files ?? []) as Express.Multer.File[];
     try {
-      if (files.length === 0) throw new Refused('invalid-input', 'No file was sent in the field “files”.', [{ path: 'files', message: 'required' }]);
+      if (files.length === 0)
+        throw new Refused('invalid-input', 'No file was sent in the field “files”.', [
+          { path: 'files', message: 'required' },
+        ]);
       const fps = (request.body as { fps?: string }).fps;
-      const { fps: rate } = parseInput(ROUTES.importFromFolder.body.pick({ fps: true }), { fps: fps ? Number(fps) : undefined });
+      const { fps: rate } = parseInput(ROUTES.importFromFolder.body.pick({ fps: true }), {
+        fps: fps ? Number(fps) : undefined,
+      });
       // browsers send UTF-8 names, which busboy reads as Latin-1
-      return await use(files.map((f) => ({ path: f.path, name: Buffer.from(f.originalname, 'latin1').toString('utf8') })), rate);
+      return await use(
+        files.map((f) => ({ path: f.path, name: Buffer.from(f.originalname, 'latin1').toString('utf8') })),
+        rate,
+      );
     } finally {
       await Promise.all(files.map((f) => rm(f.path, { force: true })));
     }
   };
-  const importInto = async (projectId: string, incoming: IncomingFile[], options: { fps?: number; keep: boolean }): Promise<ImportAnswer> => addShots(services, projectId, await importFiles(pool, store, incoming, options), 'local');
+  const importInto = async (
+    projectId: string,
+    incoming: IncomingFile[],
+    options: { fps?: number; keep: boolean },
+  ): Promise<ImportAnswer> => addShots(services, projectId, await importFiles(pool, store, incoming, options), 'local');
 
   register(
     router,
@@ -122,7 +183,9 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     return importInto(projectId, [...incoming.values()], { keep: true, ...(body.fps && { fps: body.fps }) });
   });
 
-  register(router, 'listFolder', ({ request }) => listFolder(store, parseInput(ROUTES.listFolder.query, request.query).path));
+  register(router, 'listFolder', ({ request }) =>
+    listFolder(store, parseInput(ROUTES.listFolder.query, request.query).path),
+  );
 
   register(router, 'frame', async ({ params, response }) => {
     const mediaId = assertId('media', params.mediaId) as MediaId;
@@ -132,11 +195,16 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     const path = framePath(store, mediaId, size.data, Number(number[1]));
     if (!existsSync(path)) {
       const stored = await findMedia(pool, mediaId);
-      if (!stored || Number(number[1]) >= stored.media.frames) throw new NotFound('frame', `${number[1]} of media ${mediaId}`);
+      if (!stored || Number(number[1]) >= stored.media.frames)
+        throw new NotFound('frame', `${number[1]} of media ${mediaId}`);
       throw new Refused('conflict', 'The proxies of this shot are not made yet.');
     }
     await new Promise<void>((resolve, reject) =>
-      response.sendFile(path, { immutable: true, maxAge: '365d', dotfiles: 'allow', headers: { 'Content-Type': 'image/png' } }, (error) => (error && !response.headersSent ? reject(error) : resolve())),
+      response.sendFile(
+        path,
+        { immutable: true, maxAge: '365d', dotfiles: 'allow', headers: { 'Content-Type': 'image/png' } },
+        (error) => (error && !response.headersSent ? reject(error) : resolve()),
+      ),
     );
   });
 }

@@ -43,17 +43,35 @@ export class NotFound extends Refused {
 }
 export class StaleRevision extends Refused {
   constructor(kind: string, id: string, current: Stored<unknown> | undefined) {
-    super('stale-revision', `The ${kind} ${id} has changed since it was read${current ? `: it is at revision ${current.revision}` : ': it does not exist'}.`, [], current ?? null);
+    super(
+      'stale-revision',
+      `The ${kind} ${id} has changed since it was read${current ? `: it is at revision ${current.revision}` : ': it does not exist'}.`,
+      [],
+      current ?? null,
+    );
   }
 }
 
 /** Database errors a client can do something about, by SQLSTATE class (PostgreSQL manual, appendix A). */
 function fromDatabase(error: { code?: string; message: string; detail?: string }): Refused | undefined {
   if (!error.code) return undefined;
-  if (['ECONNREFUSED', 'ECONNRESET', 'ENOENT', '57P01', '57P03', '08006', '08001'].includes(error.code) && !('path' in error)) return new Refused('unavailable', 'The database is not reachable. Nothing was changed; try again shortly.');
-  if (error.code === '23505') return new Refused('conflict', `There is one of these already, made by somebody else or in another window: ${(error.detail ?? error.message).replace(/\.$/, "")}. Look again and repeat what you did.`);
-  if (error.code === '23503') return new Refused('invalid-input', `This refers to something that does not exist: ${error.detail ?? error.message}.`);
-  if (error.code === '53100' || error.code === 'ENOSPC') return new Refused('storage-full', 'The disk is full. Nothing was changed; free some space and try again.');
+  if (
+    ['ECONNREFUSED', 'ECONNRESET', 'ENOENT', '57P01', '57P03', '08006', '08001'].includes(error.code) &&
+    !('path' in error)
+  )
+    return new Refused('unavailable', 'The database is not reachable. Nothing was changed; try again shortly.');
+  if (error.code === '23505')
+    return new Refused(
+      'conflict',
+      `There is one of these already, made by somebody else or in another window: ${(error.detail ?? error.message).replace(/\.$/, '')}. Look again and repeat what you did.`,
+    );
+  if (error.code === '23503')
+    return new Refused(
+      'invalid-input',
+      `This refers to something that does not exist: ${error.detail ?? error.message}.`,
+    );
+  if (error.code === '53100' || error.code === 'ENOSPC')
+    return new Refused('storage-full', 'The disk is full. Nothing was changed; free some space and try again.');
   return undefined;
 }
 

@@ -44,7 +44,8 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
     assertAnimatedInRange(body.edits);
     const answer = await applyChange(pool, projectId, { ...body, id: body.id as ChangeId }, WHO);
     await scheduleStaleMeasurements(pool, projectId);
-    for (const { kind, value } of body.edits) if (kind === 'track' && value) void readyToTrack(value as Entity<'track'>).catch(() => undefined);
+    for (const { kind, value } of body.edits)
+      if (kind === 'track' && value) void readyToTrack(value as Entity<'track'>).catch(() => undefined);
     return answer;
   });
   for (const direction of ['undo', 'redo'] as const)

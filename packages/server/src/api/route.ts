@@ -7,11 +7,18 @@ import { Refused } from './problem.ts';
 export function parseInput<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
   const result = schema.safeParse(input);
   if (result.success) return result.data;
-  const errors = result.error.issues.slice(0, 50).map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
+  const errors = result.error.issues
+    .slice(0, 50)
+    .map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
   throw new Refused('invalid-input', errors.map((e) => `${e.path || 'body'}: ${e.message}`).join('; '), errors);
 }
 
-type Handler<N extends RouteName> = (input: { body: BodyOf<N>; params: Record<string, string>; request: Request; response: Response }) => Promise<AnswerOf<N> | void>;
+type Handler<N extends RouteName> = (input: {
+  body: BodyOf<N>;
+  params: Record<string, string>;
+  request: Request;
+  response: Response;
+}) => Promise<AnswerOf<N> | void>;
 
 /** Express path of a contract path: `/api/projects/{projectId}` → `/api/projects/:projectId`. */
 export const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');
@@ -20,7 +27,12 @@ export const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/
  * Registers a contract route: its body is parsed before the handler sees it, its answer sent as JSON with the route's
  * status. A route without an answer schema writes to the response itself.
  */
-export function register<N extends RouteName>(router: Router, name: N, handler: Handler<N>, ...before: RequestHandler[]): void {
+export function register<N extends RouteName>(
+  router: Router,
+  name: N,
+  handler: Handler<N>,
+  ...before: RequestHandler[]
+): void {
   const route: Route = ROUTES[name];
   router[route.method](expressPath(route.path), ...before, async (request, response) => {
     const body = (route.body ? parseInput(route.body, request.body) : undefined) as BodyOf<N>;

@@ -19,7 +19,10 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
     const projectId = assertId('project', params.projectId);
     await assertProject(pool, projectId);
     const all = await tracks.listByProject(pool, projectId);
-    return listRuns(pool, all.flatMap((t) => t.value.runs.map((r) => r.id)));
+    return listRuns(
+      pool,
+      all.flatMap((t) => t.value.runs.map((r) => r.id)),
+    );
   });
   register(router, 'track', async ({ params, body }) => {
     const projectId = assertId('project', params.projectId);
@@ -29,17 +32,48 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
       const shot = (await shots.find(db, current.value.shotId))!.value;
       const { media } = (await findMedia(db, shot.mediaId))!;
       for (const [i, { from, to }] of body.spans.entries()) {
-        if (Math.max(from, to) >= media.frames) throw new Refused('invalid-input', `Frame ${Math.max(from, to)} is past the shot's last, ${media.frames - 1}.`, [{ path: `spans.${i}`, message: `frames run from 0 to ${media.frames - 1}` }]);
-        if (from === to) throw new Refused('invalid-input', `From frame ${from} to itself there is nothing to track.`, [{ path: `spans.${i}`, message: 'from and to are the same frame' }]);
+        if (Math.max(from, to) >= media.frames)
+          throw new Refused(
+            'invalid-input',
+            `Frame ${Math.max(from, to)} is past the shot's last, ${media.frames - 1}.`,
+            [{ path: `spans.${i}`, message: `frames run from 0 to ${media.frames - 1}` }],
+          );
+        if (from === to)
+          throw new Refused('invalid-input', `From frame ${from} to itself there is nothing to track.`, [
+            { path: `spans.${i}`, message: 'from and to are the same frame' },
+          ]);
       }
-      const runs = body.spans.map(({ from, to }) => ({ id: randomUUID() as RunId, from, to, first: Math.min(from, to), last: Math.max(from, to) }));
+      const runs = body.spans.map(({ from, to }) => ({
+        id: randomUUID() as RunId,
+        from,
+        to,
+        first: Math.min(from, to),
+        last: Math.max(from, to),
+      }));
       for (const run of runs) await insertRun(db, run.id, projectId);
       const track = { ...current.value, runs: [...current.value.runs, ...runs] };
       const spans = body.spans.map(({ from, to }) => `${from} → ${to}`).join(', ');
-      const change = await applyChangeWithin(db, projectId, { id: randomUUID() as ChangeId, label: `Track ${track.name}: ${spans}`, edits: [{ kind: 'track', id: track.id, revision: current.revision, value: track }] }, 'local');
+      const change = await applyChangeWithin(
+        db,
+        projectId,
+        {
+          id: randomUUID() as ChangeId,
+          label: `Track ${track.name}: ${spans}`,
+          edits: [{ kind: 'track', id: track.id, revision: current.revision, value: track }],
+        },
+        'local',
+      );
       const jobId = randomUUID() as JobId;
       const total = body.spans.reduce((n, { from, to }) => n + Math.abs(to - from), 0);
-      await queueJob(db, { id: jobId, projectId, kind: 'track', subject: track.id, title: `Track ${track.name} in ${shot.name}: ${spans}`, total, payload: { track, mediaId: shot.mediaId, encoding: shot.encoding, runIds: runs.map((r) => r.id) } });
+      await queueJob(db, {
+        id: jobId,
+        projectId,
+        kind: 'track',
+        subject: track.id,
+        title: `Track ${track.name} in ${shot.name}: ${spans}`,
+        total,
+        payload: { track, mediaId: shot.mediaId, encoding: shot.encoding, runIds: runs.map((r) => r.id) },
+      });
       const { payload: _p, cancelRequested: _c, subject: _s, ...job } = (await findJob(db, jobId))!;
       return { change, job };
     });

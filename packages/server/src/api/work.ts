@@ -36,7 +36,8 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
   });
   register(router, 'retryJob', async ({ params }) => {
     const job = await jobOf(params.jobId);
-    if (job.state !== 'failed' && job.state !== 'cancelled') throw new Refused('conflict', 'Only a failed or cancelled job can be started again.');
+    if (job.state !== 'failed' && job.state !== 'cancelled')
+      throw new Refused('conflict', 'Only a failed or cancelled job can be started again.');
     await inTransaction(pool, (db) => requeueJob(db, job.id));
     return jobOf(job.id);
   });
@@ -50,7 +51,10 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     const document = await projectDocument(pool, projectId);
     const colourway = document.colourways.find((c) => c.value.id === body.colourwayId)?.value;
     if (!colourway) throw new NotFound('colourway', body.colourwayId);
-    const runs = await listRuns(pool, document.tracks.flatMap((t) => t.value.runs.map((r) => r.id)));
+    const runs = await listRuns(
+      pool,
+      document.tracks.flatMap((t) => t.value.runs.map((r) => r.id)),
+    );
     const ids: string[] = [];
     await inTransaction(pool, async (db) => {
       for (const shotId of body.shotIds) {
@@ -66,9 +70,28 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
           subject: id,
           title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[body.preset].label}`,
           total: media.frames,
-          payload: { deliveryId: id, mediaId: media.id, encoding: shot.encoding, balance: balanceOf(shot), preset: body.preset, fileName, sightings: rendersOfShot(document, shot.id, colourway.id).renders, tracks: document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id), runs },
+          payload: {
+            deliveryId: id,
+            mediaId: media.id,
+            encoding: shot.encoding,
+            balance: balanceOf(shot),
+            preset: body.preset,
+            fileName,
+            sightings: rendersOfShot(document, shot.id, colourway.id).renders,
+            tracks: document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id),
+            runs,
+          },
         });
-        await insertDelivery(db, { id, projectId, shotId, shotName: shot.name, colourwayName: colourway.name, preset: body.preset, jobId, fileName });
+        await insertDelivery(db, {
+          id,
+          projectId,
+          shotId,
+          shotName: shot.name,
+          colourwayName: colourway.name,
+          preset: body.preset,
+          jobId,
+          fileName,
+        });
         ids.push(id);
       }
     });
@@ -91,6 +114,10 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
       await zip.finalize();
       return;
     }
-    await new Promise<void>((resolve, reject) => response.download(join(folder, delivery.fileName), delivery.fileName, { dotfiles: 'allow' }, (error) => (error && !response.headersSent ? reject(error) : resolve())));
+    await new Promise<void>((resolve, reject) =>
+      response.download(join(folder, delivery.fileName), delivery.fileName, { dotfiles: 'allow' }, (error) =>
+        error && !response.headersSent ? reject(error) : resolve(),
+      ),
+    );
   });
 }

@@ -33,7 +33,10 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
     const value = schema.parse(logged);
     return entries.map(([property, { json }]) => (json ? JSON.stringify(value[property]) : value[property]));
   };
-  const toStored = ({ revision, ...row }: Record<string, unknown>): Stored<T> => ({ value: schema.parse(row), revision: revision as number });
+  const toStored = ({ revision, ...row }: Record<string, unknown>): Stored<T> => ({
+    value: schema.parse(row),
+    revision: revision as number,
+  });
   const project = table === 'project' ? 'id' : 'project_id';
   return {
     async find(db, id) {
@@ -41,17 +44,26 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
       return rows[0] && toStored(rows[0]);
     },
     async listByProject(db, projectId) {
-      const { rows } = await db.query(`select ${list}, revision from ${table} where ${project} = $1 order by ${order}`, [projectId]);
+      const { rows } = await db.query(
+        `select ${list}, revision from ${table} where ${project} = $1 order by ${order}`,
+        [projectId],
+      );
       return rows.map(toStored);
     },
     async insert(db, value, revision) {
       const names = entries.map(([, { column }]) => column).join(', ');
       const places = entries.map((_, i) => `$${i + 1}`).join(', ');
-      await db.query(`insert into ${table} (${names}, revision) values (${places}, $${entries.length + 1})`, [...values(value), revision]);
+      await db.query(`insert into ${table} (${names}, revision) values (${places}, $${entries.length + 1})`, [
+        ...values(value),
+        revision,
+      ]);
     },
     async update(db, value) {
       const sets = entries.map(([, { column }], i) => `${column} = $${i + 2}`).join(', ');
-      await db.query(`update ${table} set ${sets}, revision = revision + 1 where id = $1`, [value.id, ...values(value)]);
+      await db.query(`update ${table} set ${sets}, revision = revision + 1 where id = $1`, [
+        value.id,
+        ...values(value),
+      ]);
     },
     async remove(db, id) {
       await db.query(`delete from ${table} where id = $1`, [id]);

@@ -10,12 +10,16 @@ afterAll(() => h.close());
 
 async function newProject() {
   const { id } = await h.call('createProject', {}, { name: 'Slow Morning' });
-  const change = (label: string, edits: Edit[], changeId = randomUUID()) => h.call('change', { projectId: id }, { id: changeId as ChangeId, label, edits });
+  const change = (label: string, edits: Edit[], changeId = randomUUID()) =>
+    h.call('change', { projectId: id }, { id: changeId as ChangeId, label, edits });
   const document = () => h.call('getProject', { projectId: id });
   return { id: id as ProjectId, change, document };
 }
 const pieceEdit = (projectId: ProjectId, id: string, name: string, revision: number | null): Edit => ({
-  kind: 'piece', id, revision, value: { id: id as PieceId, projectId, name, kind: 'product', position: 0 },
+  kind: 'piece',
+  id,
+  revision,
+  value: { id: id as PieceId, projectId, name, kind: 'product', position: 0 },
 });
 
 describe('migrations', () => {
@@ -25,16 +29,29 @@ describe('migrations', () => {
     expect(await migrate(h.pool)).toEqual([]);
   });
   it('give every entity table a revision, and jobs no worker columns (000001, 000002)', async () => {
-    const { rows } = await h.pool.query<{ t: string; c: string }>("select table_name as t, column_name as c from information_schema.columns where table_schema = 'public'");
+    const { rows } = await h.pool.query<{ t: string; c: string }>(
+      "select table_name as t, column_name as c from information_schema.columns where table_schema = 'public'",
+    );
     const has = (t: string, c: string) => rows.some((r) => r.t === t && r.c === c);
-    for (const table of ['project', 'shot', 'piece', 'colourway', 'requirement', 'recipe', 'sighting']) expect(has(table, 'revision')).toBe(true);
+    for (const table of ['project', 'shot', 'piece', 'colourway', 'requirement', 'recipe', 'sighting'])
+      expect(has(table, 'revision')).toBe(true);
     expect(has('worker_heartbeat', 'at')).toBe(true);
     expect(has('job', 'worker_id')).toBe(false);
   });
   it('give balances and plates (000003), tracks with their frames, and keyframes to what was there before (000004)', async () => {
-    const { rows } = await h.pool.query<{ t: string; c: string; fallback: string | null }>("select table_name as t, column_name as c, column_default as fallback from information_schema.columns where table_schema = 'public'");
+    const { rows } = await h.pool.query<{ t: string; c: string; fallback: string | null }>(
+      "select table_name as t, column_name as c, column_default as fallback from information_schema.columns where table_schema = 'public'",
+    );
     const column = (t: string, c: string) => rows.find((r) => r.t === t && r.c === c);
-    for (const [t, c] of [['shot', 'balance'], ['sighting', 'spill'], ['plate', 'media_id'], ['track', 'runs'], ['track_run', 'stopped_reason'], ['track_frame', 'motion']] as const) expect(column(t, c)).toBeDefined();
+    for (const [t, c] of [
+      ['shot', 'balance'],
+      ['sighting', 'spill'],
+      ['plate', 'media_id'],
+      ['track', 'runs'],
+      ['track_run', 'stopped_reason'],
+      ['track_frame', 'motion'],
+    ] as const)
+      expect(column(t, c)).toBeDefined();
     for (const table of ['recipe', 'sighting']) expect(column(table, 'animated')?.fallback).toContain('{}');
   });
 });
@@ -44,7 +61,10 @@ describe('changes', () => {
     const p = await newProject();
     const id = randomUUID();
     expect((await p.change('Add piece Lark', [pieceEdit(p.id, id, 'Lark', null)])).revisions).toEqual({ [id]: 1 });
-    expect((await p.change('Rename', [pieceEdit(p.id, id, 'Lark suitcase', 1)])).history).toEqual({ undo: 'Rename', redo: null });
+    expect((await p.change('Rename', [pieceEdit(p.id, id, 'Lark suitcase', 1)])).history).toEqual({
+      undo: 'Rename',
+      redo: null,
+    });
     expect((await h.call('undo', { projectId: p.id })).history).toEqual({ undo: 'Add piece Lark', redo: 'Rename' });
     expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark']);
     await h.call('undo', { projectId: p.id });
@@ -54,16 +74,35 @@ describe('changes', () => {
     expect(last.history).toEqual({ undo: 'Rename', redo: null });
     expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark suitcase']);
     expect((await h.problem('redo', { projectId: p.id })).code).toBe('conflict');
-    expect((await h.call('listChanges', { projectId: p.id })).map((c) => [c.label, c.state])).toEqual([['Rename', 'done'], ['Add piece Lark', 'done']]);
+    expect((await h.call('listChanges', { projectId: p.id })).map((c) => [c.label, c.state])).toEqual([
+      ['Rename', 'done'],
+      ['Add piece Lark', 'done'],
+    ]);
   });
   it('take back what an older version logged, without the fields that have come since', async () => {
     const p = await newProject();
     const [pieceId, id] = [randomUUID() as PieceId, randomUUID() as RecipeId];
     const colourwayId = (await p.document()).colourways[0]!.value.id;
-    const recipe = (hueDeg: number, revision: number | null): Edit => ({ kind: 'recipe', id, revision, value: { id, projectId: p.id, pieceId, colourwayId, shift: { exposureStops: 0, hueDeg, saturation: 1, density: 0 }, strength: 1, animated: {} } });
+    const recipe = (hueDeg: number, revision: number | null): Edit => ({
+      kind: 'recipe',
+      id,
+      revision,
+      value: {
+        id,
+        projectId: p.id,
+        pieceId,
+        colourwayId,
+        shift: { exposureStops: 0, hueDeg, saturation: 1, density: 0 },
+        strength: 1,
+        animated: {},
+      },
+    });
     await p.change('Add', [pieceEdit(p.id, pieceId, 'Lark', null), recipe(10, null)]);
     await p.change('Turn', [recipe(20, 1)]);
-    await h.pool.query(`update change set edits = jsonb_set(edits, '{0,before}', (edits #> '{0,before}') - 'animated') where project_id = $1 and label = 'Turn'`, [p.id]);
+    await h.pool.query(
+      `update change set edits = jsonb_set(edits, '{0,before}', (edits #> '{0,before}') - 'animated') where project_id = $1 and label = 'Turn'`,
+      [p.id],
+    );
     await h.call('undo', { projectId: p.id });
     expect((await p.document()).recipes[0]!.value).toMatchObject({ shift: { hueDeg: 10 }, animated: {} });
   });
@@ -73,7 +112,11 @@ describe('changes', () => {
     await p.change('Add', [pieceEdit(p.id, id, 'A', null)]);
     await h.call('undo', { projectId: p.id });
     await h.call('redo', { projectId: p.id });
-    const stale = await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: 'x', edits: [pieceEdit(p.id, id, 'B', 1)] });
+    const stale = await h.problem(
+      'change',
+      { projectId: p.id },
+      { id: randomUUID(), label: 'x', edits: [pieceEdit(p.id, id, 'B', 1)] },
+    );
     expect([stale.status, stale.code]).toEqual([409, 'stale-revision']);
     expect(stale.current).toMatchObject({ revision: 2, value: { name: 'A' } });
   });
@@ -81,7 +124,11 @@ describe('changes', () => {
     const p = await newProject();
     const [a, b] = [randomUUID(), randomUUID()];
     await p.change('Add', [pieceEdit(p.id, a, 'A', null)]);
-    const refused = await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: 'two', edits: [pieceEdit(p.id, b, 'B', null), pieceEdit(p.id, a, 'A2', 7)] });
+    const refused = await h.problem(
+      'change',
+      { projectId: p.id },
+      { id: randomUUID(), label: 'two', edits: [pieceEdit(p.id, b, 'B', null), pieceEdit(p.id, a, 'A2', 7)] },
+    );
     expect(refused.code).toBe('stale-revision');
     expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A']);
     expect((await p.document()).history.undo).toBe('Add');
@@ -113,7 +160,23 @@ describe('changes', () => {
     const [piece, requirement] = [randomUUID(), randomUUID()];
     const colourwayId = (await p.document()).colourways[0]!.value.id;
     await p.change('Add', [pieceEdit(p.id, piece, 'A', null)]);
-    await p.change('Require', [{ kind: 'requirement', id: requirement, revision: null, value: { id: requirement, projectId: p.id, pieceId: piece, colourwayId, name: 'Marigold', lab: { L: 70, a: 20, b: 70 }, illuminant: 'D65', tolerance: null } as never }]);
+    await p.change('Require', [
+      {
+        kind: 'requirement',
+        id: requirement,
+        revision: null,
+        value: {
+          id: requirement,
+          projectId: p.id,
+          pieceId: piece,
+          colourwayId,
+          name: 'Marigold',
+          lab: { L: 70, a: 20, b: 70 },
+          illuminant: 'D65',
+          tolerance: null,
+        } as never,
+      },
+    ]);
     await p.change('Remove', [{ kind: 'piece', id: piece, revision: 1, value: null }]);
     expect((await p.document()).requirements).toEqual([]);
     await h.call('undo', { projectId: p.id });
@@ -124,7 +187,11 @@ describe('changes', () => {
 describe('bad input', () => {
   it('is refused with the path of each bad field, and changes nothing', async () => {
     const p = await newProject();
-    const bad = await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: '', edits: [{ ...pieceEdit(p.id, randomUUID(), 'A', null), revision: 0 }] });
+    const bad = await h.problem(
+      'change',
+      { projectId: p.id },
+      { id: randomUUID(), label: '', edits: [{ ...pieceEdit(p.id, randomUUID(), 'A', null), revision: 0 }] },
+    );
     expect(bad.status).toBe(400);
     expect(bad.errors.map((e) => e.path)).toEqual(expect.arrayContaining(['label', 'edits.0.revision']));
     expect((await p.document()).pieces).toEqual([]);
@@ -134,13 +201,32 @@ describe('bad input', () => {
     const other = await newProject();
     expect((await h.problem('getProject', { projectId: randomUUID() })).code).toBe('not-found');
     expect((await h.problem('getProject', { projectId: 'x' })).status).toBe(404);
-    expect((await h.problem('change', { projectId: p.id }, { id: randomUUID(), label: 'x', edits: [pieceEdit(other.id, randomUUID(), 'A', null)] })).code).toBe('invalid-input');
-    const broken = await fetch(`${h.url}/api/projects`, { method: 'POST', body: '{"name":', headers: { 'content-type': 'application/json' } });
-    expect([broken.status, broken.headers.get('content-type')?.split(';')[0]]).toEqual([400, 'application/problem+json']);
+    expect(
+      (
+        await h.problem(
+          'change',
+          { projectId: p.id },
+          { id: randomUUID(), label: 'x', edits: [pieceEdit(other.id, randomUUID(), 'A', null)] },
+        )
+      ).code,
+    ).toBe('invalid-input');
+    const broken = await fetch(`${h.url}/api/projects`, {
+      method: 'POST',
+      body: '{"name":',
+      headers: { 'content-type': 'application/json' },
+    });
+    expect([broken.status, broken.headers.get('content-type')?.split(';')[0]]).toEqual([
+      400,
+      'application/problem+json',
+    ]);
     expect((await fetch(`${h.url}/api/nothing`)).status).toBe(404);
   });
   it('from another site or for another host name is refused', async () => {
-    const cross = await fetch(`${h.url}/api/projects`, { method: 'POST', body: '{"name":"x"}', headers: { 'content-type': 'application/json', 'sec-fetch-site': 'cross-site' } });
+    const cross = await fetch(`${h.url}/api/projects`, {
+      method: 'POST',
+      body: '{"name":"x"}',
+      headers: { 'content-type': 'application/json', 'sec-fetch-site': 'cross-site' },
+    });
     expect(cross.status).toBe(400);
   });
 });
@@ -150,7 +236,10 @@ it('describes every route it serves in OpenAPI', async () => {
   expect(Object.keys(paths).length).toBeGreaterThan(12);
   for (const [path, methods] of Object.entries(paths))
     for (const method of Object.keys(methods)) {
-      const response = await fetch(h.url + path.replaceAll(/\{\w+\}/g, randomUUID()), { method: method.toUpperCase(), headers: { accept: '*/*' } });
+      const response = await fetch(h.url + path.replaceAll(/\{\w+\}/g, randomUUID()), {
+        method: method.toUpperCase(),
+        headers: { accept: '*/*' },
+      });
       const detail = response.ok ? '' : ((await response.json()) as { detail: string }).detail;
       // a route that is not registered is answered with “There is no GET /api/…”
       expect(detail, `${method} ${path}`).not.toMatch(/^There is no (GET|POST) /);

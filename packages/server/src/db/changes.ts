@@ -33,7 +33,10 @@ async function write(db: Queryable, kind: EntityKind, id: string, value: Value |
 
 /** A thing that comes back after removal must not reuse a revision that somebody may still hold. */
 async function nextRevision(db: Queryable, id: string): Promise<number> {
-  const { rows } = await db.query<{ top: number | null }>('select max((revisions ->> $1)::integer) as top from change where revisions ? $1', [id]);
+  const { rows } = await db.query<{ top: number | null }>(
+    'select max((revisions ->> $1)::integer) as top from change where revisions ? $1',
+    [id],
+  );
   return (rows[0]?.top ?? 0) + 1;
 }
 
@@ -46,24 +49,52 @@ async function historyOf(db: Queryable, projectId: string): Promise<History> {
   return rows[0]!;
 }
 
-async function answer(db: Queryable, projectId: string, seq: number, revisions: Record<string, number>): Promise<ChangeAnswer> {
+async function answer(
+  db: Queryable,
+  projectId: string,
+  seq: number,
+  revisions: Record<string, number>,
+): Promise<ChangeAnswer> {
   await db.query('update project set updated_at = now() where id = $1', [projectId]);
-  await db.query('select pg_notify($1, $2)', ['mellow_events', JSON.stringify({ projectId, event: 'change', data: { seq, ids: Object.keys(revisions) } })]);
+  await db.query('select pg_notify($1, $2)', [
+    'mellow_events',
+    JSON.stringify({ projectId, event: 'change', data: { seq, ids: Object.keys(revisions) } }),
+  ]);
   return { seq, revisions, history: await historyOf(db, projectId) };
 }
 
 function assertSameProject(edit: Edit, projectId: string, current: Stored<Value> | undefined): void {
-  const owners = [edit.value, current?.value].filter((v) => v !== null && v !== undefined).map((v) => (edit.kind === 'project' ? v.id : (v as Value).projectId));
-  if (owners.some((owner) => owner !== projectId)) throw new Refused('invalid-input', `${edit.kind} ${edit.id} belongs to another project.`, [{ path: 'edits', message: 'belongs to another project' }]);
-  if (edit.value && edit.value.id !== edit.id) throw new Refused('invalid-input', `The value of ${edit.kind} ${edit.id} has another id.`, [{ path: 'edits', message: 'id differs from value.id' }]);
-  if (edit.kind === 'project' && edit.value === null) throw new Refused('invalid-input', 'A project cannot be removed by an edit.', [{ path: 'edits', message: 'a project cannot be removed here' }]);
+  const owners = [edit.value, current?.value]
+    .filter((v) => v !== null && v !== undefined)
+    .map((v) => (edit.kind === 'project' ? v.id : (v as Value).projectId));
+  if (owners.some((owner) => owner !== projectId))
+    throw new Refused('invalid-input', `${edit.kind} ${edit.id} belongs to another project.`, [
+      { path: 'edits', message: 'belongs to another project' },
+    ]);
+  if (edit.value && edit.value.id !== edit.id)
+    throw new Refused('invalid-input', `The value of ${edit.kind} ${edit.id} has another id.`, [
+      { path: 'edits', message: 'id differs from value.id' },
+    ]);
+  if (edit.kind === 'project' && edit.value === null)
+    throw new Refused('invalid-input', 'A project cannot be removed by an edit.', [
+      { path: 'edits', message: 'a project cannot be removed here' },
+    ]);
 }
 
 /** Applies a change inside the caller's transaction; see `applyChange`. */
-export async function applyChangeWithin(db: Queryable, projectId: string, request: ChangeRequest, who: string): Promise<ChangeAnswer> {
+export async function applyChangeWithin(
+  db: Queryable,
+  projectId: string,
+  request: ChangeRequest,
+  who: string,
+): Promise<ChangeAnswer> {
   await lockProject(db, projectId);
-  const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>('select seq, revisions from change where id = $1 and project_id = $2', [request.id, projectId]);
-  if (repeats[0]) return { seq: Number(repeats[0].seq), revisions: repeats[0].revisions, history: await historyOf(db, projectId) };
+  const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>(
+    'select seq, revisions from change where id = $1 and project_id = $2',
+    [request.id, projectId],
+  );
+  if (repeats[0])
+    return { seq: Number(repeats[0].seq), revisions: repeats[0].revisions, history: await historyOf(db, projectId) };
 
   const edits: LoggedEdit[] = [];
   const revisions: Record<string, number> = {};
@@ -94,8 +125,12 @@ export async function applyChangeWithin(db: Queryable, projectId: string, reques
  * Applies a named change, all or nothing, and logs it. A repeat with the same id answers as the first time did.
  * Throws StaleRevision when an entity has moved on, NotFound for an unknown project.
  */
-export const applyChange = (pool: pg.Pool, projectId: string, request: ChangeRequest, who: string): Promise<ChangeAnswer> =>
-  inTransaction(pool, (db) => applyChangeWithin(db, projectId, request, who));
+export const applyChange = (
+  pool: pg.Pool,
+  projectId: string,
+  request: ChangeRequest,
+  who: string,
+): Promise<ChangeAnswer> => inTransaction(pool, (db) => applyChangeWithin(db, projectId, request, who));
 
 /** Takes the last change back (`undo`) or applies the one last taken back again (`redo`). */
 export function stepHistory(pool: pg.Pool, projectId: string, direction: 'undo' | 'redo'): Promise<ChangeAnswer> {
@@ -114,7 +149,11 @@ export function stepHistory(pool: pg.Pool, projectId: string, direction: 'undo' 
       const revision = await write(db, edit.kind, edit.id, direction === 'undo' ? edit.before : edit.after);
       if (revision > 0) revisions[edit.id] = revision;
     }
-    await db.query('update change set state = $2, revisions = revisions || $3 where seq = $1', [step.seq, direction === 'undo' ? 'undone' : 'done', JSON.stringify(revisions)]);
+    await db.query('update change set state = $2, revisions = revisions || $3 where seq = $1', [
+      step.seq,
+      direction === 'undo' ? 'undone' : 'done',
+      JSON.stringify(revisions),
+    ]);
     return answer(db, projectId, Number(step.seq), revisions);
   });
 }

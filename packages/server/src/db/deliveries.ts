@@ -13,14 +13,24 @@ export interface NewDelivery {
   fileName: string;
 }
 export async function insertDelivery(db: Queryable, d: NewDelivery): Promise<void> {
-  await db.query('insert into delivery (id, project_id, shot_id, shot_name, colourway_name, preset, job_id, file_name) values ($1, $2, $3, $4, $5, $6, $7, $8)', [
-    d.id, d.projectId, d.shotId, d.shotName, d.colourwayName, d.preset, d.jobId, d.fileName,
-  ]);
+  await db.query(
+    'insert into delivery (id, project_id, shot_id, shot_name, colourway_name, preset, job_id, file_name) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+    [d.id, d.projectId, d.shotId, d.shotName, d.colourwayName, d.preset, d.jobId, d.fileName],
+  );
 }
 const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name, d.colourway_name, d.preset, d.file_name, d.bytes,
   j.id, j.project_id, j.kind, j.title, j.state, j.done, j.total, j.message, j.created_at, j.started_at, j.finished_at
   from delivery d join job j on j.id = d.job_id`;
-type Row = Parameters<typeof toJob>[0] & { delivery_id: string; delivery_project: string; shot_id: string | null; shot_name: string; colourway_name: string; preset: string; file_name: string; bytes: string | null };
+type Row = Parameters<typeof toJob>[0] & {
+  delivery_id: string;
+  delivery_project: string;
+  shot_id: string | null;
+  shot_name: string;
+  colourway_name: string;
+  preset: string;
+  file_name: string;
+  bytes: string | null;
+};
 const toDelivery = (row: Row): Delivery =>
   Delivery.parse({
     id: row.delivery_id,
@@ -34,7 +44,9 @@ const toDelivery = (row: Row): Delivery =>
     job: toJob(row),
   });
 export async function listDeliveries(db: Queryable, projectId: string): Promise<Delivery[]> {
-  const { rows } = await db.query<Row>(`${SELECT} where d.project_id = $1 order by d.created_at desc, d.id`, [projectId]);
+  const { rows } = await db.query<Row>(`${SELECT} where d.project_id = $1 order by d.created_at desc, d.id`, [
+    projectId,
+  ]);
   return rows.map(toDelivery);
 }
 export async function findDelivery(db: Queryable, id: string): Promise<Delivery | undefined> {

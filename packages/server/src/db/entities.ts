@@ -1,4 +1,14 @@
-import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, Track, type EntityKind } from '@mellow/contract';
+import {
+  Colourway,
+  Piece,
+  Project,
+  Recipe,
+  Requirement,
+  Shot,
+  Sighting,
+  Track,
+  type EntityKind,
+} from '@mellow/contract';
 import { aggregate, type Aggregate } from './aggregate.ts';
 import type { Queryable } from './pool.ts';
 
@@ -6,14 +16,26 @@ export const projects = aggregate<Project>({
   table: 'project',
   schema: Project,
   order: 'created_at',
-  columns: { id: { column: 'id' }, name: { column: 'name' }, tolerance: { column: 'tolerance' }, referenceShotId: { column: 'reference_shot_id' } },
+  columns: {
+    id: { column: 'id' },
+    name: { column: 'name' },
+    tolerance: { column: 'tolerance' },
+    referenceShotId: { column: 'reference_shot_id' },
+  },
 });
 const owned = { id: { column: 'id' }, projectId: { column: 'project_id' } } as const;
 export const shots = aggregate<Shot>({
   table: 'shot',
   schema: Shot,
   order: 'position, id',
-  columns: { ...owned, mediaId: { column: 'media_id' }, name: { column: 'name' }, position: { column: 'position' }, encoding: { column: 'encoding' }, balance: { column: 'balance', json: true } },
+  columns: {
+    ...owned,
+    mediaId: { column: 'media_id' },
+    name: { column: 'name' },
+    position: { column: 'position' },
+    encoding: { column: 'encoding' },
+    balance: { column: 'balance', json: true },
+  },
 });
 export const pieces = aggregate<Piece>({
   table: 'piece',
@@ -32,19 +54,39 @@ export const requirements = aggregate<Requirement>({
   table: 'requirement',
   schema: Requirement,
   order: 'id',
-  columns: { ...paired, name: { column: 'name' }, lab: { column: 'lab', json: true }, illuminant: { column: 'illuminant' }, tolerance: { column: 'tolerance' } },
+  columns: {
+    ...paired,
+    name: { column: 'name' },
+    lab: { column: 'lab', json: true },
+    illuminant: { column: 'illuminant' },
+    tolerance: { column: 'tolerance' },
+  },
 });
 export const recipes = aggregate<Recipe>({
   table: 'recipe',
   schema: Recipe,
   order: 'id',
-  columns: { ...paired, shift: { column: 'shift', json: true }, strength: { column: 'strength' }, animated: { column: 'animated', json: true } },
+  columns: {
+    ...paired,
+    shift: { column: 'shift', json: true },
+    strength: { column: 'strength' },
+    animated: { column: 'animated', json: true },
+  },
 });
 export const sightings = aggregate<Sighting>({
   table: 'sighting',
   schema: Sighting,
   order: 'id',
-  columns: { ...owned, pieceId: { column: 'piece_id' }, shotId: { column: 'shot_id' }, layers: { column: 'layers', json: true }, cleanUp: { column: 'clean_up', json: true }, spill: { column: 'spill', json: true }, animated: { column: 'animated', json: true }, steadyFrames: { column: 'steady_frames' } },
+  columns: {
+    ...owned,
+    pieceId: { column: 'piece_id' },
+    shotId: { column: 'shot_id' },
+    layers: { column: 'layers', json: true },
+    cleanUp: { column: 'clean_up', json: true },
+    spill: { column: 'spill', json: true },
+    animated: { column: 'animated', json: true },
+    steadyFrames: { column: 'steady_frames' },
+  },
 });
 export const tracks = aggregate<Track>({
   table: 'track',
@@ -63,13 +105,27 @@ export const tracks = aggregate<Track>({
   },
 });
 
-const AGGREGATES = { project: projects, shot: shots, piece: pieces, colourway: colourways, requirement: requirements, recipe: recipes, sighting: sightings, track: tracks };
+const AGGREGATES = {
+  project: projects,
+  shot: shots,
+  piece: pieces,
+  colourway: colourways,
+  requirement: requirements,
+  recipe: recipes,
+  sighting: sightings,
+  track: tracks,
+};
 
 /** The storage of a kind. The value's kind has been checked by the contract before it gets here. */
-export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> => AGGREGATES[kind] as unknown as Aggregate<{ id: string }>;
+export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> =>
+  AGGREGATES[kind] as unknown as Aggregate<{ id: string }>;
 
 /** What must go with a removed entity, so that one undo brings all of it back. */
-export async function dependentsOf(db: Queryable, kind: EntityKind, id: string): Promise<{ kind: EntityKind; id: string }[]> {
+export async function dependentsOf(
+  db: Queryable,
+  kind: EntityKind,
+  id: string,
+): Promise<{ kind: EntityKind; id: string }[]> {
   const search: Partial<Record<EntityKind, [EntityKind, string][]>> = {
     shot: [
       ['sighting', 'select id from sighting where shot_id = $1'],

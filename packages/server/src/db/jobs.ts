@@ -41,16 +41,33 @@ export interface NewJob {
   payload: unknown;
 }
 export async function insertJob(db: Queryable, job: NewJob): Promise<void> {
-  await db.query(`insert into job (id, project_id, kind, subject, title, state, total, payload) values ($1, $2, $3, $4, $5, 'queued', $6, $7)`, [
-    job.id, job.projectId, job.kind, job.subject, job.title, job.total, JSON.stringify(job.payload),
-  ]);
+  await db.query(
+    `insert into job (id, project_id, kind, subject, title, state, total, payload) values ($1, $2, $3, $4, $5, 'queued', $6, $7)`,
+    [job.id, job.projectId, job.kind, job.subject, job.title, job.total, JSON.stringify(job.payload)],
+  );
 }
-export async function findJob(db: Queryable, id: string): Promise<(Job & { payload: unknown; cancelRequested: boolean; subject: string }) | undefined> {
-  const { rows } = await db.query<JobRow & { payload: unknown; cancel_requested: boolean; subject: string }>(`select ${COLUMNS}, payload, cancel_requested, subject from job where id = $1`, [id]);
-  return rows[0] && { ...toJob(rows[0]), payload: rows[0].payload, cancelRequested: rows[0].cancel_requested, subject: rows[0].subject };
+export async function findJob(
+  db: Queryable,
+  id: string,
+): Promise<(Job & { payload: unknown; cancelRequested: boolean; subject: string }) | undefined> {
+  const { rows } = await db.query<JobRow & { payload: unknown; cancel_requested: boolean; subject: string }>(
+    `select ${COLUMNS}, payload, cancel_requested, subject from job where id = $1`,
+    [id],
+  );
+  return (
+    rows[0] && {
+      ...toJob(rows[0]),
+      payload: rows[0].payload,
+      cancelRequested: rows[0].cancel_requested,
+      subject: rows[0].subject,
+    }
+  );
 }
 export async function latestJobOf(db: Queryable, kind: Job['kind'], subject: string): Promise<Job | undefined> {
-  const { rows } = await db.query<JobRow>(`select ${COLUMNS} from job where kind = $1 and subject = $2 order by created_at desc limit 1`, [kind, subject]);
+  const { rows } = await db.query<JobRow>(
+    `select ${COLUMNS} from job where kind = $1 and subject = $2 order by created_at desc limit 1`,
+    [kind, subject],
+  );
   return rows[0] && toJob(rows[0]);
 }
 /** Jobs to show: all unfinished ones and the last twenty finished. Media jobs belong to every project that uses the media. */
@@ -81,11 +98,17 @@ export async function startJob(db: Queryable, id: string): Promise<boolean> {
 }
 /** Stores progress; answers whether somebody asked to cancel. */
 export async function reportProgress(db: Queryable, id: string, done: number): Promise<{ cancelRequested: boolean }> {
-  const { rows } = await db.query<{ cancel_requested: boolean }>('update job set done = $2 where id = $1 returning cancel_requested', [id, done]);
+  const { rows } = await db.query<{ cancel_requested: boolean }>(
+    'update job set done = $2 where id = $1 returning cancel_requested',
+    [id, done],
+  );
   return { cancelRequested: rows[0]?.cancel_requested ?? true };
 }
 export async function finishJob(db: Queryable, id: string, state: JobState, message: string | null): Promise<void> {
-  await db.query(`update job set state = $2, message = $3, finished_at = now(), done = case when $2 = 'done' then total else done end where id = $1`, [id, state, message]);
+  await db.query(
+    `update job set state = $2, message = $3, finished_at = now(), done = case when $2 = 'done' then total else done end where id = $1`,
+    [id, state, message],
+  );
 }
 export async function requestCancel(db: Queryable, id: string): Promise<void> {
   await db.query(
@@ -97,5 +120,8 @@ export async function requestCancel(db: Queryable, id: string): Promise<void> {
   );
 }
 export async function resetJob(db: Queryable, id: string): Promise<void> {
-  await db.query(`update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null, finished_at = null  where id = $1`, [id]);
+  await db.query(
+    `update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null, finished_at = null  where id = $1`,
+    [id],
+  );
 }

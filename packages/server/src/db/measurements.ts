@@ -3,7 +3,14 @@ import { FrameMeasurement as Schema } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
 
 /** Replaces what is known of a sighting in a colourway. `inputs` is the hash of all that the numbers depend on. */
-export async function saveMeasurements(db: Queryable, sightingId: string, colourwayId: string, inputs: string, frames: FrameMeasurement[], measuredFrames: number): Promise<void> {
+export async function saveMeasurements(
+  db: Queryable,
+  sightingId: string,
+  colourwayId: string,
+  inputs: string,
+  frames: FrameMeasurement[],
+  measuredFrames: number,
+): Promise<void> {
   await db.query(
     `insert into measurement (sighting_id, colourway_id, inputs, frames, measured_frames) values ($1, $2, $3, $4, $5)
      on conflict (sighting_id, colourway_id) do update set inputs = excluded.inputs, frames = excluded.frames, measured_frames = excluded.measured_frames`,
@@ -11,8 +18,18 @@ export async function saveMeasurements(db: Queryable, sightingId: string, colour
   );
 }
 
-export async function listMeasurements(db: Queryable, projectId: string, inputsOf: (sightingId: string, colourwayId: string) => string | undefined): Promise<SightingMeasurements[]> {
-  const { rows } = await db.query<{ sighting_id: string; colourway_id: string; inputs: string; frames: unknown; measured_frames: number }>(
+export async function listMeasurements(
+  db: Queryable,
+  projectId: string,
+  inputsOf: (sightingId: string, colourwayId: string) => string | undefined,
+): Promise<SightingMeasurements[]> {
+  const { rows } = await db.query<{
+    sighting_id: string;
+    colourway_id: string;
+    inputs: string;
+    frames: unknown;
+    measured_frames: number;
+  }>(
     'select sighting_id, colourway_id, inputs, frames, measured_frames from measurement where sighting_id in (select id from sighting where project_id = $1)',
     [projectId],
   );
@@ -21,16 +38,25 @@ export async function listMeasurements(db: Queryable, projectId: string, inputsO
     colourwayId: row.colourway_id as SightingMeasurements['colourwayId'],
     fresh: row.inputs === inputsOf(row.sighting_id, row.colourway_id),
     measuredFrames: row.measured_frames,
-    frames: Schema.array().parse(row.frames).map(({ frame, before, after }) => ({
-      frame,
-      before: { lab: before.lab, meanLinear: before.meanLinear },
-      after: { lab: after.lab, meanLinear: after.meanLinear },
-      pixels: before.pixels,
-      clippedShare: before.clippedShare,
-    })),
+    frames: Schema.array()
+      .parse(row.frames)
+      .map(({ frame, before, after }) => ({
+        frame,
+        before: { lab: before.lab, meanLinear: before.meanLinear },
+        after: { lab: after.lab, meanLinear: after.meanLinear },
+        pixels: before.pixels,
+        clippedShare: before.clippedShare,
+      })),
   }));
 }
-export async function storedInputs(db: Queryable, sightingId: string, colourwayId: string): Promise<string | undefined> {
-  const { rows } = await db.query<{ inputs: string }>('select inputs from measurement where sighting_id = $1 and colourway_id = $2', [sightingId, colourwayId]);
+export async function storedInputs(
+  db: Queryable,
+  sightingId: string,
+  colourwayId: string,
+): Promise<string | undefined> {
+  const { rows } = await db.query<{ inputs: string }>(
+    'select inputs from measurement where sighting_id = $1 and colourway_id = $2',
+    [sightingId, colourwayId],
+  );
   return rows[0]?.inputs;
 }

@@ -6,14 +6,19 @@ import { inTransaction } from './pool.ts';
 
 const folder = join(import.meta.dirname, 'migrations');
 
-export const migrationFiles = (): string[] => readdirSync(folder).filter((f) => /^\d{6}_\w+\.sql$/.test(f)).sort();
+export const migrationFiles = (): string[] =>
+  readdirSync(folder)
+    .filter((f) => /^\d{6}_\w+\.sql$/.test(f))
+    .sort();
 
 /**
  * Applies what is missing. The version row goes in before the SQL, in one transaction, so two servers that start at
  * once collide on the key instead of both migrating. Returns the names applied.
  */
 export async function migrate(pool: pg.Pool): Promise<string[]> {
-  await pool.query('create table if not exists migration (version integer primary key, name text not null, at timestamptz not null default now())');
+  await pool.query(
+    'create table if not exists migration (version integer primary key, name text not null, at timestamptz not null default now())',
+  );
   const { rows } = await pool.query<{ version: number }>('select version from migration');
   const known = new Set(rows.map((r) => r.version));
   const applied: string[] = [];

@@ -13,7 +13,8 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
   const project = await projects.find(db, projectId);
   if (!project) throw new NotFound('project', projectId);
   const proxies: ProjectDocument['proxies'] = {};
-  for (const { mediaId, state, id, done, total, message } of await latestProxyJobs(db, projectId)) proxies[mediaId as keyof typeof proxies] = { state, jobId: id, done, total, message };
+  for (const { mediaId, state, id, done, total, message } of await latestProxyJobs(db, projectId))
+    proxies[mediaId as keyof typeof proxies] = { state, jobId: id, done, total, message };
   return {
     project,
     shots: await shots.listByProject(db, projectId),
@@ -33,7 +34,19 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
 
 /** Cards for the start page: each piece with its measured source colour and its required one. */
 export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
-  const { rows } = await db.query<{ id: string; name: string; updated_at: Date; shots: string; pieces: { name: string; before: [number, number, number] | null; required: { lab: Lab; illuminant: Illuminant } | null }[] | null }>(
+  const { rows } = await db.query<{
+    id: string;
+    name: string;
+    updated_at: Date;
+    shots: string;
+    pieces:
+      | {
+          name: string;
+          before: [number, number, number] | null;
+          required: { lab: Lab; illuminant: Illuminant } | null;
+        }[]
+      | null;
+  }>(
     `select p.id, p.name, p.updated_at, (select count(*) from shot s where s.project_id = p.id) as shots,
        (select json_agg(json_build_object('name', pc.name,
           'before', (select m.frames -> 0 -> 'before' -> 'meanLinear' from measurement m join sighting s on s.id = m.sighting_id where s.piece_id = pc.id and m.frames -> 0 is not null limit 1),
@@ -46,7 +59,11 @@ export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
     name: row.name,
     shots: Number(row.shots),
     updatedAt: row.updated_at.toISOString(),
-    pieces: (row.pieces ?? []).map((p) => ({ name: p.name, from: p.before && hexFromLinear709(p.before), to: p.required && hexFromLab(d65LabFrom(p.required.lab, p.required.illuminant)) })),
+    pieces: (row.pieces ?? []).map((p) => ({
+      name: p.name,
+      from: p.before && hexFromLinear709(p.before),
+      to: p.required && hexFromLab(d65LabFrom(p.required.lab, p.required.illuminant)),
+    })),
   }));
 }
 export async function assertProject(db: Queryable, projectId: string): Promise<void> {

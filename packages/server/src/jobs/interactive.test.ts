@@ -8,7 +8,9 @@ it('lets work in the background go on once the last of what somebody waits for h
   let endFirst = () => {};
   let failSecond = (_: Error) => {};
   const first = interactive(() => new Promise<void>((resolve) => (endFirst = resolve))).then(() => order.push('first'));
-  const second = interactive(() => new Promise<void>((_, reject) => (failSecond = reject))).catch(() => order.push('second'));
+  const second = interactive(() => new Promise<void>((_, reject) => (failSecond = reject))).catch(() =>
+    order.push('second'),
+  );
   const quiet = whenQuiet(open).then(() => order.push('quiet'));
   endFirst();
   await first;

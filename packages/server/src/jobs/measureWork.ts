@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { balanceOf, proxySize, rendersOfShot, SightingId, type FrameMeasurement, type ProjectDocument } from '@mellow/contract';
+import {
+  balanceOf,
+  proxySize,
+  rendersOfShot,
+  SightingId,
+  type FrameMeasurement,
+  type ProjectDocument,
+} from '@mellow/contract';
 import { sightingAt } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
 import { saveMeasurements, storedInputs } from '../db/measurements.ts';
@@ -28,29 +35,59 @@ const REST_SECONDS = 0.3;
  * Hash of all that a sighting's measurement depends on: footage, encoding, its stack, and the recipes and stacks of
  * the pieces that are recoloured before it in the same shot. Undefined when the sighting is not in the document.
  */
-export function measurementInputs(document: ProjectDocument, sightingId: string, colourwayId: string): string | undefined {
+export function measurementInputs(
+  document: ProjectDocument,
+  sightingId: string,
+  colourwayId: string,
+): string | undefined {
   const sighting = document.sightings.find((s) => s.value.id === sightingId);
   const shot = sighting && document.shots.find((s) => s.value.id === sighting.value.shotId);
   const media = shot && document.media.find((m) => m.id === shot.value.mediaId);
   if (!shot || !media) return undefined;
   const { renders, sightings } = rendersOfShot(document, shot.value.id, colourwayId);
   const upTo = sightings.findIndex((s) => s.id === sighting.value.id);
-  return createHash('sha256').update(JSON.stringify([4, media.sha256, shot.value.encoding, shot.value.balance, MEASURE_WIDTH, renders.slice(0, upTo + 1), tracksUsed(document, shot.value.id)])).digest('hex');
+  return createHash('sha256')
+    .update(
+      JSON.stringify([
+        4,
+        media.sha256,
+        shot.value.encoding,
+        shot.value.balance,
+        MEASURE_WIDTH,
+        renders.slice(0, upTo + 1),
+        tracksUsed(document, shot.value.id),
+      ]),
+    )
+    .digest('hex');
 }
 
 /** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */
-const tracksUsed = (document: ProjectDocument, shotId: string) => document.tracks.filter((t) => t.value.shotId === shotId).map(({ value }) => [value.id, value.referenceFrame, value.region, value.manual, value.runs.map((r) => [r, document.trackedFrames[r.id] ?? 0])]);
+const tracksUsed = (document: ProjectDocument, shotId: string) =>
+  document.tracks
+    .filter((t) => t.value.shotId === shotId)
+    .map(({ value }) => [
+      value.id,
+      value.referenceFrame,
+      value.region,
+      value.manual,
+      value.runs.map((r) => [r, document.trackedFrames[r.id] ?? 0]),
+    ]);
 
 export async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
   await queueKeyed(db, 'measure', `measure:${sightingId}`, { sightingId }, REST_SECONDS);
 }
 
 /** The colourways in which what is stored of a sighting no longer holds, with the hash of what it depends on now. */
-async function staleColourways(db: Queryable, document: ProjectDocument, sightingId: string): Promise<{ colourwayId: string; inputs: string }[]> {
+async function staleColourways(
+  db: Queryable,
+  document: ProjectDocument,
+  sightingId: string,
+): Promise<{ colourwayId: string; inputs: string }[]> {
   const stale: { colourwayId: string; inputs: string }[] = [];
   for (const { value } of document.colourways) {
     const inputs = measurementInputs(document, sightingId, value.id);
-    if (inputs && inputs !== (await storedInputs(db, sightingId, value.id))) stale.push({ colourwayId: value.id, inputs });
+    if (inputs && inputs !== (await storedInputs(db, sightingId, value.id)))
+      stale.push({ colourwayId: value.id, inputs });
   }
   return stale;
 }
@@ -58,10 +95,13 @@ async function staleColourways(db: Queryable, document: ProjectDocument, sightin
 /** Schedules every sighting whose stored measurement no longer holds. */
 export async function scheduleStaleMeasurements(db: Queryable, projectId: string): Promise<void> {
   const document = await projectDocument(db, projectId);
-  for (const { value } of document.sightings) if ((await staleColourways(db, document, value.id)).length > 0) await scheduleMeasurement(db, value.id);
+  for (const { value } of document.sightings)
+    if ((await staleColourways(db, document, value.id)).length > 0) await scheduleMeasurement(db, value.id);
 }
 export async function scheduleMeasurementsOfMedia(db: Queryable, mediaId: string): Promise<void> {
-  const { rows } = await db.query<{ project_id: string }>('select distinct project_id from shot where media_id = $1', [mediaId]);
+  const { rows } = await db.query<{ project_id: string }>('select distinct project_id from shot where media_id = $1', [
+    mediaId,
+  ]);
   for (const row of rows) await scheduleStaleMeasurements(db, row.project_id);
 }
 
@@ -80,7 +120,9 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const shot = document.shots.find((s) => s.value.id === sighting.value.shotId)!.value;
   const stored = (await findMedia(pool, shot.mediaId))!;
   const index = rendersOfShot(document, shot.id, stale[0]!.colourwayId).sightings.findIndex((s) => s.id === sightingId);
-  const variants = stale.map(({ colourwayId }) => rendersOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1));
+  const variants = stale.map(({ colourwayId }) =>
+    rendersOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1),
+  );
   const motions = await motionsOfShot(pool, document, shot.id);
   const { width, height, scale } = proxySize(stored.media.width, stored.media.height, MEASURE_WIDTH);
 
@@ -91,7 +133,14 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     const now = await projectDocument(pool, projectId);
     return stale.some(({ colourwayId, inputs }) => measurementInputs(now, sightingId, colourwayId) !== inputs);
   };
-  const check = setInterval(() => void isOvertaken().then((yes) => yes && overtaken.abort(), () => undefined), 500);
+  const check = setInterval(
+    () =>
+      void isOvertaken().then(
+        (yes) => yes && overtaken.abort(),
+        () => undefined,
+      ),
+    500,
+  );
   const frames = stale.map((): FrameMeasurement[] => []);
   let done = 0;
   const plates = await openPlates(pool, store, variants[0]!, { width, height }, overtaken.signal);
@@ -100,16 +149,25 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     const reach = Math.max(0, ...variants[0]!.map((r) => r.steadyFrames ?? 0));
     const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
     const task = async (at: number) => ({ sightings: rendersAt(at)[0]!, plates: await plates.frame(at) });
-    for await (const { at, ...frame } of withAround(decodeFrames(store, stored, { width, height }, overtaken.signal), reach, task)) {
+    for await (const { at, ...frame } of withAround(
+      decodeFrames(store, stored, { width, height }, overtaken.signal),
+      reach,
+      task,
+    )) {
       await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
       pending.push(
-        sharedRenderPool().measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) }).then((measured) => {
-          done++;
-          measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
-          if (done % 8 === 0) void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(() => undefined);
-        }),
+        sharedRenderPool()
+          .measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) })
+          .then((measured) => {
+            done++;
+            measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
+            if (done % 8 === 0)
+              void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(
+                () => undefined,
+              );
+          }),
       );
       if (pending.length >= 4) await pending.shift();
     }
@@ -123,6 +181,13 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     stopping.removeEventListener('abort', stop);
   }
   for (const [c, { colourwayId, inputs }] of stale.entries())
-    await saveMeasurements(pool, sightingId, colourwayId, inputs, frames[c]!.sort((a, b) => a.frame - b.frame), done);
+    await saveMeasurements(
+      pool,
+      sightingId,
+      colourwayId,
+      inputs,
+      frames[c]!.sort((a, b) => a.frame - b.frame),
+      done,
+    );
   await notify(pool, projectId, 'measured', { sightingId });
 };

@@ -44,15 +44,28 @@ export async function queueJob(db: Queryable, job: NewJob): Promise<void> {
   await enqueue(db, job.id);
   await notifyJob(db, job.id);
 }
-const enqueue = (db: Queryable, id: string) => db.query(`select graphile_worker.add_job('job', json_build_object('id', $1::text), job_key => $1::text, max_attempts => 100)`, [id]);
+const enqueue = (db: Queryable, id: string) =>
+  db.query(
+    `select graphile_worker.add_job('job', json_build_object('id', $1::text), job_key => $1::text, max_attempts => 100)`,
+    [id],
+  );
 export async function requeueJob(db: Queryable, id: JobId): Promise<void> {
   await resetJob(db, id);
   await enqueue(db, id);
   await notifyJob(db, id);
 }
 /** Queues keyed work a little later, replacing a waiting request with the same key. Work of one kind takes its turn, so that it never holds all the workers there are. */
-export async function queueKeyed(db: Queryable, task: string, key: string, payload: unknown, delaySeconds: number): Promise<void> {
-  await db.query(`select graphile_worker.add_job($1, $2::json, queue_name => $1, job_key => $3, run_at => now() + make_interval(secs => $4), max_attempts => 100)`, [task, JSON.stringify(payload), key, delaySeconds]);
+export async function queueKeyed(
+  db: Queryable,
+  task: string,
+  key: string,
+  payload: unknown,
+  delaySeconds: number,
+): Promise<void> {
+  await db.query(
+    `select graphile_worker.add_job($1, $2::json, queue_name => $1, job_key => $3, run_at => now() + make_interval(secs => $4), max_attempts => 100)`,
+    [task, JSON.stringify(payload), key, delaySeconds],
+  );
 }
 
 export interface Workers {
@@ -60,7 +73,13 @@ export interface Workers {
 }
 
 /** Runs queued work in this process until stopped. Any number of processes may do so on one database. */
-export async function startWorkers(services: JobServices, connectionString: string, works: Record<Job['kind'], JobWork>, keyed: Record<string, KeyedWork>, concurrency: number): Promise<Workers> {
+export async function startWorkers(
+  services: JobServices,
+  connectionString: string,
+  works: Record<Job['kind'], JobWork>,
+  keyed: Record<string, KeyedWork>,
+  concurrency: number,
+): Promise<Workers> {
   const { pool, log } = services;
   const alive = new Set<string>();
   const stopping = new AbortController();
@@ -80,15 +99,27 @@ export async function startWorkers(services: JobServices, connectionString: stri
       await known(helpers.job.locked_by);
       await work(services, payload, stopping.signal);
     };
-  const quiet = new Logger(() => (level, message) => (level === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined));
-  const runner: Runner = await run({ connectionString, concurrency, taskList, noHandleSignals: true, logger: quiet, pollInterval: 1000 });
+  const quiet = new Logger(
+    () => (level, message) => (level === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined),
+  );
+  const runner: Runner = await run({
+    connectionString,
+    concurrency,
+    taskList,
+    noHandleSignals: true,
+    logger: quiet,
+    pollInterval: 1000,
+  });
   const tick = async () => {
     if (alive.size > 0) await beat(pool, [...alive]);
     const silent = await releaseSilentWorkers(pool, SILENCE_SECONDS);
     if (silent.length > 0) log.info({ silent }, 'took back the jobs of workers that were killed');
   };
   await tick();
-  const timer = setInterval(() => void tick().catch((error: unknown) => log.error({ error }, 'heartbeat')), BEAT_SECONDS * 1000);
+  const timer = setInterval(
+    () => void tick().catch((error: unknown) => log.error({ error }, 'heartbeat')),
+    BEAT_SECONDS * 1000,
+  );
   return {
     stop: async () => {
       clearInterval(timer);
@@ -99,7 +130,12 @@ export async function startWorkers(services: JobServices, connectionString: stri
   };
 }
 
-async function runJob(services: JobServices, works: Record<Job['kind'], JobWork>, id: string, stopping: AbortSignal): Promise<void> {
+async function runJob(
+  services: JobServices,
+  works: Record<Job['kind'], JobWork>,
+  id: string,
+  stopping: AbortSignal,
+): Promise<void> {
   const { pool, log } = services;
   if (!(await startJob(pool, id))) return;
   const job = await findJob(pool, id);

@@ -1,7 +1,19 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { Animated, Balance, CleanUp, Encoding, Layer, MediaId, Preset, RunResult, Shift, Spill, Track } from '@mellow/contract';
+import {
+  Animated,
+  Balance,
+  CleanUp,
+  Encoding,
+  Layer,
+  MediaId,
+  Preset,
+  RunResult,
+  Shift,
+  Spill,
+  Track,
+} from '@mellow/contract';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import { deliveryFolder } from '../media/store.ts';
@@ -18,7 +30,17 @@ export const RenderPayload = z.object({
   balance: Balance.optional(),
   preset: Preset,
   fileName: z.string(),
-  sightings: z.array(z.object({ layers: z.array(Layer), cleanUp: CleanUp.optional(), spill: Spill.optional(), shift: Shift, strength: z.number(), animated: Animated.optional(), steadyFrames: z.number().int().optional() })),
+  sightings: z.array(
+    z.object({
+      layers: z.array(Layer),
+      cleanUp: CleanUp.optional(),
+      spill: Spill.optional(),
+      shift: Shift,
+      strength: z.number(),
+      animated: Animated.optional(),
+      steadyFrames: z.number().int().optional(),
+    }),
+  ),
   /** The shot's tracks and what they had found when the render was asked for. */
   tracks: z.array(Track).default([]),
   runs: z.array(RunResult).default([]),
@@ -26,7 +48,8 @@ export const RenderPayload = z.object({
 
 async function folderBytes(folder: string): Promise<number> {
   let total = 0;
-  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true })) if (entry.isFile()) total += (await stat(join(entry.parentPath, entry.name))).size;
+  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true }))
+    if (entry.isFile()) total += (await stat(join(entry.parentPath, entry.name))).size;
   return total;
 }
 
@@ -35,6 +58,13 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
   const folder = deliveryFolder(store, deliveryId);
-  await renderShot(pool, store, sharedRenderPool(), { media, folder, motions: motionsFrom(tracks, runs), ...job }, report, signal);
+  await renderShot(
+    pool,
+    store,
+    sharedRenderPool(),
+    { media, folder, motions: motionsFrom(tracks, runs), ...job },
+    report,
+    signal,
+  );
   await setDeliveryBytes(pool, deliveryId, await folderBytes(folder));
 };

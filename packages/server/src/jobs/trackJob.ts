@@ -11,7 +11,12 @@ import { scheduleStaleMeasurements } from './measureWork.ts';
 import { notify, type JobWork } from './queue.ts';
 
 /** A track as it was when asked to run, and the passes to make. */
-export const TrackPayload = z.object({ track: Track, mediaId: MediaId, encoding: Encoding, runIds: z.array(RunId).min(1) });
+export const TrackPayload = z.object({
+  track: Track,
+  mediaId: MediaId,
+  encoding: Encoding,
+  runIds: z.array(RunId).min(1),
+});
 
 /** Frames a run goes over, in order, its first left out: that one is known. */
 function framesOf({ from, to }: { from: number; to: number }): number[] {
@@ -32,14 +37,18 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
   const { width, height } = stored.media;
   const frames = takeLumaFrames(store, stored);
   signal.addEventListener('abort', () => frames.close());
-  const holdOutsAt = (frame: number): Geometry[] => track.holdOuts.filter((h) => h.on).map((h) => (h.paths ? geometryAt(h.paths, frame) : h.geometry));
+  const holdOutsAt = (frame: number): Geometry[] =>
+    track.holdOuts.filter((h) => h.on).map((h) => (h.paths ? geometryAt(h.paths, frame) : h.geometry));
   const thread = takeTrackThread();
   let sound = false;
   let done = 0;
   try {
     for (const runId of runIds) {
       const run = track.runs.find((r) => r.id === runId)!;
-      const found = await listRuns(pool, track.runs.map((r) => r.id));
+      const found = await listRuns(
+        pool,
+        track.runs.map((r) => r.id),
+      );
       const before = found.find((r) => r.runId === runId)?.frames ?? [];
       const all = framesOf(run);
       const reached = all.findLastIndex((f) => before.some((b) => b.frame === f));
@@ -47,7 +56,14 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
       report(done);
       const startFrame = reached >= 0 ? all[reached]! : run.from;
       const start = motionAt(motionsFrom([track], found).get(track.id)!, startFrame).motion;
-      await thread.setUp({ luma: await frames.frame(track.referenceFrame), width, height, region: track.region, holdOuts: holdOutsAt(track.referenceFrame), freedom: track.freedom });
+      await thread.setUp({
+        luma: await frames.frame(track.referenceFrame),
+        width,
+        height,
+        region: track.region,
+        holdOuts: holdOutsAt(track.referenceFrame),
+        freedom: track.freedom,
+      });
       const stop = async (frame: number, reason: 'left the picture' | 'covered' | 'no texture') => {
         await saveStop(pool, runId, { frame, reason });
         await notify(pool, track.projectId, 'tracking', { runId, frames: [], stopped: { frame, reason } });
@@ -62,7 +78,12 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
           break;
         }
         guess = undefined;
-        const kept: StoredFrame = { frame, motion: [...next.motion] as StoredFrame['motion'], confidence: next.confidence, ...(next.flex && { flex: [...next.flex] }) };
+        const kept: StoredFrame = {
+          frame,
+          motion: [...next.motion] as StoredFrame['motion'],
+          confidence: next.confidence,
+          ...(next.flex && { flex: [...next.flex] }),
+        };
         await saveFrames(pool, runId, [kept]);
         await notify(pool, track.projectId, 'tracking', { runId, frames: [kept], stopped: null });
         report(++done);

@@ -1,13 +1,22 @@
 import type { Media } from '@mellow/contract';
 
 /** ffmpeg's names of YCbCr matrices, as ffprobe prints them, in zscale's words. */
-const ZSCALE_MATRIX: Record<string, string> = { bt709: '709', smpte170m: '170m', bt470bg: '470bg', smpte240m: '240m', fcc: 'fcc', bt2020nc: '2020_ncl', ycgco: 'ycgco' };
+const ZSCALE_MATRIX: Record<string, string> = {
+  bt709: '709',
+  smpte170m: '170m',
+  bt470bg: '470bg',
+  smpte240m: '240m',
+  fcc: 'fcc',
+  bt2020nc: '2020_ncl',
+  ycgco: 'ycgco',
+};
 export const isRgb = (media: Pick<Media, 'matrix'>): boolean => media.matrix === 'gbr';
 export const isFloat = (media: Pick<Media, 'pixelFormat'>): boolean => /f32|f16/.test(media.pixelFormat);
 export const knowsMatrix = (matrix: string): boolean => matrix === 'gbr' || matrix in ZSCALE_MATRIX;
 
 /** Raw RGB as it leaves the decoder: planar 16 bit, or float for float sources. Planes come in the order G, B, R. */
-export const rawFormat = (media: Pick<Media, 'pixelFormat'>): 'gbrp16le' | 'gbrpf32le' => (isFloat(media) ? 'gbrpf32le' : 'gbrp16le');
+export const rawFormat = (media: Pick<Media, 'pixelFormat'>): 'gbrp16le' | 'gbrpf32le' =>
+  isFloat(media) ? 'gbrpf32le' : 'gbrp16le';
 
 /**
  * The filter chain from a media's own samples to full-range RGB code values in the same transfer and primaries. All
@@ -15,7 +24,10 @@ export const rawFormat = (media: Pick<Media, 'pixelFormat'>): 'gbrp16le' | 'gbrp
  * With `size` the picture is scaled down on the way (bicubic with proper support).
  */
 export function toRgbFilters(media: Media, format: string, size?: { width: number; height: number }): string {
-  const scaled = size && (size.width !== media.width || size.height !== media.height) ? `w=${size.width}:h=${size.height}:filter=bicubic:` : '';
+  const scaled =
+    size && (size.width !== media.width || size.height !== media.height)
+      ? `w=${size.width}:h=${size.height}:filter=bicubic:`
+      : '';
   const same = 'primariesin=709:primaries=709:transferin=709:transfer=709';
   if (isRgb(media)) {
     // repack to planar first (lossless); zscale then changes depth and size
@@ -27,7 +39,8 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
 
 /** The filter chain from a media's own samples to luma of full range: for tracking, where only relations matter. */
 export function lumaFilters(media: Media): string {
-  if (isRgb(media)) return `${toRgbFilters(media, 'gbrp16le')},zscale=matrixin=gbr:rangein=full:matrix=709:range=full,format=gray16le`;
+  if (isRgb(media))
+    return `${toRgbFilters(media, 'gbrp16le')},zscale=matrixin=gbr:rangein=full:matrix=709:range=full,format=gray16le`;
   return `zscale=rangein=${media.range}:range=full,format=gray16le`;
 }
 

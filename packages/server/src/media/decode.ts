@@ -6,14 +6,20 @@ import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
 import { mediaFolder, type MediaStore } from './store.ts';
 
 export const inputOf = (store: MediaStore, { media, files }: StoredMedia): string[] =>
-  inputArgs({ path: join(mediaFolder(store, files.folder), files.input), startNumber: files.startNumber, fps: media.fps });
+  inputArgs({
+    path: join(mediaFolder(store, files.folder), files.input),
+    startNumber: files.startNumber,
+    fps: media.fps,
+  });
 
 /** Input arguments that begin at frame `first` where the footage allows it, and how many frames still come before it. */
 export function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { input: string[]; before: number } {
   const { media, files } = stored;
-  if (files.startNumber !== null) return { input: inputOf(store, { media, files: { ...files, startNumber: files.startNumber + first } }), before: 0 };
+  if (files.startNumber !== null)
+    return { input: inputOf(store, { media, files: { ...files, startNumber: files.startNumber + first } }), before: 0 };
   const { firstFrameSeconds } = files;
-  if (first === 0 || firstFrameSeconds === null || firstFrameSeconds === undefined) return { input: inputOf(store, stored), before: first };
+  if (first === 0 || firstFrameSeconds === null || firstFrameSeconds === undefined)
+    return { input: inputOf(store, stored), before: first };
   // half a frame early: rounding of times then never loses the frame that is meant
   const seconds = firstFrameSeconds + ((first - 0.5) * media.fps.den) / media.fps.num;
   return { input: ['-ss', seconds.toFixed(6), ...inputOf(store, stored)], before: 0 };
@@ -23,7 +29,8 @@ export function inputFrom(store: MediaStore, stored: StoredMedia, first: number)
 function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boolean): CodePicture {
   const n = width * height;
   const Plane = float ? Float32Array : Uint16Array;
-  const plane = (i: number) => new Plane(bytes.buffer as ArrayBuffer, bytes.byteOffset + i * n * Plane.BYTES_PER_ELEMENT, n);
+  const plane = (i: number) =>
+    new Plane(bytes.buffer as ArrayBuffer, bytes.byteOffset + i * n * Plane.BYTES_PER_ELEMENT, n);
   return { width, height, g: plane(0), b: plane(1), r: plane(2) };
 }
 
@@ -31,31 +38,83 @@ function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boo
  * Frames of a media in order, decoded forwards in 16 bits or float, at full size or scaled to `size`. Reading slowly
  * slows ffmpeg down: memory holds a frame or two however long the shot. Throws FfmpegFailed where decoding breaks off.
  */
-export async function* decodeFrames(store: MediaStore, stored: StoredMedia, size?: { width: number; height: number }, signal?: AbortSignal): AsyncGenerator<CodePicture> {
+export async function* decodeFrames(
+  store: MediaStore,
+  stored: StoredMedia,
+  size?: { width: number; height: number },
+  signal?: AbortSignal,
+): AsyncGenerator<CodePicture> {
   const { media } = stored;
   const { width, height } = size ?? media;
   const format = rawFormat(media);
   const float = format === 'gbrpf32le';
-  for await (const frame of rawFrames(inputOf(store, stored), toRgbFilters(media, format, size), format, width * height * 3 * (float ? 4 : 2), signal)) yield pictureFromRaw(frame, width, height, float);
+  for await (const frame of rawFrames(
+    inputOf(store, stored),
+    toRgbFilters(media, format, size),
+    format,
+    width * height * 3 * (float ? 4 : 2),
+    signal,
+  ))
+    yield pictureFromRaw(frame, width, height, float);
 }
 
 /** The alpha channel of a media's frames as 16-bit codes, scaled to `size`. */
-export async function* decodeAlpha(store: MediaStore, stored: StoredMedia, size: { width: number; height: number }, signal?: AbortSignal): AsyncGenerator<Uint16Array> {
+export async function* decodeAlpha(
+  store: MediaStore,
+  stored: StoredMedia,
+  size: { width: number; height: number },
+  signal?: AbortSignal,
+): AsyncGenerator<Uint16Array> {
   const n = size.width * size.height;
-  for await (const frame of rawFrames(inputOf(store, stored), alphaFilters(size, 'gray16le'), 'gray16le', n * 2, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+  for await (const frame of rawFrames(
+    inputOf(store, stored),
+    alphaFilters(size, 'gray16le'),
+    'gray16le',
+    n * 2,
+    signal,
+  ))
+    yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
 /** Luma of frames `first`..`last` (both included) as full-range 16-bit codes, at full size. */
-export async function* decodeLuma(store: MediaStore, stored: StoredMedia, first: number, last: number, signal?: AbortSignal): AsyncGenerator<Uint16Array> {
+export async function* decodeLuma(
+  store: MediaStore,
+  stored: StoredMedia,
+  first: number,
+  last: number,
+  signal?: AbortSignal,
+): AsyncGenerator<Uint16Array> {
   const n = stored.media.width * stored.media.height;
   const { input, before } = inputFrom(store, stored, first);
   const filters = `${before > 0 ? `select=gte(n\\,${before}),` : ''}${lumaFilters(stored.media)}`;
-  for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+  for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1))
+    yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
 /** Decoded frames as raw bytes, each in memory of its own. */
-async function* rawFrames(input: string[], filters: string, format: string, bytesPerFrame: number, signal?: AbortSignal, most?: number): AsyncGenerator<Buffer> {
-  const child = spawnDecoder([...input, '-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, ...(most === undefined ? [] : ['-frames:v', String(most)]), '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1']);
+async function* rawFrames(
+  input: string[],
+  filters: string,
+  format: string,
+  bytesPerFrame: number,
+  signal?: AbortSignal,
+  most?: number,
+): AsyncGenerator<Buffer> {
+  const child = spawnDecoder([
+    ...input,
+    '-map',
+    '0:v:0',
+    '-fps_mode',
+    'passthrough',
+    '-vf',
+    filters,
+    ...(most === undefined ? [] : ['-frames:v', String(most)]),
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    format,
+    'pipe:1',
+  ]);
   let stderr = '';
   child.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
   const ended = new Promise<number | null>((resolve) => child.on('close', resolve));
@@ -65,7 +124,7 @@ async function* rawFrames(input: string[], filters: string, format: string, byte
     let frame = Buffer.from(new ArrayBuffer(bytesPerFrame));
     let filled = 0;
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      for (let at = 0; at < chunk.length; ) {
+      for (let at = 0; at < chunk.length;) {
         const taken = Math.min(bytesPerFrame - filled, chunk.length - at);
         chunk.copy(frame, filled, at, at + taken);
         filled += taken;

@@ -6,13 +6,23 @@ import type { Readable, Writable } from 'node:stream';
  * references to other files.
  */
 const INPUT_GUARD = [
-  '-protocol_whitelist', 'file,pipe',
-  '-format_whitelist', 'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mxf,mpeg,mpegts,mpegvideo,ivf,nut,yuv4mpegpipe,image2,png_pipe,tiff_pipe,jpeg_pipe,exr_pipe,dpx_pipe',
+  '-protocol_whitelist',
+  'file,pipe',
+  '-format_whitelist',
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mxf,mpeg,mpegts,mpegvideo,ivf,nut,yuv4mpegpipe,image2,png_pipe,tiff_pipe,jpeg_pipe,exr_pipe,dpx_pipe',
 ];
 
 /** The last lines ffmpeg wrote, without file paths: they go to users. */
 function plainReason(stderr: string): string {
-  const lines = stderr.split('\n').map((line) => line.replace(/\[[^\]]*@ 0x[0-9a-f]+\]\s*/g, '').replace(/(?:\/[\w.@%+-]+)+\/?/g, 'the file').trim()).filter(Boolean);
+  const lines = stderr
+    .split('\n')
+    .map((line) =>
+      line
+        .replace(/\[[^\]]*@ 0x[0-9a-f]+\]\s*/g, '')
+        .replace(/(?:\/[\w.@%+-]+)+\/?/g, 'the file')
+        .trim(),
+    )
+    .filter(Boolean);
   return [...new Set(lines)].slice(-3).join('; ') || 'no reason given';
 }
 export class FfmpegFailed extends Error {
@@ -22,8 +32,21 @@ export class FfmpegFailed extends Error {
 }
 
 /** Input arguments of a media: guarded, with the rate and first number of an image sequence. */
-export function inputArgs(input: { path: string; startNumber: number | null; fps?: { num: number; den: number } }): string[] {
-  const sequence = input.startNumber === null ? [] : ['-f', 'image2', '-start_number', String(input.startNumber), ...(input.fps ? ['-framerate', `${input.fps.num}/${input.fps.den}`] : [])];
+export function inputArgs(input: {
+  path: string;
+  startNumber: number | null;
+  fps?: { num: number; den: number };
+}): string[] {
+  const sequence =
+    input.startNumber === null
+      ? []
+      : [
+          '-f',
+          'image2',
+          '-start_number',
+          String(input.startNumber),
+          ...(input.fps ? ['-framerate', `${input.fps.num}/${input.fps.den}`] : []),
+        ];
   return [...INPUT_GUARD, ...sequence, '-i', input.path];
 }
 
@@ -44,9 +67,16 @@ function collect(program: string, args: string[]): Promise<string> {
 }
 
 /** Runs ffmpeg to its end; `onFrame` hears the number of frames done; aborting the signal kills it and rejects. */
-export function runFfmpeg(args: string[], { onFrame, signal }: { onFrame?: (frames: number) => void; signal?: AbortSignal } = {}): Promise<number> {
+export function runFfmpeg(
+  args: string[],
+  { onFrame, signal }: { onFrame?: (frames: number) => void; signal?: AbortSignal } = {},
+): Promise<number> {
   return new Promise((resolve, reject) => {
-    const child = spawn('ffmpeg', ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', '-stats_period', '0.2', ...args], { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal, killSignal: 'SIGKILL' as const }) });
+    const child = spawn(
+      'ffmpeg',
+      ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', '-stats_period', '0.2', ...args],
+      { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal, killSignal: 'SIGKILL' as const }) },
+    );
     let err = '';
     let frames = 0;
     child.stdout.on('data', (d: Buffer) => {
@@ -61,5 +91,7 @@ export function runFfmpeg(args: string[], { onFrame, signal }: { onFrame?: (fram
 
 export type Decoder = ChildProcessByStdio<null, Readable, Readable>;
 export type Encoder = ChildProcessByStdio<Writable, null, Readable>;
-export const spawnDecoder = (args: string[]): Decoder => spawn('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
-export const spawnEncoder = (args: string[]): Encoder => spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] });
+export const spawnDecoder = (args: string[]): Decoder =>
+  spawn('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+export const spawnEncoder = (args: string[]): Encoder =>
+  spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] });

@@ -8,14 +8,27 @@ import { inboxPath, type MediaStore } from './store.ts';
 export async function listFolder(store: MediaStore, path: string): Promise<FolderEntry[]> {
   const entries = await readdir(await inboxPath(store, path), { withFileTypes: true });
   const at = (name: string) => posix.join(path, name);
-  const folders: FolderEntry[] = entries.filter((e) => e.isDirectory()).map((e) => ({ path: at(e.name), name: e.name, kind: 'folder', frames: null }));
-  const files = entries.filter((e) => e.isFile() && [...VIDEO_EXTENSIONS, ...IMAGE_EXTENSIONS].includes(extname(e.name).slice(1).toLowerCase())).map((e) => e.name);
+  const folders: FolderEntry[] = entries
+    .filter((e) => e.isDirectory())
+    .map((e) => ({ path: at(e.name), name: e.name, kind: 'folder', frames: null }));
+  const files = entries
+    .filter(
+      (e) => e.isFile() && [...VIDEO_EXTENSIONS, ...IMAGE_EXTENSIONS].includes(extname(e.name).slice(1).toLowerCase()),
+    )
+    .map((e) => e.name);
   const media: FolderEntry[] = [];
   // a broken numbering hides only itself
   const byPrefix = groupBy(files, prefixOf);
   for (const names of byPrefix.values()) {
     try {
-      media.push(...groupFiles(names).map((g): FolderEntry => ({ path: at(g.files[0]!), name: g.name, kind: g.kind, frames: g.kind === 'sequence' ? g.files.length : null })));
+      media.push(
+        ...groupFiles(names).map((g): FolderEntry => ({
+          path: at(g.files[0]!),
+          name: g.name,
+          kind: g.kind,
+          frames: g.kind === 'sequence' ? g.files.length : null,
+        })),
+      );
     } catch {
       media.push(...names.map((name): FolderEntry => ({ path: at(name), name, kind: 'sequence', frames: 1 })));
     }
@@ -30,11 +43,14 @@ export async function filesOfEntry(store: MediaStore, path: string): Promise<{ f
   const real = await inboxPath(store, folder);
   const name = posix.basename(path);
   if (!IMAGE_EXTENSIONS.includes(extname(name).slice(1).toLowerCase())) return { folder: real, files: [name] };
-  const siblings = (await readdir(real, { withFileTypes: true })).filter((e) => e.isFile() && prefixOf(e.name) === prefixOf(name)).map((e) => e.name);
+  const siblings = (await readdir(real, { withFileTypes: true }))
+    .filter((e) => e.isFile() && prefixOf(e.name) === prefixOf(name))
+    .map((e) => e.name);
   return { folder: real, files: siblings };
 }
 
-const prefixOf = (name: string): string => (IMAGE_EXTENSIONS.includes(extname(name).slice(1).toLowerCase()) ? name.replace(/\d+(\.[^.]+)$/, '#$1') : name);
+const prefixOf = (name: string): string =>
+  IMAGE_EXTENSIONS.includes(extname(name).slice(1).toLowerCase()) ? name.replace(/\d+(\.[^.]+)$/, '#$1') : name;
 function groupBy(names: string[], key: (name: string) => string): Map<string, string[]> {
   const groups = new Map<string, string[]>();
   for (const name of names) groups.set(key(name), [...(groups.get(key(name)) ?? []), name]);

@@ -34,7 +34,12 @@ async function hashGroup(group: FileGroup, pathOf: (file: string) => string): Pr
  * Checks, describes and stores footage. All groups are checked before any is stored; a refusal (`Refused`) stores
  * nothing. `keep` copies the files (media folder) instead of moving them (upload). Known footage is found by its hash.
  */
-export async function importFiles(db: Queryable, store: MediaStore, incoming: readonly IncomingFile[], options: { fps?: number; keep: boolean }): Promise<StoredMedia[]> {
+export async function importFiles(
+  db: Queryable,
+  store: MediaStore,
+  incoming: readonly IncomingFile[],
+  options: { fps?: number; keep: boolean },
+): Promise<StoredMedia[]> {
   const byName = new Map(incoming.map((file) => [safeFileName(file.name), file.path]));
   const groups = groupFiles([...byName.keys()]);
   const fps = options.fps ? { num: Math.round(options.fps * 1000), den: 1000 } : { num: 24, den: 1 };
@@ -45,12 +50,24 @@ export async function importFiles(db: Queryable, store: MediaStore, incoming: re
     const checked: StoredMedia[] = [];
     for (const group of groups) {
       for (const file of group.files) await (options.keep ? copyFile : rename)(byName.get(file)!, join(bench, file));
-      const { described, firstFrameSeconds } = await probeMedia({ path: join(bench, group.input), startNumber: group.startNumber, name: group.name, fps });
+      const { described, firstFrameSeconds } = await probeMedia({
+        path: join(bench, group.input),
+        startNumber: group.startNumber,
+        name: group.name,
+        fps,
+      });
       const sha256 = await hashGroup(group, (file) => join(bench, file));
       const known = await findMediaByHash(db, sha256);
       checked.push(
         known ?? {
-          media: { id: randomUUID() as MediaId, sha256, name: group.name, kind: group.kind, ...described, frames: group.kind === 'sequence' ? group.files.length : described.frames },
+          media: {
+            id: randomUUID() as MediaId,
+            sha256,
+            name: group.name,
+            kind: group.kind,
+            ...described,
+            frames: group.kind === 'sequence' ? group.files.length : described.frames,
+          },
           files: { folder: sha256, input: group.input, startNumber: group.startNumber, firstFrameSeconds },
         },
       );

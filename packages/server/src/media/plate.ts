@@ -10,9 +10,16 @@ interface Size {
   height: number;
 }
 
-async function* alphaFrames(store: MediaStore, stored: StoredMedia, channel: PlateLayer['channel'], size: Size, signal: AbortSignal): AsyncGenerator<Float32Array> {
+async function* alphaFrames(
+  store: MediaStore,
+  stored: StoredMedia,
+  channel: PlateLayer['channel'],
+  size: Size,
+  signal: AbortSignal,
+): AsyncGenerator<Float32Array> {
   if (channel === 'alpha') {
-    for await (const codes of decodeAlpha(store, stored, size, signal)) yield Float32Array.from(codes, (c) => c / 65535);
+    for await (const codes of decodeAlpha(store, stored, size, signal))
+      yield Float32Array.from(codes, (c) => c / 65535);
     return;
   }
   for await (const { r, g, b } of decodeFrames(store, stored, size, signal)) {
@@ -28,7 +35,13 @@ export class PlateReader {
   readonly #frames: AsyncGenerator<Float32Array>;
   readonly #offset: number;
   #next = 0;
-  constructor(store: MediaStore, stored: StoredMedia, { channel, offsetFrames }: Pick<PlateLayer, 'channel' | 'offsetFrames'>, size: Size, signal: AbortSignal) {
+  constructor(
+    store: MediaStore,
+    stored: StoredMedia,
+    { channel, offsetFrames }: Pick<PlateLayer, 'channel' | 'offsetFrames'>,
+    size: Size,
+    signal: AbortSignal,
+  ) {
     this.#frames = alphaFrames(store, stored, channel, size, signal);
     this.#offset = offsetFrames;
   }

@@ -7,11 +7,16 @@ import { inputOf } from './decode.ts';
 import { runFfmpeg } from './ffmpeg.ts';
 import { framesFolder, type MediaStore } from './store.ts';
 
-const sizesOf = (media: Media): FrameSize[] => ['proxy', 'thumb', ...(hasAlpha(media.pixelFormat) ? (['alpha'] as const) : [])];
+const sizesOf = (media: Media): FrameSize[] => [
+  'proxy',
+  'thumb',
+  ...(hasAlpha(media.pixelFormat) ? (['alpha'] as const) : []),
+];
 
 /** True once all frames of all sizes are there. */
 export async function hasProxies(store: MediaStore, { media }: StoredMedia): Promise<boolean> {
-  for (const size of sizesOf(media)) if ((await readdir(framesFolder(store, media.id, size)).catch(() => [])).length !== media.frames) return false;
+  for (const size of sizesOf(media))
+    if ((await readdir(framesFolder(store, media.id, size)).catch(() => [])).length !== media.frames) return false;
   return true;
 }
 
@@ -20,7 +25,12 @@ export async function hasProxies(store: MediaStore, { media }: StoredMedia): Pro
  * the alpha channel where there is one. They appear
  * under their final names only when all are done, so nobody ever sees half of them.
  */
-export async function makeProxies(store: MediaStore, stored: StoredMedia, onFrame: (done: number) => void, signal: AbortSignal): Promise<void> {
+export async function makeProxies(
+  store: MediaStore,
+  stored: StoredMedia,
+  onFrame: (done: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
   const { media } = stored;
   const sizes = sizesOf(media);
   const part = (size: FrameSize) => `${framesFolder(store, media.id, size)}.part`;
@@ -29,14 +39,39 @@ export async function makeProxies(store: MediaStore, stored: StoredMedia, onFram
     await mkdir(part(size), { recursive: true });
   }
   const filters = (limit?: number) => toRgbFilters(media, 'gbrp', proxySize(media.width, media.height, limit));
-  const png = (format: string) => ['-fps_mode', 'passthrough', '-f', 'image2', '-start_number', '0', '-c:v', 'png', '-pix_fmt', format, '-pred', 'up', '-compression_level', '1'];
+  const png = (format: string) => [
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'image2',
+    '-start_number',
+    '0',
+    '-c:v',
+    'png',
+    '-pix_fmt',
+    format,
+    '-pred',
+    'up',
+    '-compression_level',
+    '1',
+  ];
   const alpha = sizes.includes('alpha');
   const { width, height } = proxySize(media.width, media.height);
   await runFfmpeg(
-    [...inputOf(store, stored),
-      '-filter_complex', `[0:v:0]split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];[b]${filters(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
-      '-map', '[p]', ...png('rgb24'), join(part('proxy'), '%06d.png'), '-map', '[t]', ...png('rgb24'), join(part('thumb'), '%06d.png'),
-      ...(alpha ? ['-map', '[m]', ...png('gray'), join(part('alpha'), '%06d.png')] : [])],
+    [
+      ...inputOf(store, stored),
+      '-filter_complex',
+      `[0:v:0]split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];[b]${filters(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
+      '-map',
+      '[p]',
+      ...png('rgb24'),
+      join(part('proxy'), '%06d.png'),
+      '-map',
+      '[t]',
+      ...png('rgb24'),
+      join(part('thumb'), '%06d.png'),
+      ...(alpha ? ['-map', '[m]', ...png('gray'), join(part('alpha'), '%06d.png')] : []),
+    ],
     { onFrame, signal },
   );
   const made = (await readdir(part('proxy'))).length;

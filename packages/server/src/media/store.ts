@@ -12,29 +12,49 @@ export interface MediaStore {
 }
 export function openStore(root: string): MediaStore {
   const store = { root, inbox: join(root, 'inbox'), staging: join(root, 'staging') };
-  for (const folder of [store.inbox, store.staging, join(root, 'store'), join(root, 'frames'), join(root, 'deliveries')]) mkdirSync(folder, { recursive: true });
+  for (const folder of [
+    store.inbox,
+    store.staging,
+    join(root, 'store'),
+    join(root, 'frames'),
+    join(root, 'deliveries'),
+  ])
+    mkdirSync(folder, { recursive: true });
   return store;
 }
 export const mediaFolder = (store: MediaStore, sha256: string): string => join(store.root, 'store', sha256);
-export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize): string => join(store.root, 'frames', mediaId, size);
-export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, frame: number): string => join(framesFolder(store, mediaId, size), `${String(frame).padStart(6, '0')}.png`);
-export const deliveryFolder = (store: MediaStore, deliveryId: string): string => join(store.root, 'deliveries', deliveryId);
+export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize): string =>
+  join(store.root, 'frames', mediaId, size);
+export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, frame: number): string =>
+  join(framesFolder(store, mediaId, size), `${String(frame).padStart(6, '0')}.png`);
+export const deliveryFolder = (store: MediaStore, deliveryId: string): string =>
+  join(store.root, 'deliveries', deliveryId);
 
 /** A file name as it may be stored: no folders, no control characters, not hidden, no printf sign. Refuses what is left empty. */
 export function safeFileName(name: string): string {
   // eslint-disable-next-line no-control-regex
-  const clean = basename(name.replaceAll('\\', '/')).replace(/[\u0000-\u001f%:*?"<>|]/g, '_').replace(/^\.+/, '');
-  if (!clean) throw new Refused('invalid-input', `“${name}” is not a file name.`, [{ path: 'files', message: 'not a file name' }]);
+  const clean = basename(name.replaceAll('\\', '/'))
+    .replace(/[\u0000-\u001f%:*?"<>|]/g, '_')
+    .replace(/^\.+/, '');
+  if (!clean)
+    throw new Refused('invalid-input', `“${name}” is not a file name.`, [
+      { path: 'files', message: 'not a file name' },
+    ]);
   return clean.slice(-180);
 }
 
 /** The real path of something in the media folder's inbox; refuses `..` and links that lead out of it. */
 export async function inboxPath(store: MediaStore, relative: string): Promise<string> {
   const root = await realpath(store.inbox);
-  const refused = new Refused('invalid-input', `“${relative}” does not lie in the media folder.`, [{ path: 'paths', message: 'outside the media folder' }]);
+  const refused = new Refused('invalid-input', `“${relative}” does not lie in the media folder.`, [
+    { path: 'paths', message: 'outside the media folder' },
+  ]);
   if (relative.includes('\0')) throw refused;
   const real = await realpath(join(root, relative)).catch(() => undefined);
-  if (!real) throw new Refused('not-found', `There is no “${relative}” in the media folder.`, [{ path: 'paths', message: 'not found' }]);
+  if (!real)
+    throw new Refused('not-found', `There is no “${relative}” in the media folder.`, [
+      { path: 'paths', message: 'not found' },
+    ]);
   if (real !== root && !real.startsWith(root + sep)) throw refused;
   return real;
 }

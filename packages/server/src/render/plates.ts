@@ -12,7 +12,13 @@ export interface ShotPlates {
 }
 
 /** Opens the plates of some stacks at the shot's size. Throws when a plate's footage is gone. */
-export async function openPlates(db: Queryable, store: MediaStore, sightings: readonly SightingRender[], size: { width: number; height: number }, signal: AbortSignal): Promise<ShotPlates> {
+export async function openPlates(
+  db: Queryable,
+  store: MediaStore,
+  sightings: readonly SightingRender[],
+  size: { width: number; height: number },
+  signal: AbortSignal,
+): Promise<ShotPlates> {
   const readers = new Map<string, PlateReader>();
   for (const layer of sightings.flatMap((s) => platesOf(s.layers))) {
     const key = plateKey(layer);

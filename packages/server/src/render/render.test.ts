@@ -18,26 +18,76 @@ let shotId: string;
 let colourwayId: string;
 const work = mkdtempSync(join(tmpdir(), 'mellow-render-'));
 
-const raw = (file: string, ...args: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-i', file, ...args, '-f', 'rawvideo', '-pix_fmt', 'rgb48le', '-'], { maxBuffer: 1e8 });
-const codesOf = (bytes: Buffer) => new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+const raw = (file: string, ...args: string[]) =>
+  execFileSync('ffmpeg', ['-v', 'error', '-i', file, ...args, '-f', 'rawvideo', '-pix_fmt', 'rgb48le', '-'], {
+    maxBuffer: 1e8,
+  });
+const codesOf = (bytes: Buffer) =>
+  new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
 
 beforeAll(async () => {
   h = await startHarness({ workers: true });
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=size=640x360:rate=24', '-frames:v', String(FRAMES), '-vf', `format=gbrp16le,scale=${W}:${H},setsar=1`, '-c:v', 'ffv1', '-metadata', 'timecode=10:00:00:00', join(work, 'source.mkv')]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=size=640x360:rate=24',
+    '-frames:v',
+    String(FRAMES),
+    '-vf',
+    `format=gbrp16le,scale=${W}:${H},setsar=1`,
+    '-c:v',
+    'ffv1',
+    '-metadata',
+    'timecode=10:00:00:00',
+    join(work, 'source.mkv'),
+  ]);
   projectId = (await h.call('createProject', {}, { name: 'Render' })).id;
   const form = new FormData();
   form.append('files', new Blob([readFileSync(join(work, 'source.mkv'))]), 'source.mkv');
-  const { shotIds } = (await (await fetch(`${h.url}/api/projects/${projectId}/media`, { method: 'POST', body: form })).json()) as { shotIds: string[] };
+  const { shotIds } = (await (
+    await fetch(`${h.url}/api/projects/${projectId}/media`, { method: 'POST', body: form })
+  ).json()) as { shotIds: string[] };
   shotId = shotIds[0]!;
   const document = await h.call('getProject', { projectId });
   colourwayId = document.colourways[0]!.value.id;
   const [piece, sighting, recipe] = [randomUUID(), randomUUID(), randomUUID()];
   const feather = { innerPx: 0, outerPx: 0, falloff: 'linear' };
-  const layers = [{ id: randomUUID(), name: 'Box', kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: { form: 'rectangle', cx: 80, cy: 45, width: 60, height: 30, turnDeg: 0 }, feather }];
+  const layers = [
+    {
+      id: randomUUID(),
+      name: 'Box',
+      kind: 'shape',
+      on: true,
+      mode: 'add',
+      invert: false,
+      strength: 1,
+      geometry: { form: 'rectangle', cx: 80, cy: 45, width: 60, height: 30, turnDeg: 0 },
+      feather,
+    },
+  ];
   const edits = [
-    { kind: 'piece', id: piece, revision: null, value: { id: piece, projectId, name: 'Box', kind: 'prop', position: 0 } },
-    { kind: 'sighting', id: sighting, revision: null, value: { id: sighting, projectId, pieceId: piece, shotId, layers } },
-    { kind: 'recipe', id: recipe, revision: null, value: { id: recipe, projectId, pieceId: piece, colourwayId, shift, strength: 1 } },
+    {
+      kind: 'piece',
+      id: piece,
+      revision: null,
+      value: { id: piece, projectId, name: 'Box', kind: 'prop', position: 0 },
+    },
+    {
+      kind: 'sighting',
+      id: sighting,
+      revision: null,
+      value: { id: sighting, projectId, pieceId: piece, shotId, layers },
+    },
+    {
+      kind: 'recipe',
+      id: recipe,
+      revision: null,
+      value: { id: recipe, projectId, pieceId: piece, colourwayId, shift, strength: 1 },
+    },
   ] as unknown as Edit[];
   await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Set up', edits });
 });
@@ -47,7 +97,11 @@ afterAll(async () => {
 });
 
 async function rendered(preset: Preset): Promise<{ delivery: Delivery; file: string }> {
-  const [asked] = await h.call('render', { projectId }, { shotIds: [shotId as never], colourwayId: colourwayId as never, preset });
+  const [asked] = await h.call(
+    'render',
+    { projectId },
+    { shotIds: [shotId as never], colourwayId: colourwayId as never, preset },
+  );
   const delivery = await until(`the ${preset} render`, async () => {
     const now = (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!;
     if (now.job.state === 'failed') throw new Error(now.job.message ?? 'failed');
@@ -70,7 +124,8 @@ function checkLossless(source: Uint16Array, result: Uint16Array): void {
     const before = [source[3 * p]!, source[3 * p + 1]!, source[3 * p + 2]!];
     const after = [result[3 * p]!, result[3 * p + 1]!, result[3 * p + 2]!];
     if (!boxed) {
-      if (before.some((c, i) => c !== after[i])) throw new Error(`pixel ${x}, ${y} outside the matte changed from ${before} to ${after}`);
+      if (before.some((c, i) => c !== after[i]))
+        throw new Error(`pixel ${x}, ${y} outside the matte changed from ${before} to ${after}`);
       continue;
     }
     if (p % 17 !== 0) continue;
@@ -90,7 +145,19 @@ describe('a render', () => {
     const { file, delivery } = await rendered('ffv1');
     checkLossless(codesOf(raw(join(work, 'source.mkv'))), codesOf(raw(file)));
     expect(delivery.bytes).toBe(readFileSync(file).length);
-    const probe = execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=r_frame_rate,width,height:format_tags=TIMECODE,timecode', '-of', 'default=nk=1:nw=1', file], { encoding: 'utf8' });
+    const probe = execFileSync(
+      'ffprobe',
+      [
+        '-v',
+        'error',
+        '-show_entries',
+        'stream=r_frame_rate,width,height:format_tags=TIMECODE,timecode',
+        '-of',
+        'default=nk=1:nw=1',
+        file,
+      ],
+      { encoding: 'utf8' },
+    );
     expect(probe.trim().split('\n')).toEqual(expect.arrayContaining(['161', '91', '24/1', '10:00:00:00']));
   });
   it('as PNG is a zip of one 16-bit file a frame, numbered from 0', async () => {
@@ -102,23 +169,41 @@ describe('a render', () => {
   });
   it('as H.264 is an even-sized file that looks like the lossless one', async () => {
     const [{ file }, lossless] = [await rendered('h264'), await rendered('ffv1')];
-    const review = codesOf(raw(file, '-vf', `zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le,crop=${W}:${H}:0:0`));
+    const review = codesOf(
+      raw(
+        file,
+        '-vf',
+        `zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le,crop=${W}:${H}:0:0`,
+      ),
+    );
     const exact = codesOf(raw(lossless.file));
     expect(review.length).toBe(exact.length);
     // 4:2:0 and CRF 16 blur single pixels of this pattern, but no channel's mean may move: a wrong matrix or range would
     for (const channel of [0, 1, 2]) {
-      const mean = (codes: Uint16Array) => codes.reduce((sum, c, i) => sum + (i % 3 === channel ? c : 0), 0) / (codes.length / 3);
+      const mean = (codes: Uint16Array) =>
+        codes.reduce((sum, c, i) => sum + (i % 3 === channel ? c : 0), 0) / (codes.length / 3);
       expect(Math.abs(mean(review) - mean(exact)) / 257).toBeLessThan(1.5);
     }
   });
   it('keeps the recipe it was asked with, and is not to be had before it is done', async () => {
-    const [asked] = await h.call('render', { projectId }, { shotIds: [shotId as never], colourwayId: colourwayId as never, preset: 'ffv1' });
+    const [asked] = await h.call(
+      'render',
+      { projectId },
+      { shotIds: [shotId as never], colourwayId: colourwayId as never, preset: 'ffv1' },
+    );
     const early = await fetch(`${h.url}/api/deliveries/${asked!.id}/file`);
     expect([409, 200]).toContain(early.status);
-    await until('the render', async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!.job.state === 'done');
+    await until(
+      'the render',
+      async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!.job.state === 'done',
+    );
   });
   it('that is cancelled leaves no file, and can be started again', async () => {
-    const [asked] = await h.call('render', { projectId }, { shotIds: [shotId as never], colourwayId: colourwayId as never, preset: 'ffv1' });
+    const [asked] = await h.call(
+      'render',
+      { projectId },
+      { shotIds: [shotId as never], colourwayId: colourwayId as never, preset: 'ffv1' },
+    );
     await h.call('cancelJob', { jobId: asked!.job.id });
     const ended = await until('the cancel', async () => {
       const { job } = (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!;
@@ -127,14 +212,22 @@ describe('a render', () => {
     if (ended.state === 'cancelled') {
       expect(existsSync(deliveryFolder(h.store, asked!.id))).toBe(false);
       await h.call('retryJob', { jobId: ended.id });
-      await until('the second start', async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!.job.state === 'done');
+      await until(
+        'the second start',
+        async () =>
+          (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!.job.state === 'done',
+      );
     }
     expect(existsSync(deliveryFolder(h.store, asked!.id))).toBe(true);
   });
   it('of unknown shots or colourways is refused and queues nothing', async () => {
     const before = (await h.call('listDeliveries', { projectId })).length;
-    expect((await h.problem('render', { projectId }, { shotIds: [shotId, randomUUID()], colourwayId, preset: 'ffv1' })).code).toBe('not-found');
-    expect((await h.problem('render', { projectId }, { shotIds: [shotId], colourwayId, preset: 'gif' })).status).toBe(400);
+    expect(
+      (await h.problem('render', { projectId }, { shotIds: [shotId, randomUUID()], colourwayId, preset: 'ffv1' })).code,
+    ).toBe('not-found');
+    expect((await h.problem('render', { projectId }, { shotIds: [shotId], colourwayId, preset: 'gif' })).status).toBe(
+      400,
+    );
     expect((await h.call('listDeliveries', { projectId })).length).toBe(before);
   });
 });
@@ -149,7 +242,15 @@ it('measures the sighting in the background and says so with a server-sent event
   const stream = await fetch(`${h.url}/api/projects/${projectId}/events`, { signal: abort.signal });
   const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
   const { revision, value } = (await h.call('getProject', { projectId })).recipes[0]!;
-  await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Turn', edits: [{ kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...value.shift, hueDeg: 10 } } }] });
+  await h.call(
+    'change',
+    { projectId },
+    {
+      id: randomUUID() as ChangeId,
+      label: 'Turn',
+      edits: [{ kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...value.shift, hueDeg: 10 } } }],
+    },
+  );
   expect((await h.call('listMeasurements', { projectId }))[0]!.fresh).toBe(false);
   let heard = '';
   while (!heard.includes('event: measured')) heard += (await reader.read()).value ?? '';

@@ -39,7 +39,9 @@ export class RenderPool {
     return new Promise((resolve, reject) => {
       thread.waiting.set(request.id, { resolve, reject });
       // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
-      const buffers = request.around ? [] : new Set([request.codes.r.buffer, request.codes.g.buffer, request.codes.b.buffer]);
+      const buffers = request.around
+        ? []
+        : new Set([request.codes.r.buffer, request.codes.g.buffer, request.codes.b.buffer]);
       thread.worker.postMessage(request, [...buffers] as ArrayBuffer[]);
     });
   }

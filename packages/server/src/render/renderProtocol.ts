@@ -27,4 +27,6 @@ export interface MeasureTask extends FrameTask {
 }
 export type Measured = ReturnType<typeof measureSighting>;
 export type Request = { id: number } & (({ kind: 'render' } & FrameTask) | ({ kind: 'measure' } & MeasureTask));
-export type Answer = { id: number } & ({ ok: true; codes?: CodePicture; measured?: Measured[] } | { ok: false; message: string });
+export type Answer = { id: number } & (
+  { ok: true; codes?: CodePicture; measured?: Measured[] } | { ok: false; message: string }
+);

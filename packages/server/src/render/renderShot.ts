@@ -2,7 +2,15 @@ import { once } from 'node:events';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { Preset } from '@mellow/contract';
-import { sightingAt, type AnimatedSighting, type Balance, type CodePicture, type CodePlane, type Encoding, type Motions } from '@mellow/core';
+import {
+  sightingAt,
+  type AnimatedSighting,
+  type Balance,
+  type CodePicture,
+  type CodePlane,
+  type Encoding,
+  type Motions,
+} from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
@@ -27,7 +35,10 @@ export interface ShotRender {
 
 /** 16-bit codes as raw bytes; float planes are clamped to 0..1 and rounded. */
 function bytesOf(plane: CodePlane): Buffer {
-  const codes = plane instanceof Uint16Array ? plane : Uint16Array.from(plane, (v) => Math.round(Math.min(Math.max(v, 0), 1) * 65535));
+  const codes =
+    plane instanceof Uint16Array
+      ? plane
+      : Uint16Array.from(plane, (v) => Math.round(Math.min(Math.max(v, 0), 1) * 65535));
   return Buffer.from(codes.buffer, codes.byteOffset, codes.byteLength);
 }
 
@@ -35,7 +46,14 @@ function bytesOf(plane: CodePlane): Buffer {
  * Decodes, renders and encodes a shot, frame by frame and in order: no more frames are in memory than threads want.
  * It is written under a name of its own and renamed when complete, so half a file is never taken for a finished one.
  */
-export async function renderShot(db: Queryable, store: MediaStore, pool: RenderPool, job: ShotRender, onFrame: (done: number) => void, signal: AbortSignal): Promise<void> {
+export async function renderShot(
+  db: Queryable,
+  store: MediaStore,
+  pool: RenderPool,
+  job: ShotRender,
+  onFrame: (done: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
   const part = `${job.folder}.part`;
   await rm(part, { recursive: true, force: true });
   const output = outputPath(part, job.fileName, job.preset);
@@ -59,8 +77,15 @@ export async function renderShot(db: Queryable, store: MediaStore, pool: RenderP
   try {
     const inFlight: Promise<CodePicture>[] = [];
     const reach = Math.max(0, ...job.sightings.map((s) => s.steadyFrames ?? 0));
-    const task = async (at: number) => ({ sightings: job.sightings.map((s) => sightingAt(s, at, job.motions)), plates: await plates.frame(at) });
-    for await (const { at: _at, ...frame } of withAround(decodeFrames(store, job.media, undefined, signal), reach, task)) {
+    const task = async (at: number) => ({
+      sightings: job.sightings.map((s) => sightingAt(s, at, job.motions)),
+      plates: await plates.frame(at),
+    });
+    for await (const { at: _at, ...frame } of withAround(
+      decodeFrames(store, job.media, undefined, signal),
+      reach,
+      task,
+    )) {
       inFlight.push(pool.render({ ...frame, encoding: job.encoding, scale: 1, balance: job.balance }));
       if (inFlight.length > pool.size) await write(await inFlight.shift()!);
     }

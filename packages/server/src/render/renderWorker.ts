@@ -1,17 +1,41 @@
 // A render thread: unpacks a request, calls core, sends the planes back.
 import { parentPort } from 'node:worker_threads';
-import { makeTables, measureSighting, plateKey, recolourFrame, renderFrame, sourceFrame, steadiedMatte, type CodePicture, type SourceFrame } from '@mellow/core';
+import {
+  makeTables,
+  measureSighting,
+  plateKey,
+  recolourFrame,
+  renderFrame,
+  sourceFrame,
+  steadiedMatte,
+  type CodePicture,
+  type SourceFrame,
+} from '@mellow/core';
 import type { Answer, FrameTask, Measured, MeasureTask, Request } from './renderProtocol.ts';
 
 const tables = makeTables();
 
-const sourceOf = (codes: CodePicture, plates: FrameTask['plates'], { encoding, scale, balance }: FrameTask): SourceFrame => sourceFrame(codes, encoding, scale, tables, { balance, plate: (layer) => plates[plateKey(layer)] });
+const sourceOf = (
+  codes: CodePicture,
+  plates: FrameTask['plates'],
+  { encoding, scale, balance }: FrameTask,
+): SourceFrame => sourceFrame(codes, encoding, scale, tables, { balance, plate: (layer) => plates[plateKey(layer)] });
 
 /** α of each sighting, steadied where it asks for it. */
 function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
-  const around = (task.around ?? []).map(({ off, frame }) => ({ off, source: sourceOf(frame.codes, frame.plates, task), sightings: frame.sightings }));
+  const around = (task.around ?? []).map(({ off, frame }) => ({
+    off,
+    source: sourceOf(frame.codes, frame.plates, task),
+    sightings: frame.sightings,
+  }));
   return task.sightings.map((sighting, i) =>
-    steadiedMatte(source, sighting, around.filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0)).map((n) => ({ source: n.source, sighting: n.sightings[i]! }))),
+    steadiedMatte(
+      source,
+      sighting,
+      around
+        .filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0))
+        .map((n) => ({ source: n.source, sighting: n.sightings[i]! })),
+    ),
   );
 }
 
@@ -21,7 +45,14 @@ function measureColourways(source: SourceFrame, task: MeasureTask): Measured[] {
   const measured: Measured[] = [];
   for (const recipes of colourways) {
     const renders = sightings.map((s, i) => ({ ...s, ...recipes[i]! }));
-    measured.push(measureSighting(source, recolourFrame(source, renders, tables, (_, i) => mattes[i]!), index, measured[0]?.before));
+    measured.push(
+      measureSighting(
+        source,
+        recolourFrame(source, renders, tables, (_, i) => mattes[i]!),
+        index,
+        measured[0]?.before,
+      ),
+    );
   }
   return measured;
 }

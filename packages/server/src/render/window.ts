@@ -10,10 +10,22 @@ export interface Windowed extends AroundTask {
  * Frames in order, each with those up to `reach` before and after it: no more than 2 · reach + 1 are held. `task` gives
  * what goes with a frame and is asked once for each, in order.
  */
-export async function* withAround(frames: AsyncIterable<CodePicture>, reach: number, task: (at: number) => Promise<Omit<AroundTask, 'codes'>>): AsyncGenerator<Windowed & { around: { off: number; frame: AroundTask }[] | undefined }> {
+export async function* withAround(
+  frames: AsyncIterable<CodePicture>,
+  reach: number,
+  task: (at: number) => Promise<Omit<AroundTask, 'codes'>>,
+): AsyncGenerator<Windowed & { around: { off: number; frame: AroundTask }[] | undefined }> {
   const held: Windowed[] = [];
   let next = 0;
-  const windowed = (at: number) => ({ ...held.find((h) => h.at === at)!, around: reach === 0 ? undefined : held.filter((h) => h.at !== at && Math.abs(h.at - at) <= reach).map((h) => ({ off: h.at - at, frame: { codes: h.codes, sightings: h.sightings, plates: h.plates } })) });
+  const windowed = (at: number) => ({
+    ...held.find((h) => h.at === at)!,
+    around:
+      reach === 0
+        ? undefined
+        : held
+            .filter((h) => h.at !== at && Math.abs(h.at - at) <= reach)
+            .map((h) => ({ off: h.at - at, frame: { codes: h.codes, sightings: h.sightings, plates: h.plates } })),
+  });
   let decoded = 0;
   for await (const codes of frames) {
     held.push({ at: decoded, codes, ...(await task(decoded)) });

@@ -55,7 +55,8 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
     call: async (name, params = {}, body) => {
       const route: Route = ROUTES[name];
       const response = await send(route, params, body);
-      if (response.status !== (route.status ?? 200)) throw new Error(`${name} answered ${response.status}: ${await response.text()}`);
+      if (response.status !== (route.status ?? 200))
+        throw new Error(`${name} answered ${response.status}: ${await response.text()}`);
       return route.answer!.parse(await response.json()) as never;
     },
     problem: async (name, params, body) => {
@@ -79,7 +80,11 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
 }
 
 /** Waits until `probe` gives something; throws with `what` after the time a loaded machine may need. */
-export async function until<T>(what: string, probe: () => Promise<T | undefined | false>, limitMs = 40_000): Promise<T> {
+export async function until<T>(
+  what: string,
+  probe: () => Promise<T | undefined | false>,
+  limitMs = 40_000,
+): Promise<T> {
   const end = Date.now() + limitMs;
   for (;;) {
     const value = await probe();

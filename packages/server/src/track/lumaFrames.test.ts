@@ -17,8 +17,33 @@ let all: Buffer[];
 const bytes = (luma: Uint16Array) => Buffer.from(luma.buffer, luma.byteOffset, luma.byteLength);
 beforeAll(async () => {
   h = await startHarness({ workers: false });
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=size=160x90:rate=25', '-frames:v', String(COUNT), '-c:v', 'libx264', '-crf', '4', '-g', '10', '-pix_fmt', 'yuv420p', 'count.mp4'], { cwd: work });
-  [media] = (await importFiles(h.pool, h.store, [{ name: 'count.mp4', path: join(work, 'count.mp4') }], { keep: true })) as [StoredMedia];
+  execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=size=160x90:rate=25',
+      '-frames:v',
+      String(COUNT),
+      '-c:v',
+      'libx264',
+      '-crf',
+      '4',
+      '-g',
+      '10',
+      '-pix_fmt',
+      'yuv420p',
+      'count.mp4',
+    ],
+    { cwd: work },
+  );
+  [media] = (await importFiles(h.pool, h.store, [{ name: 'count.mp4', path: join(work, 'count.mp4') }], {
+    keep: true,
+  })) as [StoredMedia];
   all = [];
   for await (const luma of decodeLuma(h.store, media, 0, COUNT - 1)) all.push(bytes(luma));
 });

@@ -47,7 +47,10 @@ export class LumaFrames {
     let block = this.#blocks.find((b) => at >= b.first && at <= b.last);
     if (!block) {
       const backwards = this.#blocks.length > 0 && at < this.#blocks.at(-1)!.first;
-      block = this.#decoded(backwards ? Math.max(at - this.#held + 1, 0) : at, backwards ? at : Math.min(at + this.#held, frames) - 1);
+      block = this.#decoded(
+        backwards ? Math.max(at - this.#held + 1, 0) : at,
+        backwards ? at : Math.min(at + this.#held, frames) - 1,
+      );
       // a decoder that waits for somebody to ask must not outlive its block
       for (const old of this.#blocks.slice(0, -1)) old.end();
       this.#blocks = [...this.#blocks.slice(-1), block];
@@ -63,7 +66,10 @@ export class LumaFrames {
   }
   #decoded(first: number, last: number): Block {
     const waiting: { resolve: (luma: Uint16Array) => void; reject: (error: unknown) => void }[] = [];
-    const frames = Array.from({ length: last - first + 1 }, () => new Promise<Uint16Array>((resolve, reject) => waiting.push({ resolve, reject })));
+    const frames = Array.from(
+      { length: last - first + 1 },
+      () => new Promise<Uint16Array>((resolve, reject) => waiting.push({ resolve, reject })),
+    );
     // a frame nobody asks for any more may fail unheard
     for (const frame of frames) frame.catch(() => undefined);
     const ending = new AbortController();

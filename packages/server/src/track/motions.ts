@@ -10,5 +10,11 @@ export function motionsFrom(tracks: readonly Track[], runs: readonly RunResult[]
 }
 export async function motionsOfShot(db: Queryable, document: ProjectDocument, shotId: string): Promise<Motions> {
   const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shotId);
-  return motionsFrom(tracks, await listRuns(db, tracks.flatMap((t) => t.runs.map((r) => r.id))));
+  return motionsFrom(
+    tracks,
+    await listRuns(
+      db,
+      tracks.flatMap((t) => t.runs.map((r) => r.id)),
+    ),
+  );
 }

@@ -5,7 +5,18 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { ChangeId, Edit, LayerId, PieceId, RecipeId, RunResult, ShotId, SightingId, Track, TrackId } from '@mellow/contract';
+import type {
+  ChangeId,
+  Edit,
+  LayerId,
+  PieceId,
+  RecipeId,
+  RunResult,
+  ShotId,
+  SightingId,
+  Track,
+  TrackId,
+} from '@mellow/contract';
 import { deliveryFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 
@@ -16,22 +27,62 @@ let shotId: ShotId;
 const trackId = randomUUID() as TrackId;
 const work = mkdtempSync(join(tmpdir(), 'mellow-track-'));
 const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
-const box = (x0: number, y0: number, x1: number, y1: number) => ({ form: 'spline' as const, points: [corner(x0, y0), corner(x1, y0), corner(x1, y1), corner(x0, y1)] });
-const change = (label: string, ...edits: Edit[]) => h.call('change', { projectId }, { id: randomUUID() as ChangeId, label, edits });
-const track = (more: Partial<Track> = {}): Track => ({
-  id: trackId, projectId: projectId as Track['projectId'], shotId, name: 'Cup', referenceFrame: 5, region: box(60, 60, 200, 180), freedom: { move: true, turn: false, scale: false, shear: false, perspective: false }, holdOuts: [], manual: [], runs: [], ...more,
+const box = (x0: number, y0: number, x1: number, y1: number) => ({
+  form: 'spline' as const,
+  points: [corner(x0, y0), corner(x1, y0), corner(x1, y1), corner(x0, y1)],
 });
-const idle = () => until('the tracks', async () => (await h.call('listJobs', { projectId })).every((j) => j.kind !== 'track' || !['queued', 'running'].includes(j.state)));
+const change = (label: string, ...edits: Edit[]) =>
+  h.call('change', { projectId }, { id: randomUUID() as ChangeId, label, edits });
+const track = (more: Partial<Track> = {}): Track => ({
+  id: trackId,
+  projectId: projectId as Track['projectId'],
+  shotId,
+  name: 'Cup',
+  referenceFrame: 5,
+  region: box(60, 60, 200, 180),
+  freedom: { move: true, turn: false, scale: false, shear: false, perspective: false },
+  holdOuts: [],
+  manual: [],
+  runs: [],
+  ...more,
+});
+const idle = () =>
+  until('the tracks', async () =>
+    (await h.call('listJobs', { projectId })).every(
+      (j) => j.kind !== 'track' || !['queued', 'running'].includes(j.state),
+    ),
+  );
 const framesOf = (runs: RunResult[]) => runs.flatMap((r) => r.frames).sort((a, b) => a.frame - b.frame);
 
 beforeAll(async () => {
   h = await startHarness({ workers: true });
   // frame n shows the photograph from (20 + 6 n, 30 + 4 n) on: what is seen moves by (−6, −4) a frame
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-loop', '1', '-framerate', '24', '-i', join(import.meta.dirname, '../../../../demo/photographs/coffee.png'), '-vf', `crop=${W}:${H}:x='20+6*n':y='30+4*n',format=gbrp`, '-frames:v', String(FRAMES), '-c:v', 'ffv1', join(work, 'glide.mkv')]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    '-loop',
+    '1',
+    '-framerate',
+    '24',
+    '-i',
+    join(import.meta.dirname, '../../../../demo/photographs/coffee.png'),
+    '-vf',
+    `crop=${W}:${H}:x='20+6*n':y='30+4*n',format=gbrp`,
+    '-frames:v',
+    String(FRAMES),
+    '-c:v',
+    'ffv1',
+    join(work, 'glide.mkv'),
+  ]);
   projectId = (await h.call('createProject', {}, { name: 'Tracks' })).id;
   const form = new FormData();
   form.append('files', new Blob([readFileSync(join(work, 'glide.mkv'))]), 'glide.mkv');
-  shotId = ((await (await fetch(`${h.url}/api/projects/${projectId}/media`, { method: 'POST', body: form })).json()) as { shotIds: ShotId[] }).shotIds[0]!;
+  shotId = (
+    (await (await fetch(`${h.url}/api/projects/${projectId}/media`, { method: 'POST', body: form })).json()) as {
+      shotIds: ShotId[];
+    }
+  ).shotIds[0]!;
 });
 afterAll(async () => {
   await h.close();
@@ -40,7 +91,17 @@ afterAll(async () => {
 
 it('finds the motion of every frame both ways, to a twentieth of a pixel, as one undoable step', async () => {
   await change('Draw Cup', { kind: 'track', id: trackId, revision: null, value: track() });
-  const { change: step } = await h.call('track', { projectId }, { trackId, spans: [{ from: 5, to: FRAMES - 1 }, { from: 5, to: 0 }] });
+  const { change: step } = await h.call(
+    'track',
+    { projectId },
+    {
+      trackId,
+      spans: [
+        { from: 5, to: FRAMES - 1 },
+        { from: 5, to: 0 },
+      ],
+    },
+  );
   expect(step.history.undo).toBe('Track Cup: 5 → 13, 5 → 0');
   await idle();
   const runs = await h.call('listTracks', { projectId });
@@ -67,18 +128,78 @@ it('renders a follower where the track is, frame by frame', async () => {
   const [pieceId, colourwayId] = [randomUUID() as PieceId, document.colourways[0]!.value.id];
   const [sightingId, recipeId] = [randomUUID() as SightingId, randomUUID() as RecipeId];
   const own = document.project.value.id;
-  await change('Follow', { kind: 'piece', id: pieceId, revision: null, value: { id: pieceId, projectId: own, name: 'Cup', kind: 'prop', position: 0 } }, {
-    kind: 'sighting', id: sightingId, revision: null,
-    value: { id: sightingId, projectId: own, pieceId, shotId, cleanUp: null, spill: null, animated: {}, steadyFrames: 0, layers: [{ id: randomUUID() as LayerId, name: 'Box', kind: 'shape', on: true, mode: 'add', invert: false, strength: 1, geometry: box(100, 90, 160, 150), feather: { innerPx: 0, outerPx: 0, falloff: 'linear' }, follow: { trackId, move: true, turn: true, scale: true, shear: true, perspective: true } }] },
-  }, {
-    // black inside the box, and only from frame 3 on: a hard switch
-    kind: 'recipe', id: recipeId, revision: null,
-    value: { id: recipeId, projectId: own, pieceId, colourwayId, shift: { exposureStops: -8, hueDeg: 0, saturation: 1, density: 2 }, strength: 1, animated: { [shotId]: { strength: [{ frame: 0, value: 0, ease: 'hold' }, { frame: 3, value: 1, ease: 'hold' }] } } },
-  });
+  await change(
+    'Follow',
+    {
+      kind: 'piece',
+      id: pieceId,
+      revision: null,
+      value: { id: pieceId, projectId: own, name: 'Cup', kind: 'prop', position: 0 },
+    },
+    {
+      kind: 'sighting',
+      id: sightingId,
+      revision: null,
+      value: {
+        id: sightingId,
+        projectId: own,
+        pieceId,
+        shotId,
+        cleanUp: null,
+        spill: null,
+        animated: {},
+        steadyFrames: 0,
+        layers: [
+          {
+            id: randomUUID() as LayerId,
+            name: 'Box',
+            kind: 'shape',
+            on: true,
+            mode: 'add',
+            invert: false,
+            strength: 1,
+            geometry: box(100, 90, 160, 150),
+            feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
+            follow: { trackId, move: true, turn: true, scale: true, shear: true, perspective: true },
+          },
+        ],
+      },
+    },
+    {
+      // black inside the box, and only from frame 3 on: a hard switch
+      kind: 'recipe',
+      id: recipeId,
+      revision: null,
+      value: {
+        id: recipeId,
+        projectId: own,
+        pieceId,
+        colourwayId,
+        shift: { exposureStops: -8, hueDeg: 0, saturation: 1, density: 2 },
+        strength: 1,
+        animated: {
+          [shotId]: {
+            strength: [
+              { frame: 0, value: 0, ease: 'hold' },
+              { frame: 3, value: 1, ease: 'hold' },
+            ],
+          },
+        },
+      },
+    },
+  );
   const [delivery] = await h.call('render', { projectId }, { shotIds: [shotId], colourwayId, preset: 'ffv1' });
-  await until('the render', async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === delivery!.id)?.job.state === 'done');
-  const grey = (file: string) => execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 1e8 });
-  const [before, after] = [grey(join(work, 'glide.mkv')), grey(join(deliveryFolder(h.store, delivery!.id), delivery!.fileName))];
+  await until(
+    'the render',
+    async () =>
+      (await h.call('listDeliveries', { projectId })).find((d) => d.id === delivery!.id)?.job.state === 'done',
+  );
+  const grey = (file: string) =>
+    execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 1e8 });
+  const [before, after] = [
+    grey(join(work, 'glide.mkv')),
+    grey(join(deliveryFolder(h.store, delivery!.id), delivery!.fileName)),
+  ];
   for (let f = 0; f < FRAMES; f++) {
     let [sx, sy, n] = [0, 0, 0];
     for (let i = 0; i < W * H; i++)
@@ -100,14 +221,42 @@ it('renders a follower where the track is, frame by frame', async () => {
 it('renders a matte that drops out on one frame as steady as its neighbours when it is steadied', async () => {
   const document = await h.call('getProject', { projectId });
   const { value, revision } = document.sightings.find((s) => s.value.shotId === shotId)!;
-  const layers = value.layers.map((l) => ({ ...l, animated: { strength: [{ frame: 0, value: 1, ease: 'hold' as const }, { frame: 7, value: 0, ease: 'hold' as const }, { frame: 8, value: 1, ease: 'hold' as const }] } })) as typeof value.layers;
+  const layers = value.layers.map((l) => ({
+    ...l,
+    animated: {
+      strength: [
+        { frame: 0, value: 1, ease: 'hold' as const },
+        { frame: 7, value: 0, ease: 'hold' as const },
+        { frame: 8, value: 1, ease: 'hold' as const },
+      ],
+    },
+  })) as typeof value.layers;
   const darkened = async (steadyFrames: number): Promise<number[]> => {
     const now = (await h.call('getProject', { projectId })).sightings.find((s) => s.value.id === value.id)!;
-    await change('Steady', { kind: 'sighting', id: value.id, revision: now.revision, value: { ...value, layers, steadyFrames } });
-    const [delivery] = await h.call('render', { projectId }, { shotIds: [shotId], colourwayId: document.colourways[0]!.value.id, preset: 'ffv1' });
-    await until('the render', async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === delivery!.id)?.job.state === 'done');
-    const grey = (file: string) => execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], { maxBuffer: 1e8 });
-    const [before, after] = [grey(join(work, 'glide.mkv')), grey(join(deliveryFolder(h.store, delivery!.id), delivery!.fileName))];
+    await change('Steady', {
+      kind: 'sighting',
+      id: value.id,
+      revision: now.revision,
+      value: { ...value, layers, steadyFrames },
+    });
+    const [delivery] = await h.call(
+      'render',
+      { projectId },
+      { shotIds: [shotId], colourwayId: document.colourways[0]!.value.id, preset: 'ffv1' },
+    );
+    await until(
+      'the render',
+      async () =>
+        (await h.call('listDeliveries', { projectId })).find((d) => d.id === delivery!.id)?.job.state === 'done',
+    );
+    const grey = (file: string) =>
+      execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], {
+        maxBuffer: 1e8,
+      });
+    const [before, after] = [
+      grey(join(work, 'glide.mkv')),
+      grey(join(deliveryFolder(h.store, delivery!.id), delivery!.fileName)),
+    ];
     return Array.from({ length: FRAMES }, (_, f) => {
       let n = 0;
       for (let i = f * W * H; i < (f + 1) * W * H; i++) if (before[i]! - after[i]! > 6) n++;
@@ -124,26 +273,50 @@ it('renders a matte that drops out on one frame as steady as its neighbours when
 
 it('stops on a blank region and says why; refuses frames that are not there and tracks it does not know', async () => {
   const blank = randomUUID() as TrackId;
-  await change('Draw Blank', { kind: 'track', id: blank, revision: null, value: track({ id: blank, name: 'Blank', region: box(20, 20, 22, 22) }) });
+  await change('Draw Blank', {
+    kind: 'track',
+    id: blank,
+    revision: null,
+    value: track({ id: blank, name: 'Blank', region: box(20, 20, 22, 22) }),
+  });
   await h.call('track', { projectId }, { trackId: blank, spans: [{ from: 5, to: 9 }] });
   await idle();
   const stopped = (await h.call('listTracks', { projectId })).flatMap((r) => (r.stopped ? [r.stopped] : []));
   expect(stopped).toEqual([{ frame: 6, reason: 'no texture' }]);
   expect((await h.problem('track', { projectId }, { trackId, spans: [{ from: 5, to: 99 }] })).detail).toContain('13');
-  expect((await h.problem('track', { projectId }, { trackId: randomUUID(), spans: [{ from: 0, to: 1 }] })).code).toBe('not-found');
-  expect((await h.problem('track', { projectId }, { trackId, spans: [{ from: 4, to: 4 }] })).code).toBe('invalid-input');
+  expect((await h.problem('track', { projectId }, { trackId: randomUUID(), spans: [{ from: 0, to: 1 }] })).code).toBe(
+    'not-found',
+  );
+  expect((await h.problem('track', { projectId }, { trackId, spans: [{ from: 4, to: 4 }] })).code).toBe(
+    'invalid-input',
+  );
 });
 
 it('refuses keyframes out of order or out of range, and paths whose points do not match', async () => {
   const document = await h.call('getProject', { projectId });
   const { value, revision } = document.sightings[0]!;
   const layer = value.layers[0]!;
-  const edit = (changed: object) => h.problem('change', { projectId }, { id: randomUUID(), label: 'Bad', edits: [{ kind: 'sighting', id: value.id, revision, value: { ...value, layers: [{ ...layer, ...changed }] } }] });
+  const edit = (changed: object) =>
+    h.problem(
+      'change',
+      { projectId },
+      {
+        id: randomUUID(),
+        label: 'Bad',
+        edits: [{ kind: 'sighting', id: value.id, revision, value: { ...value, layers: [{ ...layer, ...changed }] } }],
+      },
+    );
   const key = (frame: number, v: unknown) => ({ frame, value: v, ease: 'linear' });
   expect((await edit({ animated: { strength: [key(5, 1), key(2, 0)] } })).detail).toContain('ascending');
   const out = await edit({ animated: { strength: [key(2, 0), key(5, 1.5)] } });
   expect(out).toMatchObject({ code: 'invalid-input' });
   expect(out.detail).toContain('strength on frame 5');
-  expect((await edit({ paths: [key(0, box(0, 0, 9, 9)), key(4, { form: 'spline', points: box(0, 0, 9, 9).points.slice(1) })] })).detail).toContain('as many points');
+  expect(
+    (
+      await edit({
+        paths: [key(0, box(0, 0, 9, 9)), key(4, { form: 'spline', points: box(0, 0, 9, 9).points.slice(1) })],
+      })
+    ).detail,
+  ).toContain('as many points');
   expect((await h.call('getProject', { projectId })).sightings[0]!.revision).toBe(revision);
 });

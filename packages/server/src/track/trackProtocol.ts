@@ -22,4 +22,6 @@ export interface WarmUp {
   kind: 'warm up';
 }
 export type Request = { id: number } & (SetUp | Step | WarmUp);
-export type Answer = { id: number } & ({ ok: true; textureErrorPx?: number; found?: TrackedFrame } | { ok: false; message: string });
+export type Answer = { id: number } & (
+  { ok: true; textureErrorPx?: number; found?: TrackedFrame } | { ok: false; message: string }
+);

@@ -5,7 +5,10 @@ import type { Answer, Request, SetUp, Step, WarmUp } from './trackProtocol.ts';
 /** A tracker in a thread of its own, so that the server goes on answering. */
 export class TrackThread {
   readonly #worker = new Worker(new URL('./trackThread.mjs', import.meta.url));
-  readonly #waiting = new Map<number, { resolve: (answer: Extract<Answer, { ok: true }>) => void; reject: (error: Error) => void }>();
+  readonly #waiting = new Map<
+    number,
+    { resolve: (answer: Extract<Answer, { ok: true }>) => void; reject: (error: Error) => void }
+  >();
   #next = 0;
   constructor() {
     this.#worker.on('message', (answer: Answer) => {
@@ -55,4 +58,5 @@ export async function giveBackTrackThread(thread: TrackThread): Promise<void> {
   if (ready.length > 0) return void (await thread.close());
   ready.push(thread);
 }
-export const closeReadyTrackThreads = async (): Promise<void> => void (await Promise.all(ready.splice(0).map((t) => t.close())));
+export const closeReadyTrackThreads = async (): Promise<void> =>
+  void (await Promise.all(ready.splice(0).map((t) => t.close())));

@@ -27,12 +27,19 @@ function run(request: Request): Omit<Extract<Answer, { ok: true }>, 'id' | 'ok'>
   }
   if (request.kind === 'set up') {
     size = { width: request.width, height: request.height };
-    tracker = new PlaneTracker(pyramid(request.luma), maskOf(request.region, size.width, size.height), joined(request.holdOuts), request.freedom);
+    tracker = new PlaneTracker(
+      pyramid(request.luma),
+      maskOf(request.region, size.width, size.height),
+      joined(request.holdOuts),
+      request.freedom,
+    );
     return { textureErrorPx: tracker.textureErrorPx };
   }
   if (!tracker) throw new Error('the tracker is not set up');
   const [next, holdOut] = [pyramid(request.luma), joined(request.holdOuts)];
-  const { motion, confidence, expectedErrorPx, lost, flex } = request.guess ? tracker.resume(next, request.guess, holdOut) : tracker.step(next, holdOut);
+  const { motion, confidence, expectedErrorPx, lost, flex } = request.guess
+    ? tracker.resume(next, request.guess, holdOut)
+    : tracker.step(next, holdOut);
   return { found: { motion, confidence, expectedErrorPx, lost, flex } };
 }
 

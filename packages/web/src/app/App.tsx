@@ -16,14 +16,27 @@ const router = createBrowserRouter([
 
 function Problems() {
   const { notification } = AntApp.useApp();
-  useEffect(() => onEditProblem((description) => notification.warning({ title: 'Not done', description, duration: 0 })), [notification]);
+  useEffect(
+    () => onEditProblem((description) => notification.warning({ title: 'Not done', description, duration: 0 })),
+    [notification],
+  );
   return null;
 }
 
 export function App() {
   const name = useAppSelector((s) => s.view.surround);
   const s = SURROUNDS[name];
-  const variables = { '--base': s.base, '--panel': s.panel, '--raised': s.raised, '--line': s.line, '--text': s.text, '--quiet': s.quiet, '--active': s.active, '--on-active': s.onActive, '--surround': s.surround } as CSSProperties;
+  const variables = {
+    '--base': s.base,
+    '--panel': s.panel,
+    '--raised': s.raised,
+    '--line': s.line,
+    '--text': s.text,
+    '--quiet': s.quiet,
+    '--active': s.active,
+    '--on-active': s.onActive,
+    '--surround': s.surround,
+  } as CSSProperties;
   return (
     <ConfigProvider theme={themeOf(name)} wave={{ disabled: true }}>
       <AntApp style={{ height: '100%' }}>

@@ -23,7 +23,13 @@ const STAGES = {
 
 export default function ProjectFrame() {
   const { projectId, document, error } = useProjectData();
-  if (error) return <div className="empty"><p>{problemText(error)}</p><Link to="/">All projects</Link></div>;
+  if (error)
+    return (
+      <div className="empty">
+        <p>{problemText(error)}</p>
+        <Link to="/">All projects</Link>
+      </div>
+    );
   if (!document) return <div className="empty">Opening the project …</div>;
   return <Opened key={projectId} document={document} />;
 }
@@ -36,7 +42,9 @@ function Opened({ document }: { document: ProjectDocument }) {
     <>
       <TopBar inHand={inHand} />
       <Ribbon inHand={inHand} />
-      <main className="work"><Page inHand={inHand} /></main>
+      <main className="work">
+        <Page inHand={inHand} />
+      </main>
     </>
   );
 }
@@ -50,32 +58,102 @@ function TopBar({ inHand }: { inHand: InHand }) {
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
   const { undo, redo } = document.history;
   const step = (direction: 'undo' | 'redo') => void stepHistory(projectId, direction);
-  useKeys('mod+z', (e) => { e.preventDefault(); if (undo) step('undo'); }, [undo]);
-  useKeys('mod+shift+z,mod+y', (e) => { e.preventDefault(); if (redo) step('redo'); }, [redo]);
+  useKeys(
+    'mod+z',
+    (e) => {
+      e.preventDefault();
+      if (undo) step('undo');
+    },
+    [undo],
+  );
+  useKeys(
+    'mod+shift+z,mod+y',
+    (e) => {
+      e.preventDefault();
+      if (redo) step('redo');
+    },
+    [redo],
+  );
   const options = useMemo(
-    () => document.pieces.map(({ value: p }) => {
-      const sighting = measurements.find((m) => m.colourwayId === colourwayId && document.sightings.some((s) => s.value.id === m.sightingId && s.value.pieceId === p.id));
-      const requirement = document.requirements.find((r) => r.value.pieceId === p.id && r.value.colourwayId === colourwayId)?.value;
-      return { value: p.id as string, label: <span className="row"><SwatchPair from={meanHex(sighting?.frames.map((f) => f.before) ?? [])} to={requiredHex(requirement)} />{p.name}</span> };
-    }),
+    () =>
+      document.pieces.map(({ value: p }) => {
+        const sighting = measurements.find(
+          (m) =>
+            m.colourwayId === colourwayId &&
+            document.sightings.some((s) => s.value.id === m.sightingId && s.value.pieceId === p.id),
+        );
+        const requirement = document.requirements.find(
+          (r) => r.value.pieceId === p.id && r.value.colourwayId === colourwayId,
+        )?.value;
+        return {
+          value: p.id as string,
+          label: (
+            <span className="row">
+              <SwatchPair from={meanHex(sighting?.frames.map((f) => f.before) ?? [])} to={requiredHex(requirement)} />
+              {p.name}
+            </span>
+          ),
+        };
+      }),
     [document, measurements, colourwayId],
   );
   return (
     <header className="topbar">
-      <Link to="/" aria-label="All projects"><SwatchPair from="#8a8a8a" to="#d8d8d8" size={24} /></Link>
+      <Link to="/" aria-label="All projects">
+        <SwatchPair from="#8a8a8a" to="#d8d8d8" size={24} />
+      </Link>
       <strong>{document.project.value.name}</strong>
-      {document.pieces.length > 0 && <Select aria-label="Piece" size="small" style={{ width: 170 }} value={piece?.id as string} options={options} onChange={(id) => dispatch(placeChanged({ pieceId: id, layerId: null }))} />}
-      <Select aria-label="Colourway" size="small" style={{ width: 110 }} value={colourwayId as string} options={document.colourways.map((c) => ({ value: c.value.id as string, label: c.value.name }))} onChange={(id) => dispatch(placeChanged({ colourwayId: id }))} />
+      {document.pieces.length > 0 && (
+        <Select
+          aria-label="Piece"
+          size="small"
+          style={{ width: 170 }}
+          value={piece?.id as string}
+          options={options}
+          onChange={(id) => dispatch(placeChanged({ pieceId: id, layerId: null }))}
+        />
+      )}
+      <Select
+        aria-label="Colourway"
+        size="small"
+        style={{ width: 110 }}
+        value={colourwayId as string}
+        options={document.colourways.map((c) => ({ value: c.value.id as string, label: c.value.name }))}
+        onChange={(id) => dispatch(placeChanged({ colourwayId: id }))}
+      />
       <span className="spring" />
       <nav className="stages" aria-label="Stages">
-        {Object.entries(STAGES).map(([key, { label }]) => <NavLink key={key} to={`/projects/${projectId}/${key}`}>{label}</NavLink>)}
+        {Object.entries(STAGES).map(([key, { label }]) => (
+          <NavLink key={key} to={`/projects/${projectId}/${key}`}>
+            {label}
+          </NavLink>
+        ))}
       </nav>
       <span className="spring" />
-      <span className="quiet" role="status" style={{ width: 150, textAlign: 'right' }}>{saving === 'saved' ? 'saved' : saving === 'saving' ? 'saving …' : 'server away: kept here'}</span>
-      <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}><Button size="small" type="text" aria-label="Undo" disabled={!undo} onClick={() => step('undo')}><Undo2 size={16} /></Button></Tooltip>
-      <Tooltip title={redo ? `Redo: ${redo}` : 'Nothing to redo'}><Button size="small" type="text" aria-label="Redo" disabled={!redo} onClick={() => step('redo')}><Redo2 size={16} /></Button></Tooltip>
-      <Dropdown menu={{ selectable: true, selectedKeys: [surround], items: Object.entries(SURROUNDS).map(([key, s]) => ({ key, label: `${s.label} room` })), onClick: ({ key }) => dispatch(surroundChosen(key as Surround)) }}>
-        <Button size="small" type="text" aria-label="Room brightness"><SunMedium size={16} /></Button>
+      <span className="quiet" role="status" style={{ width: 150, textAlign: 'right' }}>
+        {saving === 'saved' ? 'saved' : saving === 'saving' ? 'saving …' : 'server away: kept here'}
+      </span>
+      <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}>
+        <Button size="small" type="text" aria-label="Undo" disabled={!undo} onClick={() => step('undo')}>
+          <Undo2 size={16} />
+        </Button>
+      </Tooltip>
+      <Tooltip title={redo ? `Redo: ${redo}` : 'Nothing to redo'}>
+        <Button size="small" type="text" aria-label="Redo" disabled={!redo} onClick={() => step('redo')}>
+          <Redo2 size={16} />
+        </Button>
+      </Tooltip>
+      <Dropdown
+        menu={{
+          selectable: true,
+          selectedKeys: [surround],
+          items: Object.entries(SURROUNDS).map(([key, s]) => ({ key, label: `${s.label} room` })),
+          onClick: ({ key }) => dispatch(surroundChosen(key as Surround)),
+        }}
+      >
+        <Button size="small" type="text" aria-label="Room brightness">
+          <SunMedium size={16} />
+        </Button>
       </Dropdown>
     </header>
   );

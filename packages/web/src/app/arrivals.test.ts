@@ -2,28 +2,53 @@ import { expect, it } from 'vitest';
 import type { Job, RunResult } from '@mellow/contract';
 import { addFound, withJob } from './arrivals.ts';
 
-const job = (id: string, done: number): Job => ({ id, projectId: null, kind: 'track', title: id, state: 'running', done, total: 10, message: null, createdAt: '2026-01-01T00:00:00.000Z', startedAt: null, finishedAt: null }) as Job;
-const found = (frame: number, confidence: number) => ({ frame, motion: [1, 0, 0, 0, 1, 0, 0, 0, 1], confidence }) as RunResult['frames'][number];
+const job = (id: string, done: number): Job =>
+  ({
+    id,
+    projectId: null,
+    kind: 'track',
+    title: id,
+    state: 'running',
+    done,
+    total: 10,
+    message: null,
+    createdAt: '2026-01-01T00:00:00.000Z',
+    startedAt: null,
+    finishedAt: null,
+  }) as Job;
+const found = (frame: number, confidence: number) =>
+  ({ frame, motion: [1, 0, 0, 0, 1, 0, 0, 0, 1], confidence }) as RunResult['frames'][number];
 const runOf = (runs: RunResult[]) => runs[0]!.frames.map((f) => [f.frame, f.confidence]);
 
 it('puts a new job first and a known one in its place', () => {
   const jobs = [job('b', 0), job('a', 3)];
   withJob(jobs, job('c', 0));
   withJob(jobs, job('a', 7));
-  expect(jobs.map((j) => [j.id, j.done])).toEqual([['c', 0], ['b', 0], ['a', 7]]);
+  expect(jobs.map((j) => [j.id, j.done])).toEqual([
+    ['c', 0],
+    ['b', 0],
+    ['a', 7],
+  ]);
 });
 it('keeps a run’s frames in order, whichever way it goes, and the newer of two', () => {
   const runs: RunResult[] = [];
-  const tell = (...frames: RunResult['frames']) => addFound(runs, { runId: 'r' as RunResult['runId'], frames, stopped: null });
+  const tell = (...frames: RunResult['frames']) =>
+    addFound(runs, { runId: 'r' as RunResult['runId'], frames, stopped: null });
   tell(found(10, 0.9));
   tell(found(9, 0.8));
   tell(found(11, 0.7), found(12, 0.6));
   tell(found(9, 0.5));
-  expect(runOf(runs)).toEqual([[9, 0.5], [10, 0.9], [11, 0.7], [12, 0.6]]);
+  expect(runOf(runs)).toEqual([
+    [9, 0.5],
+    [10, 0.9],
+    [11, 0.7],
+    [12, 0.6],
+  ]);
 });
 it('knows where a run stopped, and that it goes on', () => {
   const runs: RunResult[] = [];
-  const tell = (stopped: RunResult['stopped']) => addFound(runs, { runId: 'r' as RunResult['runId'], frames: [], stopped });
+  const tell = (stopped: RunResult['stopped']) =>
+    addFound(runs, { runId: 'r' as RunResult['runId'], frames: [], stopped });
   tell({ frame: 7, reason: 'covered' });
   expect(runs[0]!.stopped).toEqual({ frame: 7, reason: 'covered' });
   tell(null);

@@ -25,9 +25,15 @@ const keep = (list: Unsent[]) => {
  * edit is dropped with a message and the server's state shown.
  */
 export function edit(projectId: string, label: string, edits: PlainEdit[]): void {
-  store.dispatch(api.util.updateQueryData('getProject', projectId, (document) => void edits.forEach((e) => applyEdit(document, e))));
+  store.dispatch(
+    api.util.updateQueryData('getProject', projectId, (document) => void edits.forEach((e) => applyEdit(document, e))),
+  );
   store.dispatch(draftDropped());
-  const request = { id: crypto.randomUUID() as ChangeId, label, edits: edits.map((e) => ({ ...e, revision: null }) as Edit) };
+  const request = {
+    id: crypto.randomUUID() as ChangeId,
+    label,
+    edits: edits.map((e) => ({ ...e, revision: null }) as Edit),
+  };
   keep([...outbox, { projectId, request }]);
   void send();
 }
@@ -44,10 +50,18 @@ export async function send(): Promise<void> {
     for (let next = outbox[0]; next; next = outbox[0]) {
       store.dispatch(savingChanged('saving'));
       const { projectId, request } = next;
-      if (!documentOf(projectId)) await store.dispatch(api.endpoints.getProject.initiate(projectId, { subscribe: false }));
+      if (!documentOf(projectId))
+        await store.dispatch(api.endpoints.getProject.initiate(projectId, { subscribe: false }));
       const document = documentOf(projectId);
-      const edits = request.edits.map((e) => ({ ...e, revision: document ? revisionOf(document, e.kind, e.id) : e.revision }));
-      const response = await fetch(`/api/projects/${projectId}/changes`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...request, edits }) }).catch(() => undefined);
+      const edits = request.edits.map((e) => ({
+        ...e,
+        revision: document ? revisionOf(document, e.kind, e.id) : e.revision,
+      }));
+      const response = await fetch(`/api/projects/${projectId}/changes`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ ...request, edits }),
+      }).catch(() => undefined);
       if (!response || response.status >= 500) {
         store.dispatch(savingChanged('offline'));
         await pause(1500);

@@ -9,14 +9,19 @@ type Loaded<D, E> = { data: D; error?: undefined } | { data?: undefined; error: 
  * A project as the server has it with all that this page has edited since: what was fetched while an edit was being
  * saved may or may not hold that edit, and is fetched again; edits that still wait are laid over it.
  */
-export async function freshDocument<E>(load: () => Promise<Loaded<ProjectDocument, E>>, edits: Pending, projectId: string): Promise<Loaded<ProjectDocument, E>> {
+export async function freshDocument<E>(
+  load: () => Promise<Loaded<ProjectDocument, E>>,
+  edits: Pending,
+  projectId: string,
+): Promise<Loaded<ProjectDocument, E>> {
   for (;;) {
     const before = edits.acknowledged;
     const loaded = await load();
     if (!loaded.data) return loaded;
     if (edits.acknowledged !== before) continue;
     const document = structuredClone(loaded.data);
-    for (const { projectId: of, request } of edits.unsent) if (of === projectId) request.edits.forEach((edit) => applyEdit(document, edit));
+    for (const { projectId: of, request } of edits.unsent)
+      if (of === projectId) request.edits.forEach((edit) => applyEdit(document, edit));
     return { data: document };
   }
 }

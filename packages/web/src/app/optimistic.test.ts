@@ -6,9 +6,17 @@ import { readOutbox, writeOutbox } from './outbox.ts';
 const document = () =>
   ({
     project: { value: { id: 'p', name: 'P', tolerance: 1, referenceShotId: null }, revision: 3 },
-    shots: [{ value: { id: 's', position: 0 }, revision: 2 }], pieces: [{ value: { id: 'a', name: 'Lark' }, revision: 5 }],
-    colourways: [], requirements: [{ value: { id: 'r', pieceId: 'a' }, revision: 1 }], recipes: [], sightings: [{ value: { id: 'x', pieceId: 'a', shotId: 's' }, revision: 1 }],
-    tracks: [{ value: { id: 't', shotId: 's' }, revision: 1 }], trackedFrames: {}, media: [], proxies: {}, history: { undo: null, redo: null },
+    shots: [{ value: { id: 's', position: 0 }, revision: 2 }],
+    pieces: [{ value: { id: 'a', name: 'Lark' }, revision: 5 }],
+    colourways: [],
+    requirements: [{ value: { id: 'r', pieceId: 'a' }, revision: 1 }],
+    recipes: [],
+    sightings: [{ value: { id: 'x', pieceId: 'a', shotId: 's' }, revision: 1 }],
+    tracks: [{ value: { id: 't', shotId: 's' }, revision: 1 }],
+    trackedFrames: {},
+    media: [],
+    proxies: {},
+    history: { undo: null, redo: null },
   }) as unknown as ProjectDocument;
 const edit = (kind: string, id: string, value: unknown) => ({ kind, id, value }) as unknown as PlainEdit;
 

@@ -3,10 +3,19 @@ import type { ChangeAnswer, Edit, EntityKind, ProjectDocument, Stored } from '@m
 /** An edit before its revision is known: the command layer looks that up when it sends. */
 export type PlainEdit = Edit extends infer E ? (E extends Edit ? Omit<E, 'revision'> : never) : never;
 
-const LISTS = { shot: 'shots', piece: 'pieces', colourway: 'colourways', requirement: 'requirements', recipe: 'recipes', sighting: 'sightings', track: 'tracks' } as const satisfies Partial<Record<EntityKind, keyof ProjectDocument>>;
+const LISTS = {
+  shot: 'shots',
+  piece: 'pieces',
+  colourway: 'colourways',
+  requirement: 'requirements',
+  recipe: 'recipes',
+  sighting: 'sightings',
+  track: 'tracks',
+} as const satisfies Partial<Record<EntityKind, keyof ProjectDocument>>;
 type Row = Stored<{ id: string; position?: number }>;
 
-const listOf = (document: ProjectDocument, kind: Exclude<EntityKind, 'project'>): Row[] => document[LISTS[kind]] as unknown as Row[];
+const listOf = (document: ProjectDocument, kind: Exclude<EntityKind, 'project'>): Row[] =>
+  document[LISTS[kind]] as unknown as Row[];
 
 /** The revision the document holds of an entity, or null when it does not exist (or is not yet acknowledged). */
 export function revisionOf(document: ProjectDocument, kind: EntityKind, id: string): number | null {
@@ -35,12 +44,14 @@ export function applyEdit(document: ProjectDocument, edit: PlainEdit): void {
     }
   } else if (at >= 0) rows[at]!.value = edit.value;
   else rows.push({ value: edit.value, revision: 0 });
-  if (edit.kind === 'shot' || edit.kind === 'piece') rows.sort((p, q) => (p.value.position ?? 0) - (q.value.position ?? 0));
+  if (edit.kind === 'shot' || edit.kind === 'piece')
+    rows.sort((p, q) => (p.value.position ?? 0) - (q.value.position ?? 0));
 }
 
 /** Takes over the revisions and history of an acknowledged change. */
 export function acknowledge(document: ProjectDocument, { revisions, history }: ChangeAnswer): void {
   document.history = history;
-  for (const kind of Object.keys(LISTS) as (keyof typeof LISTS)[]) for (const row of listOf(document, kind)) row.revision = revisions[row.value.id] ?? row.revision;
+  for (const kind of Object.keys(LISTS) as (keyof typeof LISTS)[])
+    for (const row of listOf(document, kind)) row.revision = revisions[row.value.id] ?? row.revision;
   document.project.revision = revisions[document.project.value.id] ?? document.project.revision;
 }

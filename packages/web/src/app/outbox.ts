@@ -15,4 +15,5 @@ export function readOutbox(storage: Pick<Storage, 'getItem'>): Unsent[] {
     return [];
   }
 }
-export const writeOutbox = (storage: Pick<Storage, 'setItem'>, list: readonly Unsent[]): void => storage.setItem(KEY, JSON.stringify(list));
+export const writeOutbox = (storage: Pick<Storage, 'setItem'>, list: readonly Unsent[]): void =>
+  storage.setItem(KEY, JSON.stringify(list));

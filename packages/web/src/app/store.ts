@@ -3,7 +3,10 @@ import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { viewSlice } from './viewSlice.ts';
 
-export const store = configureStore({ reducer: { [api.reducerPath]: api.reducer, view: viewSlice.reducer }, middleware: (defaults) => defaults().concat(api.middleware) });
+export const store = configureStore({
+  reducer: { [api.reducerPath]: api.reducer, view: viewSlice.reducer },
+  middleware: (defaults) => defaults().concat(api.middleware),
+});
 export type RootState = ReturnType<typeof store.getState>;
 export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();

@@ -2,9 +2,45 @@ import { theme as antd, type ThemeConfig } from 'antd';
 
 /** Three neutral surrounds for judging colour; L* of the picture's surround. Everything is grey: R = G = B. */
 export const SURROUNDS = {
-  dim: { label: 'Dim', surround: '#303030', base: '#262626', panel: '#2c2c2c', raised: '#383838', line: '#484848', text: '#e2e2e2', quiet: '#a8a8a8', active: '#d6d6d6', onActive: '#161616', dark: true },
-  mid: { label: 'Mid', surround: '#777777', base: '#5c5c5c', panel: '#636363', raised: '#6e6e6e', line: '#858585', text: '#ffffff', quiet: '#ececec', active: '#f0f0f0', onActive: '#161616', dark: true },
-  bright: { label: 'Bright', surround: '#c6c6c6', base: '#d8d8d8', panel: '#e0e0e0', raised: '#ededed', line: '#b4b4b4', text: '#1c1c1c', quiet: '#4a4a4a', active: '#2a2a2a', onActive: '#f4f4f4', dark: false },
+  dim: {
+    label: 'Dim',
+    surround: '#303030',
+    base: '#262626',
+    panel: '#2c2c2c',
+    raised: '#383838',
+    line: '#484848',
+    text: '#e2e2e2',
+    quiet: '#a8a8a8',
+    active: '#d6d6d6',
+    onActive: '#161616',
+    dark: true,
+  },
+  mid: {
+    label: 'Mid',
+    surround: '#777777',
+    base: '#5c5c5c',
+    panel: '#636363',
+    raised: '#6e6e6e',
+    line: '#858585',
+    text: '#ffffff',
+    quiet: '#ececec',
+    active: '#f0f0f0',
+    onActive: '#161616',
+    dark: true,
+  },
+  bright: {
+    label: 'Bright',
+    surround: '#c6c6c6',
+    base: '#d8d8d8',
+    panel: '#e0e0e0',
+    raised: '#ededed',
+    line: '#b4b4b4',
+    text: '#1c1c1c',
+    quiet: '#4a4a4a',
+    active: '#2a2a2a',
+    onActive: '#f4f4f4',
+    dark: false,
+  },
 } as const;
 export type Surround = keyof typeof SURROUNDS;
 

@@ -1,7 +1,28 @@
 import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
-import { balanceOf, hasAlpha, rendersOfShot, type Job, type Media, type ProjectDocument, type Recipe, type Requirement, type RunResult, type Shot, type Sighting, type Track } from '@mellow/contract';
-import { knownMotions, plateKey, platesOf, sightingAt, type Motions, type SightingRender, type TrackMotion } from '@mellow/core';
+import {
+  balanceOf,
+  hasAlpha,
+  rendersOfShot,
+  type Job,
+  type Media,
+  type ProjectDocument,
+  type Recipe,
+  type Requirement,
+  type RunResult,
+  type Shot,
+  type Sighting,
+  type Track,
+} from '@mellow/contract';
+import {
+  knownMotions,
+  plateKey,
+  platesOf,
+  sightingAt,
+  type Motions,
+  type SightingRender,
+  type TrackMotion,
+} from '@mellow/core';
 import { api, useGetProjectQuery, useTracksQuery } from './api.ts';
 import { frameUrl } from '../engine/frameClient.ts';
 import type { FrameRef, Moment } from '../engine/frameProtocol.ts';
@@ -74,15 +95,23 @@ export function useInHand(document: ProjectDocument): InHand {
     const shots = new Map<string, Map<string, TrackMotion>>();
     for (const { value } of drafted.tracks) {
       const of = shots.get(value.shotId) ?? new Map<string, TrackMotion>();
-      shots.set(value.shotId, of.set(value.id, knownMotions(value, (id) => found.get(id) ?? [])));
+      shots.set(
+        value.shotId,
+        of.set(
+          value.id,
+          knownMotions(value, (id) => found.get(id) ?? []),
+        ),
+      );
     }
     return shots;
   }, [drafted.tracks, runs]);
   return useMemo(() => {
     const shot = (drafted.shots.find((s) => s.value.id === place.shotId) ?? drafted.shots[0])?.value;
     const piece = (drafted.pieces.find((p) => p.value.id === place.pieceId) ?? drafted.pieces[0])?.value;
-    const colourwayId = (drafted.colourways.find((c) => c.value.id === place.colourwayId) ?? drafted.colourways[0])?.value.id;
-    const ofPiece = <T extends { value: { pieceId: string; colourwayId: string } }>(list: T[]) => list.find((r) => r.value.pieceId === piece?.id && r.value.colourwayId === colourwayId)?.value;
+    const colourwayId = (drafted.colourways.find((c) => c.value.id === place.colourwayId) ?? drafted.colourways[0])
+      ?.value.id;
+    const ofPiece = <T extends { value: { pieceId: string; colourwayId: string } }>(list: T[]) =>
+      list.find((r) => r.value.pieceId === piece?.id && r.value.colourwayId === colourwayId)?.value;
     return {
       document: drafted,
       shot,
@@ -105,8 +134,19 @@ function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
   if (!sighting && !balance && !recipe && !track) return document;
   const recipes = recipe
     ? [
-        ...document.recipes.filter((r) => r.value.pieceId !== recipe.pieceId || r.value.colourwayId !== recipe.colourwayId),
-        { revision: 0, value: { animated: {}, ...document.recipes.find((r) => r.value.pieceId === recipe.pieceId && r.value.colourwayId === recipe.colourwayId)?.value, ...recipe } as Recipe },
+        ...document.recipes.filter(
+          (r) => r.value.pieceId !== recipe.pieceId || r.value.colourwayId !== recipe.colourwayId,
+        ),
+        {
+          revision: 0,
+          value: {
+            animated: {},
+            ...document.recipes.find(
+              (r) => r.value.pieceId === recipe.pieceId && r.value.colourwayId === recipe.colourwayId,
+            )?.value,
+            ...recipe,
+          } as Recipe,
+        },
       ]
     : document.recipes;
   const sightings = sighting
@@ -116,36 +156,80 @@ function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
         return { ...s, value: { ...s.value, ...changed } };
       })
     : document.sightings;
-  const shots = balance ? document.shots.map((s) => (s.value.id === balance.shotId ? { ...s, value: { ...s.value, balance: balance.balance } } : s)) : document.shots;
-  const tracks = track ? document.tracks.map((t) => (t.value.id === track.id ? { ...t, value: track } : t)) : document.tracks;
+  const shots = balance
+    ? document.shots.map((s) =>
+        s.value.id === balance.shotId ? { ...s, value: { ...s.value, balance: balance.balance } } : s,
+      )
+    : document.shots;
+  const tracks = track
+    ? document.tracks.map((t) => (t.value.id === track.id ? { ...t, value: track } : t))
+    : document.tracks;
   return { ...document, recipes, sightings, shots, tracks };
 }
 
 /** The pieces of a shot as the renderer takes them on a frame, in recolouring order; and which of them is in hand. */
-export function rendersInHand(document: ProjectDocument, shotId: string, colourwayId: string | undefined, pieceId: string | undefined, frame: number, motions: Motions): { sightings: SightingRender[]; index: number } {
+export function rendersInHand(
+  document: ProjectDocument,
+  shotId: string,
+  colourwayId: string | undefined,
+  pieceId: string | undefined,
+  frame: number,
+  motions: Motions,
+): { sightings: SightingRender[]; index: number } {
   const { renders, sightings } = rendersOfShot(document, shotId, colourwayId);
-  return { sightings: renders.map((r) => sightingAt(r, frame, motions)), index: sightings.findIndex((s) => s.pieceId === pieceId) };
+  return {
+    sightings: renders.map((r) => sightingAt(r, frame, motions)),
+    index: sightings.findIndex((s) => s.pieceId === pieceId),
+  };
 }
 
 /** A frame of a shot as the engine reads it, with the shot's balance and the frames of the plates its stacks name. */
 export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, frame: number): FrameRef {
   const plates: Record<string, string> = {};
-  for (const layer of document.sightings.filter((s) => s.value.shotId === shot.id).flatMap((s) => platesOf(s.value.layers))) {
+  for (const layer of document.sightings
+    .filter((s) => s.value.shotId === shot.id)
+    .flatMap((s) => platesOf(s.value.layers))) {
     const footage = document.media.find((m) => m.id === layer.mediaId);
     const at = frame + layer.offsetFrames;
-    if (footage && at >= 0 && at < footage.frames && document.proxies[footage.id]?.state === 'done') plates[plateKey(layer)] = frameUrl(footage.id, at, layer.channel === 'alpha' && hasAlpha(footage.pixelFormat) ? 'alpha' : 'proxy');
+    if (footage && at >= 0 && at < footage.frames && document.proxies[footage.id]?.state === 'done')
+      plates[plateKey(layer)] = frameUrl(
+        footage.id,
+        at,
+        layer.channel === 'alpha' && hasAlpha(footage.pixelFormat) ? 'alpha' : 'proxy',
+      );
   }
-  return { url: frameUrl(media.id, Math.min(frame, media.frames - 1)), encoding: shot.encoding, fullWidth: media.width, balance: balanceOf(shot), plates };
+  return {
+    url: frameUrl(media.id, Math.min(frame, media.frames - 1)),
+    encoding: shot.encoding,
+    fullWidth: media.width,
+    balance: balanceOf(shot),
+    plates,
+  };
 }
 
 /** What lies on a frame of a shot, ready for the engine; `steady: false` leaves the frames around out (quicker, while a hand moves). */
-export function momentAt(document: ProjectDocument, shot: Shot, media: Media, colourwayId: string | undefined, pieceId: string | undefined, frame: number, motions: Motions, steady = true): Moment {
-  const at = (f: number) => ({ frame: frameRefOf(document, shot, media, f), ...rendersInHand(document, shot.id, colourwayId, pieceId, f, motions) });
+export function momentAt(
+  document: ProjectDocument,
+  shot: Shot,
+  media: Media,
+  colourwayId: string | undefined,
+  pieceId: string | undefined,
+  frame: number,
+  motions: Motions,
+  steady = true,
+): Moment {
+  const at = (f: number) => ({
+    frame: frameRefOf(document, shot, media, f),
+    ...rendersInHand(document, shot.id, colourwayId, pieceId, f, motions),
+  });
   const now = at(frame);
   const reach = steady ? Math.max(0, ...now.sightings.map((s) => s.steadyFrames ?? 0)) : 0;
   const around = Array.from({ length: 2 * reach + 1 }, (_, k) => k - reach)
     .filter((off) => off !== 0 && frame + off >= 0 && frame + off < media.frames)
-    .map((off) => { const { index: _i, ...near } = at(frame + off); return { off, ...near }; });
+    .map((off) => {
+      const { index: _i, ...near } = at(frame + off);
+      return { off, ...near };
+    });
   return { ...now, ...(around.length > 0 && { around }) };
 }
 export { placeChanged };

@@ -4,7 +4,18 @@ import type { Surround } from './theme.ts';
 
 export const VIEWS = ['Result', 'Source', 'Matte', 'Tint', 'Cut-out', 'Difference'] as const;
 export type View = (typeof VIEWS)[number];
-export const TOOLS = ['select', 'pick-add', 'pick-remove', 'rectangle', 'ellipse', 'spline', 'gradient', 'scribble-in', 'scribble-out', 'hand'] as const;
+export const TOOLS = [
+  'select',
+  'pick-add',
+  'pick-remove',
+  'rectangle',
+  'ellipse',
+  'spline',
+  'gradient',
+  'scribble-in',
+  'scribble-out',
+  'hand',
+] as const;
 export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
 export type Compare = (typeof COMPARES)[number];
 export const GROUNDS = ['grey', 'black', 'white'] as const;
@@ -43,7 +54,13 @@ export interface Place {
 export interface Draft {
   sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill; animated?: Animated };
   balance?: { shotId: string; balance: Balance };
-  recipe?: { pieceId: string; colourwayId: string; shift: Shift; strength: number; animated?: Record<string, Animated> };
+  recipe?: {
+    pieceId: string;
+    colourwayId: string;
+    shift: Shift;
+    strength: number;
+    animated?: Record<string, Animated>;
+  };
   track?: Track;
 }
 interface ViewState {
@@ -69,7 +86,26 @@ interface ViewState {
 }
 type Lab3 = { meanLinear: [number, number, number]; lab: { L: number; a: number; b: number } };
 
-const nowhere: Place = { shotId: null, pieceId: null, colourwayId: null, layerId: null, frame: 0, view: 'Result', tint: 0.6, ground: 'grey', compare: 'off', wipe: { x: 0.5, y: 0.5, deg: 0 }, liftStops: 0, soloId: null, trackId: null, holdTrack: false, autoKey: false, everywhere: false, ease: 'smooth', loop: null };
+const nowhere: Place = {
+  shotId: null,
+  pieceId: null,
+  colourwayId: null,
+  layerId: null,
+  frame: 0,
+  view: 'Result',
+  tint: 0.6,
+  ground: 'grey',
+  compare: 'off',
+  wipe: { x: 0.5, y: 0.5, deg: 0 },
+  liftStops: 0,
+  soloId: null,
+  trackId: null,
+  holdTrack: false,
+  autoKey: false,
+  everywhere: false,
+  ease: 'smooth',
+  loop: null,
+};
 const stored = <T>(key: string, fallback: T): T => {
   try {
     return { ...fallback, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as T) };
@@ -109,7 +145,11 @@ export const viewSlice = createSlice({
     },
     placeChanged(state, { payload }: PayloadAction<Partial<Place>>) {
       const moved = payload.shotId !== undefined && payload.shotId !== state.place.shotId;
-      state.place = { ...state.place, ...(moved && { frame: 0, layerId: null, soloId: null, trackId: null, holdTrack: false, loop: null }), ...payload };
+      state.place = {
+        ...state.place,
+        ...(moved && { frame: 0, layerId: null, soloId: null, trackId: null, holdTrack: false, loop: null }),
+        ...payload,
+      };
       if (moved || payload.pieceId) state.live = null;
       if (moved) {
         state.playing = false;
@@ -167,4 +207,23 @@ export const viewSlice = createSlice({
     },
   },
 });
-export const { projectOpened, placeChanged, toolChosen, sourceHeld, playToggled, surroundChosen, savingChanged, sightingDragged, balanceDragged, probed, fieldHovered, layerCopied, trackDragged, keysPicked, drawingFor, recipeDragged, draftDropped, measuredLive } = viewSlice.actions;
+export const {
+  projectOpened,
+  placeChanged,
+  toolChosen,
+  sourceHeld,
+  playToggled,
+  surroundChosen,
+  savingChanged,
+  sightingDragged,
+  balanceDragged,
+  probed,
+  fieldHovered,
+  layerCopied,
+  trackDragged,
+  keysPicked,
+  drawingFor,
+  recipeDragged,
+  draftDropped,
+  measuredLive,
+} = viewSlice.actions;

@@ -39,7 +39,10 @@ class Hand {
  */
 class FrameClient {
   readonly #lead = new Hand();
-  readonly #others = Array.from({ length: Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1) }, () => new Hand());
+  readonly #others = Array.from(
+    { length: Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1) },
+    () => new Hand(),
+  );
   #busy = false;
   readonly #shown = new ShownCache(CACHE_BYTES);
   /** Frames being computed ahead, by key, and those that wait for a free hand. */
@@ -89,14 +92,24 @@ class FrameClient {
   #fill(): void {
     while (this.#waiting.length > 0) {
       // the lead takes one at a time: it must be free again soon for what a hand moves
-      const hand = this.#others.find((each) => each.load < 2) ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
+      const hand =
+        this.#others.find((each) => each.load < 2) ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
       if (!hand) return;
       const task = this.#waiting.shift()!;
       const key = ShownCache.keyOf(task);
-      this.#coming.set(key, hand.ask(task).then((answer) => this.#shown.set(key, answer), () => void this.#failed.add(key)).finally(() => {
-        this.#coming.delete(key);
-        this.#fill();
-      }));
+      this.#coming.set(
+        key,
+        hand
+          .ask(task)
+          .then(
+            (answer) => this.#shown.set(key, answer),
+            () => void this.#failed.add(key),
+          )
+          .finally(() => {
+            this.#coming.delete(key);
+            this.#fill();
+          }),
+      );
     }
   }
   /** Any other work, on the hand with the least to do. */
@@ -111,4 +124,5 @@ class FrameClient {
 let client: FrameClient | undefined;
 export const frameClient = (): FrameClient => (client ??= new FrameClient());
 
-export const frameUrl = (mediaId: string, frame: number, size: FrameSize = 'proxy'): string => `/api/media/${mediaId}/frames/${size}/${frame}.png`;
+export const frameUrl = (mediaId: string, frame: number, size: FrameSize = 'proxy'): string =>
+  `/api/media/${mediaId}/frames/${size}/${frame}.png`;

@@ -1,4 +1,13 @@
-import type { Balance, Encoding, Homography, Layer, MatteMeter, measureSighting, Oklab, SightingRender } from '@mellow/core';
+import type {
+  Balance,
+  Encoding,
+  Homography,
+  Layer,
+  MatteMeter,
+  measureSighting,
+  Oklab,
+  SightingRender,
+} from '@mellow/core';
 
 /** A frame's proxy and how to read it. */
 export interface FrameRef {
@@ -38,11 +47,24 @@ export interface ShowTask extends Moment {
 export type Task =
   | ShowTask
   | { kind: 'layer'; frame: FrameRef; layer: Layer; width: number }
-  | { kind: 'sample'; frame: FrameRef; reads: 'balanced' | 'unbalanced'; x0: number; y0: number; x1: number; y1: number }
+  | {
+      kind: 'sample';
+      frame: FrameRef;
+      reads: 'balanced' | 'unbalanced';
+      x0: number;
+      y0: number;
+      x1: number;
+      y1: number;
+    }
   | { kind: 'density'; frame: FrameRef; reads: 'balanced' | 'unbalanced' }
   | ({ kind: 'meter' } & Moment)
   /** How the matte in hand holds over time: against the frame before, and against a track since its reference frame. */
-  | { kind: 'hold'; now: Moment; before?: Moment | undefined; track?: { reference: Moment; motion: Homography } | undefined }
+  | {
+      kind: 'hold';
+      now: Moment;
+      before?: Moment | undefined;
+      track?: { reference: Moment; motion: Homography } | undefined;
+    }
   /** What lies at a place (full-resolution pixels) of the picture that is shown. */
   | { kind: 'probe'; x: number; y: number; task: ShowTask }
   | ({ kind: 'crop' } & Moment);
@@ -71,8 +93,14 @@ export interface CropAnswer {
 }
 /** One pixel: code values (of the proxy, 0..255), linear light and Lab, in the source and in the result, and α. */
 export interface ProbeAnswer {
-  before: { codes: [number, number, number]; linear: [number, number, number]; lab: { L: number; a: number; b: number } };
-  after: { codes: [number, number, number]; linear: [number, number, number]; lab: { L: number; a: number; b: number } } | undefined;
+  before: {
+    codes: [number, number, number];
+    linear: [number, number, number];
+    lab: { L: number; a: number; b: number };
+  };
+  after:
+    | { codes: [number, number, number]; linear: [number, number, number]; lab: { L: number; a: number; b: number } }
+    | undefined;
   alpha: number | undefined;
   oklab: Oklab;
 }
@@ -92,6 +120,7 @@ export interface AnswerOf {
   crop: CropAnswer | null;
 }
 export type Request = { id: number; task: Task };
-export type Answer = { id: number; ok: true; answer: AnswerOf[keyof AnswerOf] } | { id: number; ok: false; message: string };
+export type Answer =
+  { id: number; ok: true; answer: AnswerOf[keyof AnswerOf] } | { id: number; ok: false; message: string };
 /** OKLCh chroma at the rim of the key field and the swing. */
 export const FIELD_REACH = 0.32;

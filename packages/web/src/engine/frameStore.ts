@@ -27,8 +27,16 @@ export class Recent<V> {
 
 async function fetchPicture(url: string): Promise<CodePicture> {
   const response = await fetch(url);
-  if (!response.ok) throw new Error(response.status === 409 ? 'The proxies of this shot are not made yet.' : `The frame could not be loaded (${response.status}).`);
-  const bitmap = await createImageBitmap(await response.blob(), { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
+  if (!response.ok)
+    throw new Error(
+      response.status === 409
+        ? 'The proxies of this shot are not made yet.'
+        : `The frame could not be loaded (${response.status}).`,
+    );
+  const bitmap = await createImageBitmap(await response.blob(), {
+    colorSpaceConversion: 'none',
+    premultiplyAlpha: 'none',
+  });
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   const context = canvas.getContext('2d', { willReadFrequently: true })!;
   context.drawImage(bitmap, 0, 0);
@@ -81,7 +89,9 @@ export class FrameStore {
     if (known) return known;
     let coming = this.#coming.get(key);
     if (!coming) {
-      coming = this.#made(ref, step).then((frame) => this.#frames.set(key, frame)).finally(() => this.#coming.delete(key));
+      coming = this.#made(ref, step)
+        .then((frame) => this.#frames.set(key, frame))
+        .finally(() => this.#coming.delete(key));
       this.#coming.set(key, coming);
     }
     return coming;
@@ -90,8 +100,11 @@ export class FrameStore {
     const full = await this.#picture(ref.url);
     const picture = step === 1 ? full : halved(full);
     const plates = new Map<string, Float32Array>();
-    for (const [name, url] of Object.entries(ref.plates)) plates.set(name, plateAlpha(await this.#picture(url), picture.width, picture.height));
-    return sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, this.#tables, { balance: ref.balance, plate: (layer) => plates.get(plateKey(layer)) });
+    for (const [name, url] of Object.entries(ref.plates))
+      plates.set(name, plateAlpha(await this.#picture(url), picture.width, picture.height));
+    return sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, this.#tables, {
+      balance: ref.balance,
+      plate: (layer) => plates.get(plateKey(layer)),
+    });
   }
 }
-

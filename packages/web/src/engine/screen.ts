@@ -5,7 +5,11 @@ import type { Picture } from './frameProtocol.ts';
 /** Codes of an encoding as sRGB codes of the same light. */
 const toScreen = new Map<Encoding, Uint8Array>();
 function screenTable(encoding: Encoding): Uint8Array {
-  const known = toScreen.get(encoding) ?? Uint8Array.from({ length: 256 }, (_, code) => Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / 255))));
+  const known =
+    toScreen.get(encoding) ??
+    Uint8Array.from({ length: 256 }, (_, code) =>
+      Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / 255))),
+    );
   toScreen.set(encoding, known);
   return known;
 }
@@ -34,7 +38,12 @@ export function greyOnScreen(alpha: Float32Array, width: number, height: number)
 export const TINT = [214, 92, 255] as const;
 export const SPILL_TINT = [226, 255, 92] as const;
 /** Lays a colour over the picture by α × strength, in place. */
-export function tintInPlace({ rgba }: Picture, alpha: Float32Array, [r, g, b]: readonly [number, number, number], strength: number): void {
+export function tintInPlace(
+  { rgba }: Picture,
+  alpha: Float32Array,
+  [r, g, b]: readonly [number, number, number],
+  strength: number,
+): void {
   for (let i = 0, j = 0; i < alpha.length; i++, j += 4) {
     const a = alpha[i]! * strength;
     if (a === 0) continue;
@@ -60,14 +69,20 @@ const DIFFERENCE_GAIN = 4;
 /** |b − a| × 4 per channel, on black. */
 export function difference(a: Picture, b: Picture): Picture {
   const rgba = new Uint8ClampedArray(a.rgba.length);
-  for (let j = 0; j < rgba.length; j++) rgba[j] = j % 4 === 3 ? 255 : Math.abs(b.rgba[j]! - a.rgba[j]!) * DIFFERENCE_GAIN;
+  for (let j = 0; j < rgba.length; j++)
+    rgba[j] = j % 4 === 3 ? 255 : Math.abs(b.rgba[j]! - a.rgba[j]!) * DIFFERENCE_GAIN;
   return { rgba, width: a.width, height: a.height };
 }
 
 /** How far in OKLab's a, b a pixel may lie from the place pointed at in the key field. */
 const NEAR = 0.012;
 /** Dims all but the pixels near a place of the a, b plane, in place. */
-export function markNearInPlace({ rgba }: Picture, a: Float32Array, b: Float32Array, at: { a: number; b: number }): void {
+export function markNearInPlace(
+  { rgba }: Picture,
+  a: Float32Array,
+  b: Float32Array,
+  at: { a: number; b: number },
+): void {
   for (let i = 0, j = 0; i < a.length; i++, j += 4) {
     const hit = (a[i]! - at.a) ** 2 + (b[i]! - at.b) ** 2 < NEAR * NEAR;
     for (let c = 0; c < 3; c++) rgba[j + c] = hit ? 255 : rgba[j + c]! * 0.35;

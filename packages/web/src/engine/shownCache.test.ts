@@ -2,7 +2,11 @@ import { expect, it } from 'vitest';
 import type { AnswerOf, ShowTask } from './frameProtocol.ts';
 import { ShownCache } from './shownCache.ts';
 
-const frame = (bytes: number, mark = 0): AnswerOf['show'] => ({ picture: { rgba: new Uint8ClampedArray(bytes).fill(mark), width: 1, height: bytes / 4 }, source: undefined, measured: undefined });
+const frame = (bytes: number, mark = 0): AnswerOf['show'] => ({
+  picture: { rgba: new Uint8ClampedArray(bytes).fill(mark), width: 1, height: bytes / 4 },
+  source: undefined,
+  measured: undefined,
+});
 
 it('stays within its bytes and forgets what was used longest ago', () => {
   const cache = new ShownCache(100);
@@ -31,7 +35,23 @@ it('counts a frame computed again once', () => {
 });
 
 it('has another key for anything a picture depends on', () => {
-  const task = { kind: 'show', frame: { url: 'f', encoding: 'rec709', fullWidth: 1, plates: {} }, sightings: [], index: -1, show: 'Result', tint: 0.6, ground: 'grey', measure: false, withSource: false, step: 1 } as unknown as ShowTask;
-  const keys = [task, { ...task, tint: 0.5 }, { ...task, show: 'Matte' as const }, { ...task, frame: { ...task.frame, url: 'g' } }].map(ShownCache.keyOf);
+  const task = {
+    kind: 'show',
+    frame: { url: 'f', encoding: 'rec709', fullWidth: 1, plates: {} },
+    sightings: [],
+    index: -1,
+    show: 'Result',
+    tint: 0.6,
+    ground: 'grey',
+    measure: false,
+    withSource: false,
+    step: 1,
+  } as unknown as ShowTask;
+  const keys = [
+    task,
+    { ...task, tint: 0.5 },
+    { ...task, show: 'Matte' as const },
+    { ...task, frame: { ...task.frame, url: 'g' } },
+  ].map(ShownCache.keyOf);
   expect(new Set(keys).size).toBe(4);
 });

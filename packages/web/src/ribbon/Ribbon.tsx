@@ -15,9 +15,27 @@ export function Ribbon({ inHand }: { inHand: InHand }) {
     <nav className="ribbon" aria-label="Ribbon: measured colour of the piece through the shots">
       {document.shots.map(({ value: shot }) => {
         const media = document.media.find((m) => m.id === shot.mediaId)!;
-        const sighting = document.sightings.find((s) => s.value.shotId === shot.id && s.value.pieceId === piece?.id)?.value;
-        const measured = sighting && measurements.find((m) => m.sightingId === sighting.id && m.colourwayId === colourwayId);
-        return <Cell key={shot.id} shot={shot} frames={media.frames} sighted={Boolean(sighting)} measured={measured} required={requiredHex(requirement)} deltaE={deltaEOf(measured?.frames.map((f) => f.after), requirement)} tolerance={toleranceOf(requirement, document.project.value.tolerance)} current={shot.id === inHand.shot?.id} />;
+        const sighting = document.sightings.find(
+          (s) => s.value.shotId === shot.id && s.value.pieceId === piece?.id,
+        )?.value;
+        const measured =
+          sighting && measurements.find((m) => m.sightingId === sighting.id && m.colourwayId === colourwayId);
+        return (
+          <Cell
+            key={shot.id}
+            shot={shot}
+            frames={media.frames}
+            sighted={Boolean(sighting)}
+            measured={measured}
+            required={requiredHex(requirement)}
+            deltaE={deltaEOf(
+              measured?.frames.map((f) => f.after),
+              requirement,
+            )}
+            tolerance={toleranceOf(requirement, document.project.value.tolerance)}
+            current={shot.id === inHand.shot?.id}
+          />
+        );
       })}
     </nav>
   );
@@ -62,11 +80,22 @@ function Cell({ shot, frames, sighted, measured, required, deltaE, tolerance, cu
   }, [measured, frames, sighted, required]);
   return (
     <button
-      type="button" className="ribbon-cell" aria-current={current} style={{ flex: sighted ? `${frames} 1 0` : '0 0 92px' }} title={sighted ? undefined : `The piece is not isolated in ${shot.name}`}
+      type="button"
+      className="ribbon-cell"
+      aria-current={current}
+      style={{ flex: sighted ? `${frames} 1 0` : '0 0 92px' }}
+      title={sighted ? undefined : `The piece is not isolated in ${shot.name}`}
       onClick={(e) => {
         const box = canvas.current!.getBoundingClientRect();
         const inBand = e.detail > 0 && e.clientY >= box.top;
-        dispatch(placeChanged({ shotId: shot.id, ...(inBand && { frame: Math.min(Math.max(Math.floor(((e.clientX - box.left) / box.width) * frames), 0), frames - 1) }) }));
+        dispatch(
+          placeChanged({
+            shotId: shot.id,
+            ...(inBand && {
+              frame: Math.min(Math.max(Math.floor(((e.clientX - box.left) / box.width) * frames), 0), frames - 1),
+            }),
+          }),
+        );
       }}
     >
       <header>

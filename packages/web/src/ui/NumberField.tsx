@@ -16,7 +16,8 @@ interface NumberProps {
 }
 type Held = { shiftKey: boolean; altKey: boolean };
 const factorOf = (e: Held) => (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
-const clampTo = ({ min, max, digits }: NumberProps, v: number) => Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
+const clampTo = ({ min, max, digits }: NumberProps, v: number) =>
+  Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
 
 /** Pointer handlers that change a number by dragging sideways; `slack` screen pixels are still a click. */
 function useScrub(props: NumberProps, slack: number) {
@@ -96,8 +97,18 @@ export function NumberField({ label, name = label, neutral, keyed, ...props }: L
   const scrub = useScrub(props, 0);
   return (
     <>
-      <span className="drag-number" title={`Drag to change, double click for ${neutral}`} {...scrub} onDoubleClick={() => props.onCommit(neutral)}>{label}</span>
-      <span className="row"><Field name={name} {...props} />{keyed && <KeyButton name={name} keyed={[keyed]} />}</span>
+      <span
+        className="drag-number"
+        title={`Drag to change, double click for ${neutral}`}
+        {...scrub}
+        onDoubleClick={() => props.onCommit(neutral)}
+      >
+        {label}
+      </span>
+      <span className="row">
+        <Field name={name} {...props} />
+        {keyed && <KeyButton name={name} keyed={[keyed]} />}
+      </span>
     </>
   );
 }
@@ -108,10 +119,20 @@ export function KeyButton({ name, keyed }: { name: string; keyed: readonly strin
   if (!keying) return null;
   const states = keyed.map(keying.stateOf);
   const state = states.every((s) => s === 'here') ? 'here' : states.every((s) => s === 'none') ? 'none' : 'between';
-  const does = state === 'here' ? `Take away the keyframe of ${name} on this frame` : `Set a keyframe of ${name} on this frame`;
+  const does =
+    state === 'here' ? `Take away the keyframe of ${name} on this frame` : `Set a keyframe of ${name} on this frame`;
   return (
     <Tooltip title={state === 'between' ? `${does}; it has others` : does}>
-      <Button size="small" type={state === 'here' ? 'primary' : 'text'} aria-label={does} aria-pressed={state === 'here'} style={{ width: 22, minWidth: 22, opacity: state === 'none' ? 0.45 : 1 }} onClick={() => keying.toggle(keyed, name)}><KeyRound size={12} /></Button>
+      <Button
+        size="small"
+        type={state === 'here' ? 'primary' : 'text'}
+        aria-label={does}
+        aria-pressed={state === 'here'}
+        style={{ width: 22, minWidth: 22, opacity: state === 'none' ? 0.45 : 1 }}
+        onClick={() => keying.toggle(keyed, name)}
+      >
+        <KeyRound size={12} />
+      </Button>
     </Tooltip>
   );
 }
@@ -125,9 +146,16 @@ interface Cell extends NumberProps {
 /** The same number in a table, without a label: dragged sideways on the field itself, reset with a double click on it. */
 export function NumberCell({ name, disabled = false, neutral, ...props }: Cell) {
   const scrub = useScrub(props, 3);
-  const reset = neutral === undefined ? 'drag sideways to change' : `drag sideways to change, double click for ${neutral.toFixed(props.digits)}`;
+  const reset =
+    neutral === undefined
+      ? 'drag sideways to change'
+      : `drag sideways to change, double click for ${neutral.toFixed(props.digits)}`;
   return (
-    <span title={disabled ? '' : `${name}: ${reset}`} {...(disabled ? {} : scrub)} onDoubleClick={() => !disabled && neutral !== undefined && props.onCommit(neutral)}>
+    <span
+      title={disabled ? '' : `${name}: ${reset}`}
+      {...(disabled ? {} : scrub)}
+      onDoubleClick={() => !disabled && neutral !== undefined && props.onCommit(neutral)}
+    >
       <Field name={name} disabled={disabled} {...props} />
     </span>
   );

@@ -8,5 +8,15 @@ export const takesText = (target: EventTarget | null): boolean => {
 };
 
 /** A keyboard shortcut that works wherever the focus is, but for fields being typed in. */
-export const useKeys = (keys: string, callback: HotkeyCallback, deps: readonly unknown[] = [], options: Options = {}): void =>
-  void useHotkeys(keys, callback, { ...options, enableOnFormTags: true, ignoreEventWhen: (e) => takesText(e.target) }, deps);
+export const useKeys = (
+  keys: string,
+  callback: HotkeyCallback,
+  deps: readonly unknown[] = [],
+  options: Options = {},
+): void =>
+  void useHotkeys(
+    keys,
+    callback,
+    { ...options, enableOnFormTags: true, ignoreEventWhen: (e) => takesText(e.target) },
+    deps,
+  );

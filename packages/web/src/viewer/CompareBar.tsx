@@ -12,25 +12,86 @@ export function CompareBar() {
   return (
     <>
       <Tooltip title="Hold for the source (Q)">
-        <Button size="small" aria-label="Hold: source" type={held ? 'primary' : 'text'} onPointerDown={() => dispatch(sourceHeld(true))} onPointerUp={() => dispatch(sourceHeld(false))} onPointerLeave={() => dispatch(sourceHeld(false))}><Eye size={15} /></Button>
+        <Button
+          size="small"
+          aria-label="Hold: source"
+          type={held ? 'primary' : 'text'}
+          onPointerDown={() => dispatch(sourceHeld(true))}
+          onPointerUp={() => dispatch(sourceHeld(false))}
+          onPointerLeave={() => dispatch(sourceHeld(false))}
+        >
+          <Eye size={15} />
+        </Button>
       </Tooltip>
-      <Dropdown trigger={['click']} menu={{ selectable: true, selectedKeys: [compare], items: COMPARES.map((key) => ({ key, label: key === 'off' ? 'No comparison' : `Source: ${key}` })), onClick: ({ key }) => dispatch(placeChanged({ compare: key as (typeof COMPARES)[number] })) }}>
-        <Button size="small" type={compare === 'off' ? 'text' : 'primary'} aria-label="Compare">{compare === 'off' ? 'Compare' : compare}</Button>
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          selectable: true,
+          selectedKeys: [compare],
+          items: COMPARES.map((key) => ({ key, label: key === 'off' ? 'No comparison' : `Source: ${key}` })),
+          onClick: ({ key }) => dispatch(placeChanged({ compare: key as (typeof COMPARES)[number] })),
+        }}
+      >
+        <Button size="small" type={compare === 'off' ? 'text' : 'primary'} aria-label="Compare">
+          {compare === 'off' ? 'Compare' : compare}
+        </Button>
       </Dropdown>
       <Popover
-        trigger="click" placement="bottomRight" title="How it is shown"
+        trigger="click"
+        placement="bottomRight"
+        title="How it is shown"
         content={
           <div className="numbers" style={{ width: 230 }}>
-            <NumberField label="Tint" value={tint * 100} unit="%" min={0} max={100} step={1} digits={0} neutral={60} onDrag={(v) => dispatch(placeChanged({ tint: v / 100 }))} onCommit={(v) => dispatch(placeChanged({ tint: v / 100 }))} />
-            <NumberField label="Lift" value={liftStops} unit="stops" min={-4} max={6} step={0.05} digits={2} neutral={0} onDrag={(v) => dispatch(placeChanged({ liftStops: v }))} onCommit={(v) => dispatch(placeChanged({ liftStops: v }))} />
+            <NumberField
+              label="Tint"
+              value={tint * 100}
+              unit="%"
+              min={0}
+              max={100}
+              step={1}
+              digits={0}
+              neutral={60}
+              onDrag={(v) => dispatch(placeChanged({ tint: v / 100 }))}
+              onCommit={(v) => dispatch(placeChanged({ tint: v / 100 }))}
+            />
+            <NumberField
+              label="Lift"
+              value={liftStops}
+              unit="stops"
+              min={-4}
+              max={6}
+              step={0.05}
+              digits={2}
+              neutral={0}
+              onDrag={(v) => dispatch(placeChanged({ liftStops: v }))}
+              onCommit={(v) => dispatch(placeChanged({ liftStops: v }))}
+            />
             <span className="quiet">Cut-out on</span>
-            <Segmented size="small" aria-label="Cut-out on" options={[...GROUNDS]} value={ground} onChange={(g) => dispatch(placeChanged({ ground: g }))} />
+            <Segmented
+              size="small"
+              aria-label="Cut-out on"
+              options={[...GROUNDS]}
+              value={ground}
+              onChange={(g) => dispatch(placeChanged({ ground: g }))}
+            />
             <span className="quiet">Wipe leans</span>
-            <InputNumber size="small" aria-label="Wipe leans" suffix="°" value={wipe.deg} min={-180} max={180} controls={false} onChange={(deg) => deg !== null && dispatch(placeChanged({ wipe: { ...wipe, deg } }))} />
+            <InputNumber
+              size="small"
+              aria-label="Wipe leans"
+              suffix="°"
+              value={wipe.deg}
+              min={-180}
+              max={180}
+              controls={false}
+              onChange={(deg) => deg !== null && dispatch(placeChanged({ wipe: { ...wipe, deg } }))}
+            />
           </div>
         }
       >
-        <Button size="small" type={liftStops === 0 ? 'text' : 'primary'} aria-label="How it is shown"><Settings2 size={15} />{liftStops === 0 ? null : `${liftStops > 0 ? '+' : ''}${liftStops.toFixed(1)}`}</Button>
+        <Button size="small" type={liftStops === 0 ? 'text' : 'primary'} aria-label="How it is shown">
+          <Settings2 size={15} />
+          {liftStops === 0 ? null : `${liftStops > 0 ? '+' : ''}${liftStops.toFixed(1)}`}
+        </Button>
       </Popover>
     </>
   );

@@ -9,9 +9,22 @@ import { KeyLanes } from './KeyLanes.tsx';
 import type { Lane, Strip } from './lanes.ts';
 
 /** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
-export function FrameRuler({ media, fps, lanes = [], strips = [] }: { media: Media; /** The rate it plays at; undefined while it stands. */ fps?: number | undefined; lanes?: readonly Lane[]; strips?: readonly Strip[] }) {
+export function FrameRuler({
+  media,
+  fps,
+  lanes = [],
+  strips = [],
+}: {
+  media: Media;
+  /** The rate it plays at; undefined while it stands. */ fps?: number | undefined;
+  lanes?: readonly Lane[];
+  strips?: readonly Strip[];
+}) {
   const dispatch = useAppDispatch();
-  const frame = Math.min(useAppSelector((s) => s.view.place.frame), media.frames - 1);
+  const frame = Math.min(
+    useAppSelector((s) => s.view.place.frame),
+    media.frames - 1,
+  );
   const playing = useAppSelector((s) => s.view.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
   const own = media.fps.num / media.fps.den;
@@ -19,11 +32,24 @@ export function FrameRuler({ media, fps, lanes = [], strips = [] }: { media: Med
   const last = media.frames - 1;
   const goTo = (to: number) => dispatch(placeChanged({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
 
-  useKeys('space', (e) => { e.preventDefault(); dispatch(playToggled()); });
-  useKeys('left,right,shift+left,shift+right', (e) => { e.preventDefault(); goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1)); }, [frame, last]);
+  useKeys('space', (e) => {
+    e.preventDefault();
+    dispatch(playToggled());
+  });
+  useKeys(
+    'left,right,shift+left,shift+right',
+    (e) => {
+      e.preventDefault();
+      goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1));
+    },
+    [frame, last],
+  );
   useKeys('home', () => goTo(0), [last]);
   useKeys('end', () => goTo(last), [last]);
-  const setLoop = (from: number, to: number) => dispatch(placeChanged({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }));
+  const setLoop = (from: number, to: number) =>
+    dispatch(
+      placeChanged({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }),
+    );
   useKeys('i', () => setLoop(frame, Math.max(loop?.to ?? last, frame)), [frame, loop, last]);
   useKeys('o', () => setLoop(Math.min(loop?.from ?? 0, frame), frame), [frame, loop, last]);
   useKeys('l', () => dispatch(placeChanged({ loop: null })));
@@ -62,18 +88,67 @@ export function FrameRuler({ media, fps, lanes = [], strips = [] }: { media: Med
   };
   return (
     <>
-    <div className="ruler">
-      <Tooltip title="First frame (Home)"><Button size="small" type="text" aria-label="First frame" onClick={() => goTo(0)}><ChevronFirst size={16} /></Button></Tooltip>
-      <Tooltip title="Play (Space)"><Button size="small" type={playing ? 'primary' : 'default'} aria-label={playing ? 'Pause' : 'Play'} onClick={() => dispatch(playToggled())}>{playing ? <Pause size={15} /> : <Play size={15} />}</Button></Tooltip>
-      <Tooltip title="Last frame (End)"><Button size="small" type="text" aria-label="Last frame" onClick={() => goTo(last)}><ChevronLast size={16} /></Button></Tooltip>
-      <Tooltip title={loop ? `Loop of frames ${loop.from}–${loop.to}; L plays the whole shot` : 'Loop: I sets where it begins, O where it ends'}><Button size="small" type={loop ? 'primary' : 'text'} aria-label="Loop" aria-pressed={Boolean(loop)} onClick={() => dispatch(placeChanged({ loop: loop ? null : { from: frame, to: last } }))}><Repeat size={15} /></Button></Tooltip>
-      <canvas ref={canvas} role="slider" tabIndex={0} aria-label="Frame" aria-valuemin={0} aria-valuemax={last} aria-valuenow={frame} onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); scrub(e); }} onPointerMove={scrub} />
-      <span className="mono" style={{ width: 150, textAlign: 'right' }}>
-        frame {frame} / {last}<br />
-        <span className="quiet">{fps === undefined ? `${+own.toFixed(3)} fps` : `${fps.toFixed(1)} of ${+own.toFixed(3)} fps`}</span>
-      </span>
-    </div>
-    <KeyLanes lanes={lanes} strips={strips} frames={media.frames} />
+      <div className="ruler">
+        <Tooltip title="First frame (Home)">
+          <Button size="small" type="text" aria-label="First frame" onClick={() => goTo(0)}>
+            <ChevronFirst size={16} />
+          </Button>
+        </Tooltip>
+        <Tooltip title="Play (Space)">
+          <Button
+            size="small"
+            type={playing ? 'primary' : 'default'}
+            aria-label={playing ? 'Pause' : 'Play'}
+            onClick={() => dispatch(playToggled())}
+          >
+            {playing ? <Pause size={15} /> : <Play size={15} />}
+          </Button>
+        </Tooltip>
+        <Tooltip title="Last frame (End)">
+          <Button size="small" type="text" aria-label="Last frame" onClick={() => goTo(last)}>
+            <ChevronLast size={16} />
+          </Button>
+        </Tooltip>
+        <Tooltip
+          title={
+            loop
+              ? `Loop of frames ${loop.from}–${loop.to}; L plays the whole shot`
+              : 'Loop: I sets where it begins, O where it ends'
+          }
+        >
+          <Button
+            size="small"
+            type={loop ? 'primary' : 'text'}
+            aria-label="Loop"
+            aria-pressed={Boolean(loop)}
+            onClick={() => dispatch(placeChanged({ loop: loop ? null : { from: frame, to: last } }))}
+          >
+            <Repeat size={15} />
+          </Button>
+        </Tooltip>
+        <canvas
+          ref={canvas}
+          role="slider"
+          tabIndex={0}
+          aria-label="Frame"
+          aria-valuemin={0}
+          aria-valuemax={last}
+          aria-valuenow={frame}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            scrub(e);
+          }}
+          onPointerMove={scrub}
+        />
+        <span className="mono" style={{ width: 150, textAlign: 'right' }}>
+          frame {frame} / {last}
+          <br />
+          <span className="quiet">
+            {fps === undefined ? `${+own.toFixed(3)} fps` : `${fps.toFixed(1)} of ${+own.toFixed(3)} fps`}
+          </span>
+        </span>
+      </div>
+      <KeyLanes lanes={lanes} strips={strips} frames={media.frames} />
     </>
   );
 }

@@ -2,7 +2,15 @@ import type { PathPoint, Stroke } from '@mellow/contract';
 import { inverted, jacobianAt, project, type Homography } from '@mellow/core';
 import type { Picture } from '../engine/frameProtocol.ts';
 import { drawStroke } from './tools/scribbleTool.ts';
-import { drawHandle, strokeTwice, tracePath, type At, type ToolKey, type ToScreen, type ViewerTool } from './tools/tool.ts';
+import {
+  drawHandle,
+  strokeTwice,
+  tracePath,
+  type At,
+  type ToolKey,
+  type ToScreen,
+  type ViewerTool,
+} from './tools/tool.ts';
 import { clipToSource, drawWipe, turnedTo, wipeGripAt, type Wipe } from './wipe.ts';
 
 export interface Dot {
@@ -63,8 +71,11 @@ export class FrameViewer {
     this.#context = canvas.getContext('2d')!;
     this.#resize = new ResizeObserver(() => this.#sized());
     this.#resize.observe(canvas.parentElement!);
-    const on = <K extends keyof HTMLElementEventMap>(type: K, listener: (event: HTMLElementEventMap[K]) => void, options: AddEventListenerOptions = {}) =>
-      canvas.addEventListener(type, listener, { ...options, signal: this.#abort.signal });
+    const on = <K extends keyof HTMLElementEventMap>(
+      type: K,
+      listener: (event: HTMLElementEventMap[K]) => void,
+      options: AddEventListenerOptions = {},
+    ) => canvas.addEventListener(type, listener, { ...options, signal: this.#abort.signal });
     on('pointerdown', (e) => this.#down(e));
     on('pointermove', (e) => this.#move(e));
     on('pointerup', (e) => this.#up(e));
@@ -177,7 +188,11 @@ export class FrameViewer {
   fit(): void {
     const { clientWidth, clientHeight } = this.#canvas;
     const zoom = Math.min((this.#pane - 24) / this.#full.width, (clientHeight - 24) / this.#full.height);
-    this.#view = { zoom, x: (clientWidth - zoom * this.#full.width) / 2, y: (clientHeight - zoom * this.#full.height) / 2 };
+    this.#view = {
+      zoom,
+      x: (clientWidth - zoom * this.#full.width) / 2,
+      y: (clientHeight - zoom * this.#full.height) / 2,
+    };
     this.#fitted = true;
     this.onZoom(zoom);
     this.#ask();
@@ -221,7 +236,13 @@ export class FrameViewer {
     if (!held) return { x: hx, y: hy, px: 1 / zoom, shift: e.shiftKey, alt: e.altKey };
     const det = held.a * held.d - held.b * held.c;
     const [dx, dy] = [hx - held.e, hy - held.f];
-    return { x: (held.d * dx - held.c * dy) / det, y: (held.a * dy - held.b * dx) / det, px: 1 / (zoom * Math.sqrt(Math.abs(det))), shift: e.shiftKey, alt: e.altKey };
+    return {
+      x: (held.d * dx - held.c * dy) / det,
+      y: (held.a * dy - held.b * dx) / det,
+      px: 1 / (zoom * Math.sqrt(Math.abs(det))),
+      shift: e.shiftKey,
+      alt: e.altKey,
+    };
   }
   get #wipeCentre(): [number, number] {
     const { zoom, x, y } = this.#view;
@@ -249,7 +270,12 @@ export class FrameViewer {
       const [sx, sy] = this.#onCanvas(e);
       const { zoom, x, y } = this.#view;
       if (this.#wipeHeld === 'turn') this.#wipe = { ...this.#wipe, deg: turnedTo(this.#wipeCentre, sx, sy) };
-      else this.#wipe = { ...this.#wipe, x: Math.min(Math.max((sx - x) / zoom / this.#full.width, 0), 1), y: Math.min(Math.max((sy - y) / zoom / this.#full.height, 0), 1) };
+      else
+        this.#wipe = {
+          ...this.#wipe,
+          x: Math.min(Math.max((sx - x) / zoom / this.#full.width, 0), 1),
+          y: Math.min(Math.max((sy - y) / zoom / this.#full.height, 0), 1),
+        };
     } else if (this.#dotHeld) this.#dotHeld = { ...this.#dotHeld, at: this.#at(e) };
     else if (this.#panning) {
       this.#view.x += e.clientX - this.#panning.x;
@@ -333,7 +359,14 @@ export class FrameViewer {
     const held = this.#held;
     if (held) {
       context.save();
-      context.transform(zoom * held.a, zoom * held.b, zoom * held.c, zoom * held.d, zoom * held.e + x, zoom * held.f + y);
+      context.transform(
+        zoom * held.a,
+        zoom * held.b,
+        zoom * held.c,
+        zoom * held.d,
+        zoom * held.e + x,
+        zoom * held.f + y,
+      );
       context.drawImage(picture, 0, 0, this.#full.width, this.#full.height);
       context.restore();
     } else context.drawImage(picture, x, y, zoom * this.#full.width, zoom * this.#full.height);
@@ -363,7 +396,9 @@ export class FrameViewer {
     const context = this.#context;
     const { zoom, x, y } = this.#view;
     const held = this.#held;
-    const to: ToScreen = held ? (px, py) => [(held.a * px + held.c * py + held.e) * zoom + x, (held.b * px + held.d * py + held.f) * zoom + y] : (px, py) => [px * zoom + x, py * zoom + y];
+    const to: ToScreen = held
+      ? (px, py) => [(held.a * px + held.c * py + held.e) * zoom + x, (held.b * px + held.d * py + held.f) * zoom + y]
+      : (px, py) => [px * zoom + x, py * zoom + y];
     const perPixel = held ? zoom * Math.sqrt(Math.abs(held.a * held.d - held.b * held.c)) : zoom;
     for (const stroke of this.#strokes) drawStroke(context, stroke, to, perPixel, this.#ghosted);
     for (const { points, look } of this.#outlines) {

@@ -3,15 +3,31 @@ import type { ProbeAnswer } from '../engine/frameProtocol.ts';
 const three = (values: readonly number[], digits: number) => values.map((v) => v.toFixed(digits)).join(' ');
 
 /** What lies under the pointer: place, code values, linear light, Lab, α; source above, result below where it differs. */
-export function ProbeNote({ at, probe, scale }: { at: { x: number; y: number }; probe: ProbeAnswer | undefined; scale: number }) {
+export function ProbeNote({
+  at,
+  probe,
+  scale,
+}: {
+  at: { x: number; y: number };
+  probe: ProbeAnswer | undefined;
+  scale: number;
+}) {
   const line = (name: string, side: ProbeAnswer['before']) => (
-    <div style={{ whiteSpace: 'pre' }}>{name} {three(side.codes, 0)} <span className="quiet">lin</span> {three(side.linear, 3)} <span className="quiet">Lab</span> {side.lab.L.toFixed(1)} {side.lab.a.toFixed(1)} {side.lab.b.toFixed(1)}</div>
+    <div style={{ whiteSpace: 'pre' }}>
+      {name} {three(side.codes, 0)} <span className="quiet">lin</span> {three(side.linear, 3)}{' '}
+      <span className="quiet">Lab</span> {side.lab.L.toFixed(1)} {side.lab.a.toFixed(1)} {side.lab.b.toFixed(1)}
+    </div>
   );
   return (
     <div className="note" data-probe>
       <div>
         x {Math.floor(at.x)} y {Math.floor(at.y)}
-        {probe?.alpha !== undefined && <> <span className="quiet">α</span> {probe.alpha.toFixed(3)}</>}
+        {probe?.alpha !== undefined && (
+          <>
+            {' '}
+            <span className="quiet">α</span> {probe.alpha.toFixed(3)}
+          </>
+        )}
         {scale < 1 && <span className="quiet"> proxy {Math.round(scale * 100)} %, 8 bit</span>}
       </div>
       {probe && line('source', probe.before)}

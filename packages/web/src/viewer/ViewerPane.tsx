@@ -44,18 +44,66 @@ interface Props {
   strips?: readonly Strip[];
 }
 const TOOL_BUTTONS: { tool: Tool; label: string; icon: ReactNode }[] = [
-  { tool: 'select', label: 'Adjust shape (V): drag handles, click the path for a point, double-click a point for corner or smooth, Alt-drag a side to shear', icon: <MousePointer2 size={15} /> },
-  { tool: 'pick-add', label: 'Pick a colour to add (A)', icon: <><Pipette size={15} />+</> },
-  { tool: 'pick-remove', label: 'Pick a colour to remove (D)', icon: <><Pipette size={15} />−</> },
+  {
+    tool: 'select',
+    label:
+      'Adjust shape (V): drag handles, click the path for a point, double-click a point for corner or smooth, Alt-drag a side to shear',
+    icon: <MousePointer2 size={15} />,
+  },
+  {
+    tool: 'pick-add',
+    label: 'Pick a colour to add (A)',
+    icon: (
+      <>
+        <Pipette size={15} />+
+      </>
+    ),
+  },
+  {
+    tool: 'pick-remove',
+    label: 'Pick a colour to remove (D)',
+    icon: (
+      <>
+        <Pipette size={15} />−
+      </>
+    ),
+  },
   { tool: 'rectangle', label: 'Rectangle (R)', icon: <Square size={15} /> },
   { tool: 'ellipse', label: 'Ellipse (E)', icon: <Circle size={15} /> },
   { tool: 'spline', label: 'Spline (S): click or drag points, click the first to close', icon: <Spline size={15} /> },
   { tool: 'gradient', label: 'Gradient (B): drag from full to nothing', icon: <Blend size={15} /> },
-  { tool: 'scribble-in', label: 'Scribble over what is in (C)', icon: <><Signature size={15} />+</> },
-  { tool: 'scribble-out', label: 'Scribble over what is out (X)', icon: <><Signature size={15} />−</> },
+  {
+    tool: 'scribble-in',
+    label: 'Scribble over what is in (C)',
+    icon: (
+      <>
+        <Signature size={15} />+
+      </>
+    ),
+  },
+  {
+    tool: 'scribble-out',
+    label: 'Scribble over what is out (X)',
+    icon: (
+      <>
+        <Signature size={15} />−
+      </>
+    ),
+  },
   { tool: 'hand', label: 'Move the view (H), or drag with Space held', icon: <Hand size={15} /> },
 ];
-const HOTKEYS: Record<string, Tool> = { v: 'select', a: 'pick-add', d: 'pick-remove', r: 'rectangle', e: 'ellipse', s: 'spline', b: 'gradient', c: 'scribble-in', x: 'scribble-out', h: 'hand' };
+const HOTKEYS: Record<string, Tool> = {
+  v: 'select',
+  a: 'pick-add',
+  d: 'pick-remove',
+  r: 'rectangle',
+  e: 'ellipse',
+  s: 'spline',
+  b: 'gradient',
+  c: 'scribble-in',
+  x: 'scribble-out',
+  h: 'hand',
+};
 
 function memoised<V>(make: (at: number) => V): (at: number) => V {
   const made = new Map<number, V>();
@@ -103,11 +151,41 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const soloed = sighting?.layers.find((l) => l.id === place.soloId);
   const comparing = place.compare !== 'off' && !held;
   // a frame's task is put together once for as long as what it depends on stays
-  const taskAt = useMemo(() => memoised((at: number): ShowTask | undefined => {
-    if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-    const moment = momentAt(document, shot, media, colourwayId, piece?.id, at, motions, steady);
-    return { kind: 'show', ...moment, show, solo: soloed && layerAt(soloed, at, motions), tint: place.tint, ground: place.ground, measure: moment.index >= 0 && !playing, withSource: comparing, near: near ?? undefined, step: 1 };
-  }), [document, shot, media, colourwayId, piece?.id, show, steady, soloed, motions, place.tint, place.ground, comparing, near, playing]);
+  const taskAt = useMemo(
+    () =>
+      memoised((at: number): ShowTask | undefined => {
+        if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
+        const moment = momentAt(document, shot, media, colourwayId, piece?.id, at, motions, steady);
+        return {
+          kind: 'show',
+          ...moment,
+          show,
+          solo: soloed && layerAt(soloed, at, motions),
+          tint: place.tint,
+          ground: place.ground,
+          measure: moment.index >= 0 && !playing,
+          withSource: comparing,
+          near: near ?? undefined,
+          step: 1,
+        };
+      }),
+    [
+      document,
+      shot,
+      media,
+      colourwayId,
+      piece?.id,
+      show,
+      steady,
+      soloed,
+      motions,
+      place.tint,
+      place.ground,
+      comparing,
+      near,
+      playing,
+    ],
+  );
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
   const fps = usePlayback(media, taskAt);
 
@@ -127,10 +205,23 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
       // numbers that change with every frame cannot be read: they come when it stops
       if (store.getState().view.playing) return;
       const m = answer.measured;
-      store.dispatch(measuredLive(m ? { before: { meanLinear: m.before.meanLinear, lab: m.before.lab }, after: { meanLinear: m.after.meanLinear, lab: m.after.lab }, pixels: m.before.pixels } : null));
+      store.dispatch(
+        measuredLive(
+          m
+            ? {
+                before: { meanLinear: m.before.meanLinear, lab: m.before.lab },
+                after: { meanLinear: m.after.meanLinear, lab: m.after.lab },
+                pixels: m.before.pixels,
+              }
+            : null,
+        ),
+      );
     });
   }, [task, media, playing]);
-  useEffect(() => viewer.current?.setCompare(held ? 'off' : place.compare, place.wipe), [place.compare, place.wipe, held]);
+  useEffect(
+    () => viewer.current?.setCompare(held ? 'off' : place.compare, place.wipe),
+    [place.compare, place.wipe, held],
+  );
   useEffect(() => viewer.current?.setLift(place.liftStops), [place.liftStops]);
 
   const latestTask = useRef(task);
@@ -148,8 +239,10 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
     if (asking.current) return;
     asking.current = true;
     const ask = async () => {
-      for (let place_ = wanted.current; place_; ) {
-        const answer = await frameClient().askLead({ kind: 'probe', ...place_, task: latestTask.current! }).catch(() => null);
+      for (let place_ = wanted.current; place_;) {
+        const answer = await frameClient()
+          .askLead({ kind: 'probe', ...place_, task: latestTask.current! })
+          .catch(() => null);
         setProbe(answer ?? undefined);
         store.dispatch(probed(answer?.oklab ?? null));
         if (wanted.current === place_) break;
@@ -168,12 +261,20 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
     const made = (geometry: Geometry) => latestWork.current?.drawn(geometry);
     const chosen = () => {
       if (!on || tool === 'hand') return undefined;
-      if (tool === 'pick-add' || tool === 'pick-remove') return new PickTool((rect) => latestWork.current?.picked(tool === 'pick-add' ? 'add' : 'remove', rect));
+      if (tool === 'pick-add' || tool === 'pick-remove')
+        return new PickTool((rect) => latestWork.current?.picked(tool === 'pick-add' ? 'add' : 'remove', rect));
       if (tool === 'rectangle' || tool === 'ellipse') return new BoxTool(tool, made);
       if (tool === 'spline') return new SplineTool(made);
-      if (tool === 'scribble-in' || tool === 'scribble-out') return new ScribbleTool(tool === 'scribble-in' ? 'in' : 'out', (stroke) => latestWork.current?.scribbled(stroke));
+      if (tool === 'scribble-in' || tool === 'scribble-out')
+        return new ScribbleTool(tool === 'scribble-in' ? 'in' : 'out', (stroke) =>
+          latestWork.current?.scribbled(stroke),
+        );
       if (tool === 'gradient') return new GradientTool(made);
-      return on.shape ? (shapeTool.current = new ShapeTool(on.shape, (shape, phase, what) => latestWork.current?.shapeChanged(shape, phase, what))) : undefined;
+      return on.shape
+        ? (shapeTool.current = new ShapeTool(on.shape, (shape, phase, what) =>
+            latestWork.current?.shapeChanged(shape, phase, what),
+          ))
+        : undefined;
     };
     viewer.current?.setTool(chosen());
   }, [tool, shapeKey, Boolean(work)]);
@@ -200,7 +301,9 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   useKeys('q', () => dispatch(sourceHeld(false)), [], { keyup: true, keydown: false });
   useKeys('f', () => viewer.current?.fit());
   useKeys('w', () => dispatch(placeChanged({ compare: place.compare === 'wipe' ? 'off' : 'wipe' })), [place.compare]);
-  useKeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => dispatch(placeChanged({ view: VIEWS[Number(e.key) - 1]! })));
+  useKeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) =>
+    dispatch(placeChanged({ view: VIEWS[Number(e.key) - 1]! })),
+  );
 
   /** Arrow keys on the picture nudge the shape in hand; without one they go on to the frame ruler. */
   const nudge = (e: React.KeyboardEvent) => {
@@ -216,27 +319,72 @@ export function ViewerPane({ inHand, work, lanes, strips }: Props) {
   const waiting = !shot
     ? 'No shot yet. Bring footage in at the Shots stage.'
     : proxies && proxies.state !== 'done'
-      ? proxies.state === 'failed' ? `The proxies of ${shot.name} could not be made: ${proxies.message}` : `Proxies of ${shot.name} are being made: ${proxies.done} of ${proxies.total} frames.`
+      ? proxies.state === 'failed'
+        ? `The proxies of ${shot.name} could not be made: ${proxies.message}`
+        : `Proxies of ${shot.name} are being made: ${proxies.done} of ${proxies.total} frames.`
       : message;
   return (
     <div className="stage-view">
       <div className="viewerbar">
-        {work && TOOL_BUTTONS.map((b) => (
-          <Tooltip key={b.tool} title={b.label}>
-            <Button size="small" aria-label={b.label} aria-pressed={tool === b.tool} type={tool === b.tool ? 'primary' : 'text'} onClick={() => dispatch(toolChosen(b.tool))}>{b.icon}</Button>
-          </Tooltip>
-        ))}
-        <Segmented size="small" options={[...VIEWS]} value={place.view} onChange={(view) => dispatch(placeChanged({ view }))} aria-label="View" />
+        {work &&
+          TOOL_BUTTONS.map((b) => (
+            <Tooltip key={b.tool} title={b.label}>
+              <Button
+                size="small"
+                aria-label={b.label}
+                aria-pressed={tool === b.tool}
+                type={tool === b.tool ? 'primary' : 'text'}
+                onClick={() => dispatch(toolChosen(b.tool))}
+              >
+                {b.icon}
+              </Button>
+            </Tooltip>
+          ))}
+        <Segmented
+          size="small"
+          options={[...VIEWS]}
+          value={place.view}
+          onChange={(view) => dispatch(placeChanged({ view }))}
+          aria-label="View"
+        />
         <CompareBar />
         <span style={{ flex: 1 }} />
-        <Tooltip title="Fit (F)"><Button size="small" type="text" aria-label="Fit" onClick={() => viewer.current?.fit()}><Maximize size={15} /></Button></Tooltip>
-        <Button size="small" type="text" onClick={() => viewer.current?.zoomTo(1)}>1:1</Button>
-        <span className="mono quiet" style={{ width: 48, textAlign: 'right' }}>{Math.round(zoom * 100)} %</span>
+        <Tooltip title="Fit (F)">
+          <Button size="small" type="text" aria-label="Fit" onClick={() => viewer.current?.fit()}>
+            <Maximize size={15} />
+          </Button>
+        </Tooltip>
+        <Button size="small" type="text" onClick={() => viewer.current?.zoomTo(1)}>
+          1:1
+        </Button>
+        <span className="mono quiet" style={{ width: 48, textAlign: 'right' }}>
+          {Math.round(zoom * 100)} %
+        </span>
       </div>
       <div className="viewport">
-        <canvas ref={canvas} tabIndex={0} role="img" aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'} data-view={show} onKeyDown={nudge} />
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="img"
+          aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'}
+          data-view={show}
+          onKeyDown={nudge}
+        />
         {waiting && <div className="message">{waiting}</div>}
-        <span className="note" style={{ left: 'auto', right: 12 }} hidden={!moving && !soloed && !heldTrack && place.liftStops === 0}>{[heldTrack && 'track held still', moving && 'live', soloed && `only ${soloed.name}`, place.liftStops !== 0 && `view ${place.liftStops > 0 ? '+' : ''}${place.liftStops.toFixed(1)} stops`].filter(Boolean).join(' · ')}</span>
+        <span
+          className="note"
+          style={{ left: 'auto', right: 12 }}
+          hidden={!moving && !soloed && !heldTrack && place.liftStops === 0}
+        >
+          {[
+            heldTrack && 'track held still',
+            moving && 'live',
+            soloed && `only ${soloed.name}`,
+            place.liftStops !== 0 && `view ${place.liftStops > 0 ? '+' : ''}${place.liftStops.toFixed(1)} stops`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
         {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
       </div>
       {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes ?? []} strips={strips ?? []} />}

@@ -2,11 +2,21 @@ import { expect, it } from 'vitest';
 import { nameInWords } from '../stages/isolate/names.ts';
 import { chosenKey, chosenOf, nextKeyFrame, type Lane } from './lanes.ts';
 
-const lane = (id: string, ...frames: number[]): Lane => ({ id, label: id, keys: frames.map((frame) => ({ frame, value: 0, ease: 'linear' })), put: () => undefined });
+const lane = (id: string, ...frames: number[]): Lane => ({
+  id,
+  label: id,
+  keys: frames.map((frame) => ({ frame, value: 0, ease: 'linear' })),
+  put: () => undefined,
+});
 
 it('finds the next keyframe either way over all lanes', () => {
   const lanes = [lane('a', 3, 20), lane('b', 9)];
-  expect([nextKeyFrame(lanes, 3, 1), nextKeyFrame(lanes, 10, -1), nextKeyFrame(lanes, 20, 1), nextKeyFrame(lanes, 3, -1)]).toEqual([9, 9, undefined, undefined]);
+  expect([
+    nextKeyFrame(lanes, 3, 1),
+    nextKeyFrame(lanes, 10, -1),
+    nextKeyFrame(lanes, 20, 1),
+    nextKeyFrame(lanes, 3, -1),
+  ]).toEqual([9, 9, undefined, undefined]);
 });
 it('tells the chosen frames of one lane from those of another whose name begins alike', () => {
   const chosen = [chosenKey('spline', 4), chosenKey('spline', 9), chosenKey('spline 2', 7)];
@@ -14,5 +24,9 @@ it('tells the chosen frames of one lane from those of another whose name begins 
   expect([...chosenOf(chosen, 'spline 2')]).toEqual([7]);
 });
 it('says a number’s dotted name in words', () => {
-  expect(['cleanUp.edgePx', 'feather.outerPx', 'shift.hueDeg', 'strength', 'placement.turnDeg', 'key.hue.softLo'].map(nameInWords)).toEqual(['clean-up edge', 'feather outer', 'shift hue', 'strength', 'placement turn', 'key hue soft lo']);
+  expect(
+    ['cleanUp.edgePx', 'feather.outerPx', 'shift.hueDeg', 'strength', 'placement.turnDeg', 'key.hue.softLo'].map(
+      nameInWords,
+    ),
+  ).toEqual(['clean-up edge', 'feather outer', 'shift hue', 'strength', 'placement turn', 'key hue soft lo']);
 });

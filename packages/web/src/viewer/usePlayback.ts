@@ -10,7 +10,10 @@ import { PlayClock } from './playClock.ts';
 const AHEAD = 16;
 
 /** Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. Gives the real rate. */
-export function usePlayback(media: Media | undefined, taskAt: (frame: number) => ShowTask | undefined): number | undefined {
+export function usePlayback(
+  media: Media | undefined,
+  taskAt: (frame: number) => ShowTask | undefined,
+): number | undefined {
   const playing = useAppSelector((s) => s.view.playing);
   const loop = useAppSelector((s) => s.view.place.loop);
   const [fps, setFps] = useState<number>();
@@ -41,7 +44,12 @@ export function usePlayback(media: Media | undefined, taskAt: (frame: number) =>
       lookAhead(after(frame));
       if (++shown % 8 === 0) setFps(clock.fps);
     };
-    const lookAhead = (frame: number) => frameClient().ahead(Array.from({ length: Math.min(AHEAD, length) }, (_, k) => latest.current(after(frame, k + 1))).filter((t) => t !== undefined));
+    const lookAhead = (frame: number) =>
+      frameClient().ahead(
+        Array.from({ length: Math.min(AHEAD, length) }, (_, k) => latest.current(after(frame, k + 1))).filter(
+          (t) => t !== undefined,
+        ),
+      );
     asked = requestAnimationFrame(tick);
     return () => {
       cancelAnimationFrame(asked);

@@ -32,13 +32,34 @@ export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
   };
   return (
     <section aria-label={`Clean-up of ${of}`}>
-      <h2 style={{ marginBottom: 8 }}>Clean-up <span className="quiet" style={{ flex: 1 }} title={`Of ${of}, in this order`}>of {of}, in this order</span><Button size="small" disabled={!value} onClick={() => onSave(`Reset the clean-up of ${of}`, NO_CLEAN_UP)}>Reset</Button></h2>
+      <h2 style={{ marginBottom: 8 }}>
+        Clean-up{' '}
+        <span className="quiet" style={{ flex: 1 }} title={`Of ${of}, in this order`}>
+          of {of}, in this order
+        </span>
+        <Button size="small" disabled={!value} onClick={() => onSave(`Reset the clean-up of ${of}`, NO_CLEAN_UP)}>
+          Reset
+        </Button>
+      </h2>
       <div className="numbers">
         {ROWS.map((row) => {
           const scale = 'scale' in row ? row.scale : 1;
           return (
-            <NumberField key={row.key} keyed={`cleanUp.${row.key}`} label={row.label} name={`${row.label} of ${of}`} unit={row.unit} min={row.min} max={row.max} step={row.step} digits={row.digits} value={now[row.key] * scale} neutral={NO_CLEAN_UP[row.key] * scale}
-              onDrag={(v) => onDrag(next(row.key, v / scale))} onCommit={(v) => onSave(`${row.label} of ${of}`, next(row.key, v / scale))} />
+            <NumberField
+              key={row.key}
+              keyed={`cleanUp.${row.key}`}
+              label={row.label}
+              name={`${row.label} of ${of}`}
+              unit={row.unit}
+              min={row.min}
+              max={row.max}
+              step={row.step}
+              digits={row.digits}
+              value={now[row.key] * scale}
+              neutral={NO_CLEAN_UP[row.key] * scale}
+              onDrag={(v) => onDrag(next(row.key, v / scale))}
+              onCommit={(v) => onSave(`${row.label} of ${of}`, next(row.key, v / scale))}
+            />
           );
         })}
       </div>

@@ -1,23 +1,55 @@
 import { Button, Checkbox, Select, Space } from 'antd';
 import type { Follow, Layer, ShapeLayer, Stroke } from '@mellow/contract';
-import { carriedBack, carriedThere, followedAt, ownGeometryAt, pathOf, strokeBack, strokeThere, STILL, withKey, type Geometry, type Keyframe, type Place } from '@mellow/core';
+import {
+  carriedBack,
+  carriedThere,
+  followedAt,
+  ownGeometryAt,
+  pathOf,
+  strokeBack,
+  strokeThere,
+  STILL,
+  withKey,
+  type Geometry,
+  type Keyframe,
+  type Place,
+} from '@mellow/core';
 import { ALL_MOTION, MOTION_PARTS, type Tracks } from './useTracks.ts';
 import { isKey } from './layers.ts';
 import type { Stack } from './useStack.ts';
 import type { InHand } from '../../app/useProject.ts';
 
-const asSpline = (g: Geometry): Geometry => (g.form === 'rectangle' || g.form === 'ellipse' ? { form: 'spline', points: pathOf(g) } : g);
+const asSpline = (g: Geometry): Geometry =>
+  g.form === 'rectangle' || g.form === 'ellipse' ? { form: 'spline', points: pathOf(g) } : g;
 
 /** A shape's path and its keyframes, each carried over on its own frame. */
-function carried(layer: ShapeLayer, over: (geometry: Geometry, frame: number) => Geometry, frame: number): Pick<ShapeLayer, 'geometry' | 'paths'> {
+function carried(
+  layer: ShapeLayer,
+  over: (geometry: Geometry, frame: number) => Geometry,
+  frame: number,
+): Pick<ShapeLayer, 'geometry' | 'paths'> {
   const to = (g: Geometry, f: number) => asSpline(over(asSpline(g), f)) as ShapeLayer['geometry'];
-  return { geometry: to(layer.geometry, frame), paths: layer.paths?.map((k) => ({ ...k, value: to(k.value, k.frame) })) };
+  return {
+    geometry: to(layer.geometry, frame),
+    paths: layer.paths?.map((k) => ({ ...k, value: to(k.value, k.frame) })),
+  };
 }
 
 /** Which track the layer in hand rides on, and with which parts of its motion. */
-export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; stack: Stack; tracks: Tracks; inHand: InHand }) {
+export function FollowPanel({
+  layer,
+  stack,
+  tracks,
+  inHand,
+}: {
+  layer: Layer;
+  stack: Stack;
+  tracks: Tracks;
+  inHand: InHand;
+}) {
   const stored = stack.storedLayer(layer.id) ?? layer;
-  if (stored.kind !== 'shape' && stored.kind !== 'scribble' && !isKey(stored)) return <div className="quiet">{layer.name} has no place of its own to follow a track with.</div>;
+  if (stored.kind !== 'shape' && stored.kind !== 'scribble' && !isKey(stored))
+    return <div className="quiet">{layer.name} has no place of its own to follow a track with.</div>;
   const follow = stored.follow;
   const { frame } = stack;
   const { motions, media } = inHand;
@@ -26,40 +58,101 @@ export function FollowPanel({ layer, stack, tracks, inHand }: { layer: Layer; st
     const of = tracks.tracks.find((t) => t.id === trackId);
     const next = { ...ALL_MOTION, ...(of?.freedom.flex && { flex: true }), trackId } as Follow;
     const name = of?.name;
-    if (stored.kind === 'scribble') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, strokes: stored.strokes.map((s) => strokeBack(s, placeIn(next, frame)) as Stroke), follow: next });
-    if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next } as Layer);
+    if (stored.kind === 'scribble')
+      return stack.putLayer(`${layer.name} follows ${name}`, {
+        ...stored,
+        strokes: stored.strokes.map((s) => strokeBack(s, placeIn(next, frame)) as Stroke),
+        follow: next,
+      });
+    if (stored.kind !== 'shape')
+      return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next } as Layer);
     // it stays where it is on this frame (and each keyframe on its own)
-    stack.putLayer(`${layer.name} follows ${name}`, { ...stored, ...carried(stored, (g, f) => carriedBack(g, placeIn(next, f)), frame), follow: next } as Layer);
+    stack.putLayer(`${layer.name} follows ${name}`, {
+      ...stored,
+      ...carried(stored, (g, f) => carriedBack(g, placeIn(next, f)), frame),
+      follow: next,
+    } as Layer);
   };
   /** `bake`: a keyframe a frame, so that it stays where it was on each; else it stays where it was drawn. */
   const end = (bake: boolean) => {
-    if (stored.kind === 'scribble') return stack.putLayer(`${layer.name} no longer follows`, { ...stored, strokes: stored.strokes.map((s) => strokeThere(s, placeIn(follow, frame)) as Stroke), follow: undefined });
-    if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} no longer follows`, { ...stored, follow: undefined } as Layer);
+    if (stored.kind === 'scribble')
+      return stack.putLayer(`${layer.name} no longer follows`, {
+        ...stored,
+        strokes: stored.strokes.map((s) => strokeThere(s, placeIn(follow, frame)) as Stroke),
+        follow: undefined,
+      });
+    if (stored.kind !== 'shape')
+      return stack.putLayer(`${layer.name} no longer follows`, { ...stored, follow: undefined } as Layer);
     const at = (g: Geometry, f: number) => carriedThere(g, placeIn(follow, f), true);
-    if (!bake) return stack.putLayer(`${layer.name} no longer follows`, { ...stored, ...carried(stored, at, frame), follow: undefined } as Layer);
+    if (!bake)
+      return stack.putLayer(`${layer.name} no longer follows`, {
+        ...stored,
+        ...carried(stored, at, frame),
+        follow: undefined,
+      } as Layer);
     let paths: Keyframe<Geometry>[] = [];
-    for (let f = 0; f < (media?.frames ?? 1); f++) paths = withKey(paths, { frame: f, value: asSpline(at(asSpline(ownGeometryAt(stored, f)), f)), ease: 'linear' });
-    stack.putLayer(`${layer.name} keeps its path on each frame`, { ...stored, geometry: paths[0]!.value, paths, follow: undefined } as Layer);
+    for (let f = 0; f < (media?.frames ?? 1); f++)
+      paths = withKey(paths, { frame: f, value: asSpline(at(asSpline(ownGeometryAt(stored, f)), f)), ease: 'linear' });
+    stack.putLayer(`${layer.name} keeps its path on each frame`, {
+      ...stored,
+      geometry: paths[0]!.value,
+      paths,
+      follow: undefined,
+    } as Layer);
   };
   return (
     <section aria-label="Follow">
-      <h2 style={{ margin: '10px 0 6px' }}>Follow <span className="quiet">{layer.name}</span></h2>
-      <Select size="small" aria-label={`${layer.name} follows`} style={{ width: '100%' }} value={follow?.trackId as string | undefined} placeholder="no track" disabled={tracks.tracks.length === 0 || follow !== undefined} options={tracks.tracks.map((t) => ({ value: t.id as string, label: t.name }))} onChange={begin} />
+      <h2 style={{ margin: '10px 0 6px' }}>
+        Follow <span className="quiet">{layer.name}</span>
+      </h2>
+      <Select
+        size="small"
+        aria-label={`${layer.name} follows`}
+        style={{ width: '100%' }}
+        value={follow?.trackId as string | undefined}
+        placeholder="no track"
+        disabled={tracks.tracks.length === 0 || follow !== undefined}
+        options={tracks.tracks.map((t) => ({ value: t.id as string, label: t.name }))}
+        onChange={begin}
+      />
       {follow && (
         <>
           <Space wrap size={[10, 0]} style={{ margin: '6px 0' }} role="group" aria-label="Parts of the motion it takes">
-            {MOTION_PARTS.map((part) => <Checkbox key={part} checked={follow[part] ?? false} onChange={(e) => stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, { ...stored, follow: { ...follow, [part]: e.target.checked } } as Layer)}>{part}</Checkbox>)}
+            {MOTION_PARTS.map((part) => (
+              <Checkbox
+                key={part}
+                checked={follow[part] ?? false}
+                onChange={(e) =>
+                  stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, {
+                    ...stored,
+                    follow: { ...follow, [part]: e.target.checked },
+                  } as Layer)
+                }
+              >
+                {part}
+              </Checkbox>
+            ))}
           </Space>
           <div className="row">
             {stored.kind === 'shape' ? (
               <>
-                <Button size="small" onClick={() => end(true)}>Stop, keep it on each frame</Button>
-                <Button size="small" onClick={() => end(false)}>Stop, as on this frame</Button>
+                <Button size="small" onClick={() => end(true)}>
+                  Stop, keep it on each frame
+                </Button>
+                <Button size="small" onClick={() => end(false)}>
+                  Stop, as on this frame
+                </Button>
               </>
             ) : (
               <>
-                {isKey(layer) && <Button size="small" onClick={() => void stack.takeAnew(layer)}>Take the picks anew here</Button>}
-                <Button size="small" onClick={() => end(false)}>{stored.kind === 'scribble' ? 'Stop, as on this frame' : 'Stop following'}</Button>
+                {isKey(layer) && (
+                  <Button size="small" onClick={() => void stack.takeAnew(layer)}>
+                    Take the picks anew here
+                  </Button>
+                )}
+                <Button size="small" onClick={() => end(false)}>
+                  {stored.kind === 'scribble' ? 'Stop, as on this frame' : 'Stop following'}
+                </Button>
               </>
             )}
           </div>

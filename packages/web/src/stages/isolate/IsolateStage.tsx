@@ -9,7 +9,19 @@ import type { InHand } from '../../app/useProject.ts';
 import { drawingFor, layerCopied, toolChosen, type Tool } from '../../app/viewSlice.ts';
 import { ViewerPane, type ViewerWork } from '../../viewer/ViewerPane.tsx';
 import type { Layer, ShapeLayer, Spill, Stroke } from '@mellow/contract';
-import { carriedBack, carriedThere, geometryAt, isAnimated, NO_SPILL, ownGeometryAt, pathOf, placeOf, strokePlace, strokeThere, type Motions } from '@mellow/core';
+import {
+  carriedBack,
+  carriedThere,
+  geometryAt,
+  isAnimated,
+  NO_SPILL,
+  ownGeometryAt,
+  pathOf,
+  placeOf,
+  strokePlace,
+  strokeThere,
+  type Motions,
+} from '@mellow/core';
 import { Keying } from '../../ui/Keying.ts';
 import { askForText } from '../../ui/saveFile.ts';
 import type { Outline } from '../../viewer/FrameViewer.ts';
@@ -21,7 +33,17 @@ import { FollowPanel } from './FollowPanel.tsx';
 import { KeyEditor } from './KeyEditor.tsx';
 import { keyingOf, LayerKeying } from './keyingOf.tsx';
 import { KeysPanel } from './KeysPanel.tsx';
-import { isKey, KEY_NAMES, newKey, newPlate, newShape, pastedInto, shapeFromText, startingAt, type KeyKind } from './layers.ts';
+import {
+  isKey,
+  KEY_NAMES,
+  newKey,
+  newPlate,
+  newShape,
+  pastedInto,
+  shapeFromText,
+  startingAt,
+  type KeyKind,
+} from './layers.ts';
 import { MeterLine } from './MeterLine.tsx';
 import { PieceBar } from './PieceBar.tsx';
 import { PlateEditor } from './PlateEditor.tsx';
@@ -57,8 +79,21 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const clipboard = useAppSelector((s) => s.view.clipboard);
   const [section, setSection] = useState<SectionName>('Layer');
 
-  const paste = () => clipboard && piece && add(pastedInto(clipboard, tracks.tracks.map((t) => t.id)), `Paste ${clipboard.name}`);
-  useKeys('mod+c', () => void (layer && keysChosen === 0 && dispatch(layerCopied(stack.storedLayer(layer.id) ?? layer))), [layer, keysChosen]);
+  const paste = () =>
+    clipboard &&
+    piece &&
+    add(
+      pastedInto(
+        clipboard,
+        tracks.tracks.map((t) => t.id),
+      ),
+      `Paste ${clipboard.name}`,
+    );
+  useKeys(
+    'mod+c',
+    () => void (layer && keysChosen === 0 && dispatch(layerCopied(stack.storedLayer(layer.id) ?? layer))),
+    [layer, keysChosen],
+  );
   useKeys('mod+v', () => void paste(), [clipboard, stack]);
 
   const tracking = section === 'Track';
@@ -66,15 +101,30 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     if (!piece) return undefined;
     const key = isKey(layer) && !layer.locked ? layer : undefined;
     // dots of this frame, and of any frame when they ride on a track; each knows its place in the list of picks
-    const picks = key?.picks.map((p) => pickPlace(key, p)).flatMap((p, index) => (p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [])) ?? [];
-    const held = tracking ? regionInHand(tracks) : section === 'Spill' ? (spillInHand(stack, motions) ?? layerInHand(stack, motions)) : layerInHand(stack, motions);
+    const picks =
+      key?.picks
+        .map((p) => pickPlace(key, p))
+        .flatMap((p, index) =>
+          p.frame === frame ? [{ index, dot: { x: (p.x0 + p.x1) / 2, y: (p.y0 + p.y1) / 2, sign: p.sign } }] : [],
+        ) ?? [];
+    const held = tracking
+      ? regionInHand(tracks)
+      : section === 'Spill'
+        ? (spillInHand(stack, motions) ?? layerInHand(stack, motions))
+        : layerInHand(stack, motions);
     return {
       picked: (sign, rect) => void pick(sign, rect).catch(tellProblem),
       drawn: (geometry) => {
         dispatch(toolChosen('select'));
         if (drawFor !== 'layer') {
           dispatch(drawingFor('layer'));
-          if (drawFor === 'spill') return stack.saveWhole('Draw where spill is looked for', { spill: { ...(stack.shown?.spill ?? (NO_SPILL as Spill)), within: { geometry, feather: { innerPx: 0, outerPx: 8, falloff: 'smooth' } } } });
+          if (drawFor === 'spill')
+            return stack.saveWhole('Draw where spill is looked for', {
+              spill: {
+                ...(stack.shown?.spill ?? (NO_SPILL as Spill)),
+                within: { geometry, feather: { innerPx: 0, outerPx: 8, falloff: 'smooth' } },
+              },
+            });
           setSection('Track');
           return drawFor === 'track' ? tracks.create(geometry) : tracks.addHoldOut(geometry);
         }
@@ -83,7 +133,10 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
         if (section === 'Track') setSection('Layer');
       },
       scribbled: (stroke) => stack.scribble(stroke),
-      strokes: !tracking && section !== 'Spill' && layer?.kind === 'scribble' ? layer.strokes.map((s) => strokeThere(s, strokePlace(layer.follow, frame, motions)) as Stroke) : [],
+      strokes:
+        !tracking && section !== 'Spill' && layer?.kind === 'scribble'
+          ? layer.strokes.map((s) => strokeThere(s, strokePlace(layer.follow, frame, motions)) as Stroke)
+          : [],
       shape: held?.shape,
       shapeOf: held?.of,
       shapeChanged: (changed, phase, what) => held?.changed(changed, phase, what),
@@ -93,7 +146,10 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     };
   }, [stack, tracks, tracking, section, drawFor, motions]);
   const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
-  const strips = useMemo(() => [...stripsOf(tracks, inHand.media?.frames ?? 0), ...hold.strips], [tracks, inHand.media, hold.strips]);
+  const strips = useMemo(
+    () => [...stripsOf(tracks, inHand.media?.frames ?? 0), ...hold.strips],
+    [tracks, inHand.media, hold.strips],
+  );
 
   const panel = (
     <>
@@ -103,24 +159,74 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           <h2>
             Matte stack <span className="quiet">top first</span>
             <span style={{ flex: 1 }} />
-            {clipboard && <Dropdown trigger={['contextMenu']} menu={{ items: [{ key: 'kept', label: 'Paste, frame numbers kept' }, { key: 'here', label: `Paste, first keyframe on frame ${frame}` }], onClick: ({ key }) => (key === 'kept' ? paste() : add(startingAt(pastedInto(clipboard, tracks.tracks.map((t) => t.id)), frame), `Paste ${clipboard.name} from frame ${frame}`)) }}><Tooltip title="Paste (Ctrl-V); right-click to begin its keyframes on this frame"><Button size="small" icon={<ClipboardPaste size={14} />} aria-label={`Paste ${clipboard.name}`} onClick={paste} /></Tooltip></Dropdown>}
+            {clipboard && (
+              <Dropdown
+                trigger={['contextMenu']}
+                menu={{
+                  items: [
+                    { key: 'kept', label: 'Paste, frame numbers kept' },
+                    { key: 'here', label: `Paste, first keyframe on frame ${frame}` },
+                  ],
+                  onClick: ({ key }) =>
+                    key === 'kept'
+                      ? paste()
+                      : add(
+                          startingAt(
+                            pastedInto(
+                              clipboard,
+                              tracks.tracks.map((t) => t.id),
+                            ),
+                            frame,
+                          ),
+                          `Paste ${clipboard.name} from frame ${frame}`,
+                        ),
+                }}
+              >
+                <Tooltip title="Paste (Ctrl-V); right-click to begin its keyframes on this frame">
+                  <Button
+                    size="small"
+                    icon={<ClipboardPaste size={14} />}
+                    aria-label={`Paste ${clipboard.name}`}
+                    onClick={paste}
+                  />
+                </Tooltip>
+              </Dropdown>
+            )}
             <AddMenu stack={stack} />
           </h2>
           {layers.length === 0 && (
             <div className="empty">
-              <p>Nothing of the {piece.name} is selected in {shot.name} yet. Pick its colour in the picture, or draw round it first.</p>
-              <Button type="primary" icon={<Pipette size={14} />} onClick={() => dispatch(toolChosen('pick-add'))}>Pick its colour</Button>
+              <p>
+                Nothing of the {piece.name} is selected in {shot.name} yet. Pick its colour in the picture, or draw
+                round it first.
+              </p>
+              <Button type="primary" icon={<Pipette size={14} />} onClick={() => dispatch(toolChosen('pick-add'))}>
+                Pick its colour
+              </Button>
             </div>
           )}
           <MeterLine inHand={inHand} frame={frame} />
           <StackList stack={stack} inHand={inHand} />
-          <Segmented block size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
-          {(layers.length > 0 || tracking) && <Section section={section} stack={stack} tracks={tracks} hold={hold} inHand={inHand} />}
+          <Segmented
+            block
+            size="small"
+            aria-label="Section"
+            options={[...SECTIONS]}
+            value={section}
+            onChange={setSection}
+          />
+          {(layers.length > 0 || tracking) && (
+            <Section section={section} stack={stack} tracks={tracks} hold={hold} inHand={inHand} />
+          )}
         </>
       )}
     </>
   );
-  return <StageSplit panel={panel}><ViewerPane inHand={inHand} work={work} lanes={lanes} strips={strips} /></StageSplit>;
+  return (
+    <StageSplit panel={panel}>
+      <ViewerPane inHand={inHand} work={work} lanes={lanes} strips={strips} />
+    </StageSplit>
+  );
 }
 
 /** The shape layer in hand where it lies on this frame: placed, and on the track it follows. */
@@ -133,7 +239,13 @@ function layerInHand(stack: Stack, motions: Motions): InTheHand | undefined {
     of: layer.id,
     shape: { geometry, feather: layer.feather },
     changed: (changed, phase, what) => {
-      const next: Layer = { ...layer, feather: changed.feather, geometry: (changed.geometry === geometry ? layer.geometry : carriedBack(changed.geometry, place)) as typeof layer.geometry };
+      const next: Layer = {
+        ...layer,
+        feather: changed.feather,
+        geometry: (changed.geometry === geometry
+          ? layer.geometry
+          : carriedBack(changed.geometry, place)) as typeof layer.geometry,
+      };
       if (phase === 'drag') stack.dragLayer(next);
       else stack.saveLayer(`${what} of ${layer.name}`, next);
     },
@@ -150,7 +262,18 @@ function spillInHand(stack: Stack, motions: Motions): InTheHand | undefined {
     of: 'spill',
     shape: { geometry, feather: within.feather },
     changed: (changed, phase, what) => {
-      const next = { spill: { ...spill, within: { ...within, feather: changed.feather, geometry: (changed.geometry === geometry ? within.geometry : carriedBack(changed.geometry, place)) as typeof within.geometry } } };
+      const next = {
+        spill: {
+          ...spill,
+          within: {
+            ...within,
+            feather: changed.feather,
+            geometry: (changed.geometry === geometry
+              ? within.geometry
+              : carriedBack(changed.geometry, place)) as typeof within.geometry,
+          },
+        },
+      };
       if (phase === 'drag') stack.dragWhole(next);
       else stack.saveWhole(`${what} of where spill is looked for`, next);
     },
@@ -173,21 +296,45 @@ function regionInHand(tracks: Tracks): InTheHand | undefined {
 }
 /** Hold-outs of the track in hand, and the layer that may follow it, seen while one tracks. */
 function outlinesOf({ track, frame }: Tracks, stack: Stack, motions: Motions): Outline[] {
-  const out: Outline[] = track?.holdOuts.filter((h) => h.on).map((h) => ({ points: pathOf(h.paths ? geometryAt(h.paths, frame) : h.geometry), look: 'dashed' as const })) ?? [];
+  const out: Outline[] =
+    track?.holdOuts
+      .filter((h) => h.on)
+      .map((h) => ({ points: pathOf(h.paths ? geometryAt(h.paths, frame) : h.geometry), look: 'dashed' as const })) ??
+    [];
   const { layer } = stack;
-  if (layer?.kind === 'shape') out.push({ points: pathOf(carriedThere(layer.geometry, placeOf(layer, frame, motions))), look: 'faint' });
+  if (layer?.kind === 'shape')
+    out.push({ points: pathOf(carriedThere(layer.geometry, placeOf(layer, frame, motions))), look: 'faint' });
   return out;
 }
 /** Faint outlines of the shape in hand on the frames before and after, where it moves. */
 function onion({ layer, storedLayer, frame }: Stack, motions: Motions, frames: number): Outline[] {
   const stored = layer && storedLayer(layer.id);
   if (stored?.kind !== 'shape' || !isAnimated(stored)) return [];
-  return [frame - 1, frame + 1].filter((f) => f >= 0 && f < frames).map((f) => ({ points: pathOf(carriedThere(ownGeometryAt(stored, f), placeOf(stored, f, motions))), look: 'faint' }));
+  return [frame - 1, frame + 1]
+    .filter((f) => f >= 0 && f < frames)
+    .map((f) => ({
+      points: pathOf(carriedThere(ownGeometryAt(stored, f), placeOf(stored, f, motions))),
+      look: 'faint',
+    }));
 }
 
-function Section({ section, stack, tracks, hold, inHand }: { section: SectionName; stack: Stack; tracks: Tracks; hold: Hold; inHand: InHand }) {
+function Section({
+  section,
+  stack,
+  tracks,
+  hold,
+  inHand,
+}: {
+  section: SectionName;
+  stack: Stack;
+  tracks: Tracks;
+  hold: Hold;
+  inHand: InHand;
+}) {
   const { layer, shown, saveLayer, dragLayer, saveWhole, dragWhole, frame, keying, saveSighting } = stack;
-  const wholeKeying = keyingOf(shown, inHand.sighting?.animated, frame, keying.ease, (label, animated) => saveSighting(label, { animated }));
+  const wholeKeying = keyingOf(shown, inHand.sighting?.animated, frame, keying.ease, (label, animated) =>
+    saveSighting(label, { animated }),
+  );
   if (section === 'Track')
     return (
       <>
@@ -195,23 +342,66 @@ function Section({ section, stack, tracks, hold, inHand }: { section: SectionNam
         {layer && !layer.locked && <FollowPanel layer={layer} stack={stack} tracks={tracks} inHand={inHand} />}
       </>
     );
-  if (section === 'Spill') return <Keying value={wholeKeying}><SpillNumbers tracks={tracks} motions={inHand.motions} frame={frame} value={shown?.spill} onDrag={(spill) => dragWhole({ spill })} onSave={(label, spill) => saveWhole(label, { spill })} /></Keying>;
+  if (section === 'Spill')
+    return (
+      <Keying value={wholeKeying}>
+        <SpillNumbers
+          tracks={tracks}
+          motions={inHand.motions}
+          frame={frame}
+          value={shown?.spill}
+          onDrag={(spill) => dragWhole({ spill })}
+          onSave={(label, spill) => saveWhole(label, { spill })}
+        />
+      </Keying>
+    );
   if (section === 'Clean-up')
     return (
       <>
-        <Keying value={wholeKeying}><CleanUpNumbers of="the stack" value={shown?.cleanUp} onDrag={(cleanUp) => dragWhole({ cleanUp })} onSave={(label, cleanUp) => saveWhole(label, { cleanUp })} /></Keying>
+        <Keying value={wholeKeying}>
+          <CleanUpNumbers
+            of="the stack"
+            value={shown?.cleanUp}
+            onDrag={(cleanUp) => dragWhole({ cleanUp })}
+            onSave={(label, cleanUp) => saveWhole(label, { cleanUp })}
+          />
+        </Keying>
         <HoldPanel stack={stack} hold={hold} />
-        {layer && !layer.locked && <LayerKeying layer={layer} stack={stack}><CleanUpNumbers of={layer.name} value={layer.cleanUp} onDrag={(cleanUp) => dragLayer({ ...layer, cleanUp })} onSave={(label, cleanUp) => saveLayer(label, { ...layer, cleanUp })} /></LayerKeying>}
+        {layer && !layer.locked && (
+          <LayerKeying layer={layer} stack={stack}>
+            <CleanUpNumbers
+              of={layer.name}
+              value={layer.cleanUp}
+              onDrag={(cleanUp) => dragLayer({ ...layer, cleanUp })}
+              onSave={(label, cleanUp) => saveLayer(label, { ...layer, cleanUp })}
+            />
+          </LayerKeying>
+        )}
       </>
     );
   if (!layer) return null;
   if (layer.locked) return <div className="quiet">{layer.name} is locked. Unlock it from its menu to change it.</div>;
   if (section === 'Keys') return <KeysPanel layer={layer} stack={stack} />;
-  if (isKey(layer)) return <LayerKeying layer={layer} stack={stack}><KeyEditor layer={layer} stack={stack} inHand={inHand} /></LayerKeying>;
-  if (layer.kind === 'shape') return <LayerKeying layer={layer} stack={stack}><ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} /></LayerKeying>;
+  if (isKey(layer))
+    return (
+      <LayerKeying layer={layer} stack={stack}>
+        <KeyEditor layer={layer} stack={stack} inHand={inHand} />
+      </LayerKeying>
+    );
+  if (layer.kind === 'shape')
+    return (
+      <LayerKeying layer={layer} stack={stack}>
+        <ShapeNumbers layer={layer} onDrag={dragLayer} onSave={saveLayer} />
+      </LayerKeying>
+    );
   if (layer.kind === 'scribble') return <ScribbleEditor layer={layer} onSave={saveLayer} />;
   if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
-  return <div className="quiet">A group’s layers are combined with one another first: {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.</div>;
+  return (
+    <div className="quiet">
+      A group’s layers are combined with one another first:{' '}
+      {layer.layers.map((l) => `${l.name} (${l.mode})`).join(', ')}. Ungroup it to change one of them.
+    </div>
+  );
 }
 
 function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
@@ -231,11 +421,39 @@ function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
       tellProblem(error);
     }
   };
-  const shapes = (['rectangle', 'ellipse', 'spline', 'gradient'] as const).map((tool) => ({ key: tool, label: tool[0]!.toUpperCase() + tool.slice(1) }));
+  const shapes = (['rectangle', 'ellipse', 'spline', 'gradient'] as const).map((tool) => ({
+    key: tool,
+    label: tool[0]!.toUpperCase() + tool.slice(1),
+  }));
   return (
     <>
-      <Dropdown trigger={['click']} menu={{ items: keys, onClick: ({ key }) => addKey(key as KeyKind) }}><Button size="small" icon={<Plus size={14} />}>Key</Button></Dropdown>
-      <Dropdown trigger={['click']} menu={{ items: [...shapes, { key: 'scribble-in', label: 'Scribble' }, { key: 'plate', label: 'Plate matte' }, { key: 'file', label: 'From a file (JSON, SVG), frames as numbered' }, { key: 'file here', label: `From a file, first frame on ${frame}` }], onClick: ({ key }) => (key.startsWith('file') ? void fromFile(key === 'file here' ? frame : undefined) : key === 'plate' ? add(newPlate(layers), 'Add a plate matte') : dispatch(toolChosen(key as Tool))) }}><Button size="small" icon={<Plus size={14} />}>Shape</Button></Dropdown>
+      <Dropdown trigger={['click']} menu={{ items: keys, onClick: ({ key }) => addKey(key as KeyKind) }}>
+        <Button size="small" icon={<Plus size={14} />}>
+          Key
+        </Button>
+      </Dropdown>
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          items: [
+            ...shapes,
+            { key: 'scribble-in', label: 'Scribble' },
+            { key: 'plate', label: 'Plate matte' },
+            { key: 'file', label: 'From a file (JSON, SVG), frames as numbered' },
+            { key: 'file here', label: `From a file, first frame on ${frame}` },
+          ],
+          onClick: ({ key }) =>
+            key.startsWith('file')
+              ? void fromFile(key === 'file here' ? frame : undefined)
+              : key === 'plate'
+                ? add(newPlate(layers), 'Add a plate matte')
+                : dispatch(toolChosen(key as Tool)),
+        }}
+      >
+        <Button size="small" icon={<Plus size={14} />}>
+          Shape
+        </Button>
+      </Dropdown>
     </>
   );
 }

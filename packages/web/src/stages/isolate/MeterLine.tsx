@@ -16,9 +16,22 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
     if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return setMeter(undefined);
     let wanted = true;
     const rest = setTimeout(() => {
-      const moment = momentAt(document, shot, media, colourwayId, piece?.id, Math.min(frame, media.frames - 1), motions);
+      const moment = momentAt(
+        document,
+        shot,
+        media,
+        colourwayId,
+        piece?.id,
+        Math.min(frame, media.frames - 1),
+        motions,
+      );
       if (moment.index < 0) return;
-      void frameClient().askLead({ kind: 'meter', ...moment }).then((m) => wanted && setMeter(m), () => undefined);
+      void frameClient()
+        .askLead({ kind: 'meter', ...moment })
+        .then(
+          (m) => wanted && setMeter(m),
+          () => undefined,
+        );
     }, REST_MS);
     return () => {
       wanted = false;
@@ -26,14 +39,29 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
     };
   }, [document, shot, media, sighting, piece?.id, colourwayId, frame, motions]);
   if (!meter) return null;
-  const cell = (label: string, value: string, title: string) => <Tooltip title={title}><span><span className="quiet">{label}</span> <span className="mono">{value}</span></span></Tooltip>;
+  const cell = (label: string, value: string, title: string) => (
+    <Tooltip title={title}>
+      <span>
+        <span className="quiet">{label}</span> <span className="mono">{value}</span>
+      </span>
+    </Tooltip>
+  );
   return (
-    <div className="row" role="group" aria-label="Matte meter" style={{ flexWrap: 'wrap', columnGap: 9, rowGap: 0, fontSize: 12 }}>
+    <div
+      className="row"
+      role="group"
+      aria-label="Matte meter"
+      style={{ flexWrap: 'wrap', columnGap: 9, rowGap: 0, fontSize: 12 }}
+    >
       {cell('picture', percent(meter.shareOfPicture), 'Share of the picture that is selected')}
       {cell('partly', percent(meter.partlyShare), 'Of the selected pixels, how many only partly')}
       {cell('islands', String(meter.islands), 'Separate regions; one piece is usually few')}
       {cell('holes', String(meter.holes), 'Empty places enclosed by the matte')}
-      {cell('clipped', percent(meter.clippedShare), 'Selected pixels whose source is at the end of its range: no colour to turn there')}
+      {cell(
+        'clipped',
+        percent(meter.clippedShare),
+        'Selected pixels whose source is at the end of its range: no colour to turn there',
+      )}
     </div>
   );
 }

@@ -17,21 +17,71 @@ export function PieceBar({ inHand: { document, piece, shot, requirement } }: { i
   const make = () => {
     const id = crypto.randomUUID() as PieceId;
     const projectId = document.project.value.id;
-    edit(projectId, `Add the ${draft!.kind} ${draft!.name.trim()}`, [{ kind: 'piece', id, value: { id, projectId, name: draft!.name.trim(), kind: draft!.kind, position: document.pieces.length } }]);
+    edit(projectId, `Add the ${draft!.kind} ${draft!.name.trim()}`, [
+      {
+        kind: 'piece',
+        id,
+        value: { id, projectId, name: draft!.name.trim(), kind: draft!.kind, position: document.pieces.length },
+      },
+    ]);
     dispatch(placeChanged({ pieceId: id, layerId: null }));
     setDraft(undefined);
   };
   return (
     <>
       <h2>
-        {piece ? <><SwatchPair from={live ? linearHex(live.before.meanLinear) : null} to={requiredHex(requirement)} size={26} />{piece.name}<span className="quiet">{piece.kind}{shot ? ` in ${shot.name}` : ''}</span></> : 'No piece yet'}
+        {piece ? (
+          <>
+            <SwatchPair
+              from={live ? linearHex(live.before.meanLinear) : null}
+              to={requiredHex(requirement)}
+              size={26}
+            />
+            {piece.name}
+            <span className="quiet">
+              {piece.kind}
+              {shot ? ` in ${shot.name}` : ''}
+            </span>
+          </>
+        ) : (
+          'No piece yet'
+        )}
         <span style={{ flex: 1 }} />
-        <Button size="small" type="text" icon={<Plus size={14} />} onClick={() => setDraft({ name: '', kind: 'product' })}>Piece</Button>
+        <Button
+          size="small"
+          type="text"
+          icon={<Plus size={14} />}
+          onClick={() => setDraft({ name: '', kind: 'product' })}
+        >
+          Piece
+        </Button>
       </h2>
-      {!piece && <div className="empty">A piece is the thing that must change its colour: a product, a garment, a vehicle or a prop. Add one to begin.</div>}
-      <Modal title="New piece" open={draft !== undefined} okText="Add" okButtonProps={{ disabled: !draft?.name.trim() }} onOk={make} onCancel={() => setDraft(undefined)}>
-        <Input autoFocus aria-label="Piece name" maxLength={120} value={draft?.name} onChange={(e) => setDraft({ ...draft!, name: e.target.value })} />
-        <Segmented style={{ marginTop: 8 }} options={['product', 'garment', 'vehicle', 'prop'] as Piece['kind'][]} value={draft?.kind ?? 'product'} onChange={(kind) => setDraft({ ...draft!, kind })} />
+      {!piece && (
+        <div className="empty">
+          A piece is the thing that must change its colour: a product, a garment, a vehicle or a prop. Add one to begin.
+        </div>
+      )}
+      <Modal
+        title="New piece"
+        open={draft !== undefined}
+        okText="Add"
+        okButtonProps={{ disabled: !draft?.name.trim() }}
+        onOk={make}
+        onCancel={() => setDraft(undefined)}
+      >
+        <Input
+          autoFocus
+          aria-label="Piece name"
+          maxLength={120}
+          value={draft?.name}
+          onChange={(e) => setDraft({ ...draft!, name: e.target.value })}
+        />
+        <Segmented
+          style={{ marginTop: 8 }}
+          options={['product', 'garment', 'vehicle', 'prop'] as Piece['kind'][]}
+          value={draft?.kind ?? 'product'}
+          onChange={(kind) => setDraft({ ...draft!, kind })}
+        />
       </Modal>
     </>
   );

@@ -8,24 +8,42 @@ import { NumberField } from '../../ui/NumberField.tsx';
 import type { Stack } from './useStack.ts';
 
 /** A matte made elsewhere: which file, which channel, from which frame on. */
-export function PlateEditor({ layer, stack, inHand: { document } }: { layer: PlateLayer; stack: Stack; inHand: InHand }) {
+export function PlateEditor({
+  layer,
+  stack,
+  inHand: { document },
+}: {
+  layer: PlateLayer;
+  stack: Stack;
+  inHand: InHand;
+}) {
   const { notification } = App.useApp();
   const [sending, setSending] = useState(false);
   const footage = document.media.find((m) => m.id === layer.mediaId);
   const proxy = footage && document.proxies[footage.id];
-  const save = (label: string, change: Partial<PlateLayer>) => stack.saveLayer(`${layer.name}: ${label}`, { ...layer, ...change });
+  const save = (label: string, change: Partial<PlateLayer>) =>
+    stack.saveLayer(`${layer.name}: ${label}`, { ...layer, ...change });
   const send = async (files: File[]) => {
     const form = new FormData();
     files.forEach((f) => form.append('files', f));
     setSending(true);
-    const response = await fetch(`/api/projects/${document.project.value.id}/plates`, { method: 'POST', body: form }).catch(() => undefined);
+    const response = await fetch(`/api/projects/${document.project.value.id}/plates`, {
+      method: 'POST',
+      body: form,
+    }).catch(() => undefined);
     setSending(false);
     if (!response?.ok) {
-      notification.warning({ title: 'Not imported', description: response ? ((await response.json()) as Problem).detail : 'The server did not answer.', duration: 0 });
+      notification.warning({
+        title: 'Not imported',
+        description: response ? ((await response.json()) as Problem).detail : 'The server did not answer.',
+        duration: 0,
+      });
       return;
     }
     const { mediaIds } = (await response.json()) as { mediaIds: MediaId[] };
-    await store.dispatch(api.endpoints.getProject.initiate(document.project.value.id, { forceRefetch: true, subscribe: false }));
+    await store.dispatch(
+      api.endpoints.getProject.initiate(document.project.value.id, { forceRefetch: true, subscribe: false }),
+    );
     save('choose its file', { mediaId: mediaIds[0]! });
   };
   const plates = document.media.filter((m) => document.plates.includes(m.id) || m.id === layer.mediaId);
@@ -35,15 +53,64 @@ export function PlateEditor({ layer, stack, inHand: { document } }: { layer: Pla
       <div className="numbers">
         <span className="quiet">File</span>
         <span className="row">
-          <Select className="grow" size="small" aria-label="File of the plate matte" placeholder="choose or bring in" value={layer.mediaId as string | null} options={plates.map((m) => ({ value: m.id as string, label: `${m.name} (${m.frames} frames)` }))} onChange={(id) => save('choose its file', { mediaId: id as MediaId })} />
-          <Upload multiple showUploadList={false} beforeUpload={(file, all) => { if (file === all.at(-1)) void send(all as File[]); return false; }}><Button size="small" loading={sending}>Bring in</Button></Upload>
+          <Select
+            className="grow"
+            size="small"
+            aria-label="File of the plate matte"
+            placeholder="choose or bring in"
+            value={layer.mediaId as string | null}
+            options={plates.map((m) => ({ value: m.id as string, label: `${m.name} (${m.frames} frames)` }))}
+            onChange={(id) => save('choose its file', { mediaId: id as MediaId })}
+          />
+          <Upload
+            multiple
+            showUploadList={false}
+            beforeUpload={(file, all) => {
+              if (file === all.at(-1)) void send(all as File[]);
+              return false;
+            }}
+          >
+            <Button size="small" loading={sending}>
+              Bring in
+            </Button>
+          </Upload>
         </span>
-        {proxy && proxy.state !== 'done' && <><span className="quiet">Proxies</span><Progress size="small" percent={Math.round((100 * proxy.done) / proxy.total)} /></>}
+        {proxy && proxy.state !== 'done' && (
+          <>
+            <span className="quiet">Proxies</span>
+            <Progress size="small" percent={Math.round((100 * proxy.done) / proxy.total)} />
+          </>
+        )}
         <span className="quiet">Channel</span>
-        <Segmented size="small" aria-label="Channel of the plate matte" options={['luma', 'alpha'] as PlateLayer['channel'][]} value={layer.channel} disabled={!footage || !hasAlpha(footage.pixelFormat)} onChange={(channel) => save(`channel ${channel}`, { channel })} />
-        <NumberField label="Offset" name="Offset of the plate matte" value={layer.offsetFrames} unit="frames" min={-100_000} max={100_000} step={1} digits={0} neutral={0} onDrag={(v) => stack.dragLayer({ ...layer, offsetFrames: Math.round(v) })} onCommit={(v) => save('offset', { offsetFrames: Math.round(v) })} />
+        <Segmented
+          size="small"
+          aria-label="Channel of the plate matte"
+          options={['luma', 'alpha'] as PlateLayer['channel'][]}
+          value={layer.channel}
+          disabled={!footage || !hasAlpha(footage.pixelFormat)}
+          onChange={(channel) => save(`channel ${channel}`, { channel })}
+        />
+        <NumberField
+          label="Offset"
+          name="Offset of the plate matte"
+          value={layer.offsetFrames}
+          unit="frames"
+          min={-100_000}
+          max={100_000}
+          step={1}
+          digits={0}
+          neutral={0}
+          onDrag={(v) => stack.dragLayer({ ...layer, offsetFrames: Math.round(v) })}
+          onCommit={(v) => save('offset', { offsetFrames: Math.round(v) })}
+        />
       </div>
-      <p className="quiet">Frame {stack.frame} of the shot takes frame {stack.frame + layer.offsetFrames} of the file{footage && (stack.frame + layer.offsetFrames < 0 || stack.frame + layer.offsetFrames >= footage.frames) ? ', which it does not have: nothing is selected here' : ''}.</p>
+      <p className="quiet">
+        Frame {stack.frame} of the shot takes frame {stack.frame + layer.offsetFrames} of the file
+        {footage && (stack.frame + layer.offsetFrames < 0 || stack.frame + layer.offsetFrames >= footage.frames)
+          ? ', which it does not have: nothing is selected here'
+          : ''}
+        .
+      </p>
     </section>
   );
 }

@@ -17,17 +17,58 @@ interface Props {
 /** The old colour's bounce and fringe outside the matte: leave it, carry the recolour there, or take it out. */
 export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: Props) {
   const now: Spill = value ?? (NO_SPILL as Spill);
-  const field = (label: string, key: 'reachPx' | 'amount' | 'tolerance', unit: string, min: number, max: number, step: number, digits: number, scale = 1) => (
-    <NumberField keyed={`spill.${key}`} label={label} name={`Spill ${label.toLowerCase()}`} unit={unit} min={min} max={max} step={step} digits={digits} value={now[key] * scale} neutral={NO_SPILL[key] * scale} onDrag={(v) => onDrag({ ...now, [key]: v / scale })} onCommit={(v) => onSave(`Spill ${label.toLowerCase()}`, { ...now, [key]: v / scale })} />
+  const field = (
+    label: string,
+    key: 'reachPx' | 'amount' | 'tolerance',
+    unit: string,
+    min: number,
+    max: number,
+    step: number,
+    digits: number,
+    scale = 1,
+  ) => (
+    <NumberField
+      keyed={`spill.${key}`}
+      label={label}
+      name={`Spill ${label.toLowerCase()}`}
+      unit={unit}
+      min={min}
+      max={max}
+      step={step}
+      digits={digits}
+      value={now[key] * scale}
+      neutral={NO_SPILL[key] * scale}
+      onDrag={(v) => onDrag({ ...now, [key]: v / scale })}
+      onCommit={(v) => onSave(`Spill ${label.toLowerCase()}`, { ...now, [key]: v / scale })}
+    />
   );
   return (
     <section aria-label="Spill">
-      <h2 style={{ marginBottom: 8 }}>Spill <span className="quiet">the old colour round the piece</span></h2>
-      <Segmented aria-label="Spill" block options={['off', 'follow', 'remove'] as Spill['mode'][]} value={now.mode} onChange={(mode) => onSave(`Spill: ${mode}`, { ...now, mode })} />
+      <h2 style={{ marginBottom: 8 }}>
+        Spill <span className="quiet">the old colour round the piece</span>
+      </h2>
+      <Segmented
+        aria-label="Spill"
+        block
+        options={['off', 'follow', 'remove'] as Spill['mode'][]}
+        value={now.mode}
+        onChange={(mode) => onSave(`Spill: ${mode}`, { ...now, mode })}
+      />
       <div className="quiet" style={{ margin: '6px 0' }}>
-        {now.mode === 'off' ? 'Bounce on the floor and a fringe at the edge stay as they are.' : now.mode === 'follow' ? 'What carries the old colour takes on the new one, in proportion.' : 'What carries the old colour goes back to the colour of its surroundings.'} {now.mode !== 'off' && 'Tint shows in yellow-green what is taken; Difference what it does.'}
+        {now.mode === 'off'
+          ? 'Bounce on the floor and a fringe at the edge stay as they are.'
+          : now.mode === 'follow'
+            ? 'What carries the old colour takes on the new one, in proportion.'
+            : 'What carries the old colour goes back to the colour of its surroundings.'}{' '}
+        {now.mode !== 'off' && 'Tint shows in yellow-green what is taken; Difference what it does.'}
       </div>
-      {now.mode !== 'off' && <div className="numbers">{field('Reach', 'reachPx', 'px', 0, 1000, 1, 0)}{field('Amount', 'amount', '%', 0, 100, 1, 0, 100)}{field('Tolerance', 'tolerance', '', 0.001, 0.4, 0.001, 3)}</div>}
+      {now.mode !== 'off' && (
+        <div className="numbers">
+          {field('Reach', 'reachPx', 'px', 0, 1000, 1, 0)}
+          {field('Amount', 'amount', '%', 0, 100, 1, 0, 100)}
+          {field('Tolerance', 'tolerance', '', 0.001, 0.4, 0.001, 3)}
+        </div>
+      )}
       {now.mode !== 'off' && <Where value={now} onSave={onSave} tracks={tracks} motions={motions} frame={frame} />}
     </section>
   );
@@ -41,22 +82,47 @@ function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' |
   /** The part stays where it is on this frame, whatever it follows from now on. */
   const follow = (label: string, next: Follow | undefined) => {
     const there = carriedThere(within!.geometry, placeOf({ follow: within!.follow }, frame, motions), true);
-    const geometry = carriedBack(there, placeOf({ follow: next }, frame, motions)) as NonNullable<Spill['within']>['geometry'];
+    const geometry = carriedBack(there, placeOf({ follow: next }, frame, motions)) as NonNullable<
+      Spill['within']
+    >['geometry'];
     onSave(label, { ...value, within: { ...within!, geometry, follow: next } });
   };
   if (!within)
     return (
       <div className="row" style={{ marginTop: 6 }}>
         <span className="quiet grow">{drawing ? 'Draw the part in the picture.' : 'Everywhere within reach.'}</span>
-        <Button size="small" onClick={() => { dispatch(drawingFor('spill')); dispatch(toolChosen('rectangle')); }}>Only in a part</Button>
+        <Button
+          size="small"
+          onClick={() => {
+            dispatch(drawingFor('spill'));
+            dispatch(toolChosen('rectangle'));
+          }}
+        >
+          Only in a part
+        </Button>
       </div>
     );
   const named = tracks.tracks.map((t) => ({ value: t.id as string, label: `follows ${t.name}` }));
   return (
     <div className="row" style={{ marginTop: 6 }}>
-      <Select size="small" className="grow" aria-label="The part where spill is looked for" value={(within.follow?.trackId as string | undefined) ?? ''} options={[{ value: '', label: 'stays where it is drawn' }, ...named]}
-        onChange={(id) => (id ? follow(`Where spill is looked for ${named.find((n) => n.value === id)?.label}`, { ...ALL_MOTION, trackId: id } as Follow) : follow('Where spill is looked for no longer follows', undefined))} />
-      <Button size="small" onClick={() => onSave('Look for spill everywhere', { ...value, within: undefined })}>Everywhere</Button>
+      <Select
+        size="small"
+        className="grow"
+        aria-label="The part where spill is looked for"
+        value={(within.follow?.trackId as string | undefined) ?? ''}
+        options={[{ value: '', label: 'stays where it is drawn' }, ...named]}
+        onChange={(id) =>
+          id
+            ? follow(`Where spill is looked for ${named.find((n) => n.value === id)?.label}`, {
+                ...ALL_MOTION,
+                trackId: id,
+              } as Follow)
+            : follow('Where spill is looked for no longer follows', undefined)
+        }
+      />
+      <Button size="small" onClick={() => onSave('Look for spill everywhere', { ...value, within: undefined })}>
+        Everywhere
+      </Button>
     </div>
   );
 }

@@ -20,7 +20,9 @@ export function StackList({ stack, inHand }: { stack: Stack; inHand: InHand }) {
         save(`Move ${moved!.name}`, next);
       }}
     >
-      {layers.map((layer, at) => <Sorted key={layer.id} layer={layer} at={at} stack={stack} inHand={inHand} />)}
+      {layers.map((layer, at) => (
+        <Sorted key={layer.id} layer={layer} at={at} stack={stack} inHand={inHand} />
+      ))}
     </DragDropProvider>
   );
 }
@@ -30,7 +32,14 @@ function Sorted({ layer, at, stack, inHand }: { layer: Layer; at: number; stack:
   const dispatch = useAppDispatch();
   return (
     <div ref={ref} style={{ opacity: isDragging ? 0.6 : 1 }}>
-      <LayerCard layer={layer} at={at} stack={stack} inHand={inHand} handleRef={handleRef} onSelect={() => dispatch(placeChanged({ layerId: layer.id }))} />
+      <LayerCard
+        layer={layer}
+        at={at}
+        stack={stack}
+        inHand={inHand}
+        handleRef={handleRef}
+        onSelect={() => dispatch(placeChanged({ layerId: layer.id }))}
+      />
     </div>
   );
 }

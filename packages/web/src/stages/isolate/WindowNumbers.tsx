@@ -2,7 +2,12 @@ import { Switch } from 'antd';
 import type { Window } from '@mellow/core';
 import { KeyButton, NumberCell } from '../../ui/NumberField.tsx';
 
-const EDGES = [['softLo', 'margin'], ['lo', 'from'], ['hi', 'to'], ['softHi', 'margin']] as const;
+const EDGES = [
+  ['softLo', 'margin'],
+  ['lo', 'from'],
+  ['hi', 'to'],
+  ['softHi', 'margin'],
+] as const;
 export interface WindowRow {
   name: string;
   label: string;
@@ -23,16 +28,42 @@ interface Props {
 export function WindowNumbers({ rows, onDrag, onSave }: Props) {
   return (
     <div className="numbers4" role="group" aria-label="Numbers of the key">
-      <span />{EDGES.map(([edge, label]) => <span key={edge} className="quiet">{label}</span>)}
+      <span />
+      {EDGES.map(([edge, label]) => (
+        <span key={edge} className="quiet">
+          {label}
+        </span>
+      ))}
       {rows.map(({ name, label, window: w, solved, max, step, digits }) => {
         const with_ = (next: Partial<Window>): Window => {
           const merged = { ...w, ...next };
           return { ...merged, hi: Math.max(merged.hi, merged.lo) };
         };
         return [
-          <span key={name} className="row"><Switch size="small" aria-label={`${name} window on`} checked={w.on} onChange={(on) => onSave(name, with_({ on }))} />{label}<KeyButton name={`the ${name} window`} keyed={EDGES.map(([edge]) => `key.${name}.${edge}`)} /></span>,
+          <span key={name} className="row">
+            <Switch
+              size="small"
+              aria-label={`${name} window on`}
+              checked={w.on}
+              onChange={(on) => onSave(name, with_({ on }))}
+            />
+            {label}
+            <KeyButton name={`the ${name} window`} keyed={EDGES.map(([edge]) => `key.${name}.${edge}`)} />
+          </span>,
           ...EDGES.map(([edge]) => (
-            <NumberCell key={name + edge} name={`${name} ${edge}`} disabled={!w.on} min={0} max={max} step={step} digits={digits} value={w[edge]} neutral={solved?.[edge]} onDrag={(v) => onDrag(name, with_({ [edge]: v }))} onCommit={(v) => onSave(name, with_({ [edge]: v }))} />
+            <NumberCell
+              key={name + edge}
+              name={`${name} ${edge}`}
+              disabled={!w.on}
+              min={0}
+              max={max}
+              step={step}
+              digits={digits}
+              value={w[edge]}
+              neutral={solved?.[edge]}
+              onDrag={(v) => onDrag(name, with_({ [edge]: v }))}
+              onCommit={(v) => onSave(name, with_({ [edge]: v }))}
+            />
           )),
         ];
       })}

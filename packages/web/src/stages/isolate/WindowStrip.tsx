@@ -36,22 +36,77 @@ export function WindowStrip({ label, histogram, window: w, onDrag, onSave }: Pro
     const box = e.currentTarget.getBoundingClientRect();
     return Math.min(Math.max((e.clientX - box.left) / box.width, 0), 1);
   };
-  const edges: [Edge, number][] = [['softLo', w.lo - w.softLo], ['softHi', w.hi + w.softHi], ['lo', w.lo], ['hi', w.hi]];
+  const edges: [Edge, number][] = [
+    ['softLo', w.lo - w.softLo],
+    ['softHi', w.hi + w.softHi],
+    ['lo', w.lo],
+    ['hi', w.hi],
+  ];
   return (
     <svg
-      width={W} height={H} style={{ display: 'block', margin: '0 auto 6px', touchAction: 'none' }} role="img" aria-label={label}
+      width={W}
+      height={H}
+      style={{ display: 'block', margin: '0 auto 6px', touchAction: 'none' }}
+      role="img"
+      aria-label={label}
       onPointerMove={(e) => held && onDrag(edgeMoved(w, held, valueAt(e)))}
-      onPointerUp={(e) => { if (held) onSave(edgeMoved(w, held, valueAt(e))); setHeld(undefined); }}
+      onPointerUp={(e) => {
+        if (held) onSave(edgeMoved(w, held, valueAt(e)));
+        setHeld(undefined);
+      }}
     >
-      {histogram?.map((n, i) => <rect key={i} x={(i * W) / histogram.length} width={W / histogram.length} y={34 - 30 * Math.sqrt(n / top)} height={30 * Math.sqrt(n / top)} fill={`rgb(${Array(3).fill(Math.round(40 + (i / 63) * 200)).join()})`} />)}
-      <text x={2} y={10} fontSize={10} fill="var(--quiet)">{label}</text>
+      {histogram?.map((n, i) => (
+        <rect
+          key={i}
+          x={(i * W) / histogram.length}
+          width={W / histogram.length}
+          y={34 - 30 * Math.sqrt(n / top)}
+          height={30 * Math.sqrt(n / top)}
+          fill={`rgb(${Array(3)
+            .fill(Math.round(40 + (i / 63) * 200))
+            .join()})`}
+        />
+      ))}
+      <text x={2} y={10} fontSize={10} fill="var(--quiet)">
+        {label}
+      </text>
       {w.on && (
         <>
-          <rect x={x(w.lo - w.softLo)} y={1} width={Math.max(x(w.hi + w.softHi) - x(w.lo - w.softLo), 1)} height={34} fill="none" stroke="#fff" strokeDasharray="4 3" />
-          <rect x={x(w.lo)} y={1} width={Math.max(x(w.hi) - x(w.lo), 1)} height={34} fill="none" stroke="#fff" strokeWidth={1.6} />
+          <rect
+            x={x(w.lo - w.softLo)}
+            y={1}
+            width={Math.max(x(w.hi + w.softHi) - x(w.lo - w.softLo), 1)}
+            height={34}
+            fill="none"
+            stroke="#fff"
+            strokeDasharray="4 3"
+          />
+          <rect
+            x={x(w.lo)}
+            y={1}
+            width={Math.max(x(w.hi) - x(w.lo), 1)}
+            height={34}
+            fill="none"
+            stroke="#fff"
+            strokeWidth={1.6}
+          />
           {edges.map(([edge, v]) => (
-            <rect key={edge} data-edge={edge} x={x(v) - 4} y={edge.startsWith('soft') ? 20 : 2} width={8} height={16} rx={3} fill={edge.startsWith('soft') ? 'var(--panel)' : '#fff'} stroke={edge.startsWith('soft') ? '#fff' : '#000'} style={{ cursor: 'ew-resize' }}
-              onPointerDown={(e) => { e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId); setHeld(edge); }} />
+            <rect
+              key={edge}
+              data-edge={edge}
+              x={x(v) - 4}
+              y={edge.startsWith('soft') ? 20 : 2}
+              width={8}
+              height={16}
+              rx={3}
+              fill={edge.startsWith('soft') ? 'var(--panel)' : '#fff'}
+              stroke={edge.startsWith('soft') ? '#fff' : '#000'}
+              style={{ cursor: 'ew-resize' }}
+              onPointerDown={(e) => {
+                e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId);
+                setHeld(edge);
+              }}
+            />
           ))}
         </>
       )}

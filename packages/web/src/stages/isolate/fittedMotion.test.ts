@@ -15,11 +15,21 @@ it('takes one dragged corner of a region as perspective, and meets all four corn
   });
 });
 it('takes the same drag as a mere move when only that is allowed', () => {
-  const h = fittedMotion(from, at([108, 104], [308, 104], [308, 224], [108, 224]), { ...all, turn: false, scale: false, shear: false, perspective: false })!;
+  const h = fittedMotion(from, at([108, 104], [308, 104], [308, 224], [108, 224]), {
+    ...all,
+    turn: false,
+    scale: false,
+    shear: false,
+    perspective: false,
+  })!;
   expect(h.map((v) => Math.round(v * 1e6) / 1e6)).toEqual([1, 0, 8, 0, 1, 4, 0, 0, 1]);
 });
 it('follows a far drag too, and says nothing when nothing moved', () => {
-  const h = fittedMotion(from, from.map((p) => ({ ...p, x: p.x + 900, y: p.y - 300 })), all)!;
+  const h = fittedMotion(
+    from,
+    from.map((p) => ({ ...p, x: p.x + 900, y: p.y - 300 })),
+    all,
+  )!;
   expect(Math.hypot(project(h, 200, 160)[0] - 1100, project(h, 200, 160)[1] + 140)).toBeLessThan(0.5);
   expect(fittedMotion(from, from, all)).toBeUndefined();
 });

@@ -3,7 +3,11 @@ import type { RangeKey } from '@mellow/core';
 import { moved } from './keyGrips.ts';
 
 const w = { on: true, lo: 0, hi: 1, softLo: 0.1, softHi: 0.1 };
-const key: RangeKey = { hue: { ...w, lo: 350, hi: 380, softLo: 10, softHi: 10 }, chroma: { ...w, lo: 0.05, hi: 0.2 }, lightness: w };
+const key: RangeKey = {
+  hue: { ...w, lo: 350, hi: 380, softLo: 10, softHi: 10 },
+  chroma: { ...w, lo: 0.05, hi: 0.2 },
+  lightness: w,
+};
 
 it('moves a hue edge the short way, across red', () => {
   expect(moved(key, 'hueHi', { C: 0.1, hDeg: 40 }).hue).toMatchObject({ lo: 350, hi: 400 });

@@ -1,7 +1,8 @@
 import { turnDeg, wrapDeg, type RangeKey } from '@mellow/core';
 
 /** What can be held on the key field. */
-export type KeyGrip = 'hueLo' | 'hueHi' | 'softLo' | 'softHi' | 'chromaLo' | 'chromaHi' | 'chromaSoftLo' | 'chromaSoftHi';
+export type KeyGrip =
+  'hueLo' | 'hueHi' | 'softLo' | 'softHi' | 'chromaLo' | 'chromaHi' | 'chromaSoftLo' | 'chromaSoftHi';
 const LEAST_HUE_DEG = 2;
 const LEAST_CHROMA = 0.004;
 
@@ -16,7 +17,10 @@ export function moved(key: RangeKey, grip: KeyGrip, to: { C: number; hDeg: numbe
       return { ...key, hue: { ...hue, lo, hi: lo + width } };
     }
     case 'hueHi':
-      return { ...key, hue: { ...hue, hi: hue.lo + Math.min(Math.max(span + turnDeg(hue.hi, to.hDeg), LEAST_HUE_DEG), 360) } };
+      return {
+        ...key,
+        hue: { ...hue, hi: hue.lo + Math.min(Math.max(span + turnDeg(hue.hi, to.hDeg), LEAST_HUE_DEG), 360) },
+      };
     case 'softLo':
       return { ...key, hue: { ...hue, softLo: Math.max(turnDeg(to.hDeg, hue.lo), 0) } };
     case 'softHi':

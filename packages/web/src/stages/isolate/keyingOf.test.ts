@@ -14,17 +14,27 @@ const toggled = (animated: Animated | undefined) => {
 const key = (frame: number, value: number) => ({ frame, value, ease: 'linear' as const });
 
 it('sets the keyframes of several numbers as one step', () => {
-  expect(toggled(undefined)).toEqual(['Set a keyframe of the hue window', { 'key.hue.lo': [key(5, 10)], 'key.hue.hi': [key(5, 40)] }]);
+  expect(toggled(undefined)).toEqual([
+    'Set a keyframe of the hue window',
+    { 'key.hue.lo': [key(5, 10)], 'key.hue.hi': [key(5, 40)] },
+  ]);
 });
 it('gives one to those that lack it, and leaves those that have one as they are', () => {
   expect(toggled({ 'key.hue.lo': [key(5, 7)] })[1]).toEqual({ 'key.hue.lo': [key(5, 7)], 'key.hue.hi': [key(5, 40)] });
 });
 it('takes all away where all have one, and other frames’ stay', () => {
-  expect(toggled({ 'key.hue.lo': [key(2, 3), key(5, 10)], 'key.hue.hi': [key(5, 40)] })).toEqual(['Take away a keyframe of the hue window', { 'key.hue.lo': [key(2, 3)] }]);
+  expect(toggled({ 'key.hue.lo': [key(2, 3), key(5, 10)], 'key.hue.hi': [key(5, 40)] })).toEqual([
+    'Take away a keyframe of the hue window',
+    { 'key.hue.lo': [key(2, 3)] },
+  ]);
 });
 
 it('sums a figure over the frames that have it', () => {
-  const frames = [{ chatter: undefined, driftPx: 0 }, { chatter: 0.1, driftPx: 1 }, { chatter: 0.3, driftPx: undefined }];
+  const frames = [
+    { chatter: undefined, driftPx: 0 },
+    { chatter: 0.1, driftPx: 1 },
+    { chatter: 0.3, driftPx: undefined },
+  ];
   expect(summed(frames, (h) => h.chatter)).toEqual({ mean: 0.2, worst: 0.3, frame: 2 });
   expect(summed(frames, (h) => h.driftPx)).toEqual({ mean: 0.5, worst: 1, frame: 1 });
   expect(summed(frames.slice(0, 1), (h) => h.chatter)).toBeUndefined();

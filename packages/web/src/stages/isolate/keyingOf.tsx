@@ -5,7 +5,13 @@ import { Keying, type KeyingOf } from '../../ui/Keying.ts';
 import type { Stack } from './useStack.ts';
 
 /** Key buttons of an animated object: `now` is the object on the frame in hand. */
-export function keyingOf(now: unknown, animated: Animated | undefined, frame: number, ease: Ease, save: (label: string, animated: Animated) => void): KeyingOf {
+export function keyingOf(
+  now: unknown,
+  animated: Animated | undefined,
+  frame: number,
+  ease: Ease,
+  save: (label: string, animated: Animated) => void,
+): KeyingOf {
   return {
     stateOf: (name) => {
       const keys = animated?.[name];
@@ -29,6 +35,7 @@ export function keyingOf(now: unknown, animated: Animated | undefined, frame: nu
 }
 export function LayerKeying({ layer, stack, children }: { layer: Layer; stack: Stack; children: ReactNode }) {
   const stored = stack.storedLayer(layer.id) ?? layer;
-  const save = (label: string, animated: Animated) => stack.putLayer(label, { ...stored, animated: Object.keys(animated).length > 0 ? animated : undefined } as Layer);
+  const save = (label: string, animated: Animated) =>
+    stack.putLayer(label, { ...stored, animated: Object.keys(animated).length > 0 ? animated : undefined } as Layer);
   return <Keying value={keyingOf(layer, stored.animated, stack.frame, stack.keying.ease, save)}>{children}</Keying>;
 }

@@ -11,16 +11,72 @@ export function lanesOf(stack: Stack, tracks: Tracks, { sighting }: InHand): Lan
   const lanes: Lane[] = [];
   const layer = stack.layer && stack.storedLayer(stack.layer.id);
   if (layer) {
-    if (layer.kind === 'shape' && layer.paths) lanes.push({ id: `${layer.id} path`, label: `${layer.name}: path`, keys: layer.paths, put: (step, keys) => stack.putLayer(step, { ...layer, paths: keys.length > 0 ? keys : undefined, geometry: keys.length > 0 ? layer.geometry : (stack.layer as typeof layer).geometry } as Layer) });
+    if (layer.kind === 'shape' && layer.paths)
+      lanes.push({
+        id: `${layer.id} path`,
+        label: `${layer.name}: path`,
+        keys: layer.paths,
+        put: (step, keys) =>
+          stack.putLayer(step, {
+            ...layer,
+            paths: keys.length > 0 ? keys : undefined,
+            geometry: keys.length > 0 ? layer.geometry : (stack.layer as typeof layer).geometry,
+          } as Layer),
+      });
     for (const [name, keys] of Object.entries(layer.animated ?? {}))
-      lanes.push({ id: `${layer.id} ${name}`, label: `${layer.name}: ${nameInWords(name)}`, keys, put: (step, next) => { const { [name]: _gone, ...rest } = layer.animated!; const animated = next.length > 0 ? { ...rest, [name]: next as NumberKey[] } : rest; stack.putLayer(step, { ...layer, animated: Object.keys(animated).length > 0 ? animated : undefined } as Layer); } });
+      lanes.push({
+        id: `${layer.id} ${name}`,
+        label: `${layer.name}: ${nameInWords(name)}`,
+        keys,
+        put: (step, next) => {
+          const { [name]: _gone, ...rest } = layer.animated!;
+          const animated = next.length > 0 ? { ...rest, [name]: next as NumberKey[] } : rest;
+          stack.putLayer(step, {
+            ...layer,
+            animated: Object.keys(animated).length > 0 ? animated : undefined,
+          } as Layer);
+        },
+      });
   }
   for (const [name, keys] of Object.entries(sighting?.animated ?? {}))
-    lanes.push({ id: `sighting ${name}`, label: `Stack: ${nameInWords(name)}`, keys, put: (step, next) => { const { [name]: _gone, ...rest } = sighting!.animated; stack.saveSighting(step, { animated: next.length > 0 ? { ...rest, [name]: next as NumberKey[] } : rest }); } });
+    lanes.push({
+      id: `sighting ${name}`,
+      label: `Stack: ${nameInWords(name)}`,
+      keys,
+      put: (step, next) => {
+        const { [name]: _gone, ...rest } = sighting!.animated;
+        stack.saveSighting(step, { animated: next.length > 0 ? { ...rest, [name]: next as NumberKey[] } : rest });
+      },
+    });
   const { track } = tracks;
   if (track) {
-    if (track.manual.length > 0) lanes.push({ id: `${track.id} manual`, label: `${track.name}: by hand`, keys: track.manual.map((m) => ({ frame: m.frame, value: m.corners, ease: 'linear' as const })), put: (step, keys) => tracks.save(step, { ...track, manual: keys.map((k) => ({ frame: k.frame, corners: k.value as Track['manual'][number]['corners'] })) }) });
-    for (const h of track.holdOuts) if (h.paths) lanes.push({ id: `${track.id} ${h.id}`, label: `${h.name}: path`, keys: h.paths, put: (step, keys) => tracks.save(step, { ...track, holdOuts: track.holdOuts.map((x) => (x.id === h.id ? { ...x, paths: keys.length > 0 ? (keys as Keyframe<typeof x.geometry>[]) : undefined } : x)) }) });
+    if (track.manual.length > 0)
+      lanes.push({
+        id: `${track.id} manual`,
+        label: `${track.name}: by hand`,
+        keys: track.manual.map((m) => ({ frame: m.frame, value: m.corners, ease: 'linear' as const })),
+        put: (step, keys) =>
+          tracks.save(step, {
+            ...track,
+            manual: keys.map((k) => ({ frame: k.frame, corners: k.value as Track['manual'][number]['corners'] })),
+          }),
+      });
+    for (const h of track.holdOuts)
+      if (h.paths)
+        lanes.push({
+          id: `${track.id} ${h.id}`,
+          label: `${h.name}: path`,
+          keys: h.paths,
+          put: (step, keys) =>
+            tracks.save(step, {
+              ...track,
+              holdOuts: track.holdOuts.map((x) =>
+                x.id === h.id
+                  ? { ...x, paths: keys.length > 0 ? (keys as Keyframe<typeof x.geometry>[]) : undefined }
+                  : x,
+              ),
+            }),
+        });
   }
   return lanes;
 }
@@ -28,6 +84,26 @@ export function lanesOf(stack: Stack, tracks: Tracks, { sighting }: InHand): Lan
 /** Confidence of the track in hand, frame by frame. */
 export function stripsOf({ track, motion, runs }: Tracks, frames: number): Strip[] {
   if (!track || !motion) return [];
-  const stops = runs.filter((r) => track.runs.some((x) => x.id === r.runId)).flatMap((r) => (r.stopped && !motion.known.has(r.stopped.frame) ? [{ frame: r.stopped.frame, text: `stopped: ${r.stopped.reason}` }] : []));
-  return [{ label: `${track.name}: confidence`, title: 'Confidence of the track per frame; full bars are frames set by hand', values: Array.from({ length: frames }, (_, f) => (f === track.referenceFrame ? 1 : motion.known.get(f)?.by === 'track' ? motion.known.get(f)!.confidence : undefined)), manual: track.manual.map((m) => m.frame), stops }];
+  const stops = runs
+    .filter((r) => track.runs.some((x) => x.id === r.runId))
+    .flatMap((r) =>
+      r.stopped && !motion.known.has(r.stopped.frame)
+        ? [{ frame: r.stopped.frame, text: `stopped: ${r.stopped.reason}` }]
+        : [],
+    );
+  return [
+    {
+      label: `${track.name}: confidence`,
+      title: 'Confidence of the track per frame; full bars are frames set by hand',
+      values: Array.from({ length: frames }, (_, f) =>
+        f === track.referenceFrame
+          ? 1
+          : motion.known.get(f)?.by === 'track'
+            ? motion.known.get(f)!.confidence
+            : undefined,
+      ),
+      manual: track.manual.map((m) => m.frame),
+      stops,
+    },
+  ];
 }

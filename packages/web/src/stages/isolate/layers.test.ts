@@ -1,9 +1,27 @@
 import { expect, it } from 'vitest';
 import type { Follow, Geometry, Layer, ShapeLayer } from '@mellow/contract';
-import { describe as textOf, groupedWithNext, newKey, newScribble, newShape, pastedInto, shapeFromText, startingAt, ungrouped } from './layers.ts';
+import {
+  describe as textOf,
+  groupedWithNext,
+  newKey,
+  newScribble,
+  newShape,
+  pastedInto,
+  shapeFromText,
+  startingAt,
+  ungrouped,
+} from './layers.ts';
 
-const box = (x: number): Geometry => ({ form: 'spline', points: [[x, 0], [x + 10, 0], [x, 10]].map(([px, py]) => ({ x: px!, y: py!, inX: 0, inY: 0, outX: 0, outY: 0 })) });
-const follow = (trackId: string) => ({ trackId, move: true, turn: true, scale: true, shear: true, perspective: true }) as Follow;
+const box = (x: number): Geometry => ({
+  form: 'spline',
+  points: [
+    [x, 0],
+    [x + 10, 0],
+    [x, 10],
+  ].map(([px, py]) => ({ x: px!, y: py!, inX: 0, inY: 0, outX: 0, outY: 0 })),
+});
+const follow = (trackId: string) =>
+  ({ trackId, move: true, turn: true, scale: true, shear: true, perspective: true }) as Follow;
 
 it('names layers by kind and number; the first adds, later ones keep within', () => {
   const first = newShape([], box(0));
@@ -21,7 +39,14 @@ it('pasted elsewhere, a layer lets go of a track that is not there and keeps one
 });
 
 it('begins a copy’s keyframes on another frame, all of them by as much', () => {
-  const layer: ShapeLayer = { ...newShape([], box(0)), paths: [{ frame: 12, value: box(0), ease: 'linear' }, { frame: 20, value: box(5), ease: 'linear' }], animated: { strength: [{ frame: 15, value: 1, ease: 'hold' }] } };
+  const layer: ShapeLayer = {
+    ...newShape([], box(0)),
+    paths: [
+      { frame: 12, value: box(0), ease: 'linear' },
+      { frame: 20, value: box(5), ease: 'linear' },
+    ],
+    animated: { strength: [{ frame: 15, value: 1, ease: 'hold' }] },
+  };
   const moved = startingAt(layer, 30);
   expect(moved.paths!.map((k) => k.frame)).toEqual([30, 38]);
   expect(moved.animated!.strength!.map((k) => k.frame)).toEqual([33]);
@@ -31,7 +56,21 @@ it('begins a copy’s keyframes on another frame, all of them by as much', () =>
 
 it('takes a shape from SVG data, and one with keyframes from JSON', () => {
   expect(shapeFromText([], '<svg><path d="M0 0L9 0 9 9Z"/></svg>').paths).toBeUndefined();
-  const made = shapeFromText([], JSON.stringify({ kind: 'shape-frames', version: 1, name: 'Handle', width: 10, height: 10, frames: [{ frame: 3, path: 'M0 0L9 0 9 9Z' }, { frame: 4, path: 'M1 0L10 0 10 9Z' }] }), 0);
+  const made = shapeFromText(
+    [],
+    JSON.stringify({
+      kind: 'shape-frames',
+      version: 1,
+      name: 'Handle',
+      width: 10,
+      height: 10,
+      frames: [
+        { frame: 3, path: 'M0 0L9 0 9 9Z' },
+        { frame: 4, path: 'M1 0L10 0 10 9Z' },
+      ],
+    }),
+    0,
+  );
   expect([made.name, made.paths!.map((k) => k.frame)]).toEqual(['Handle', [0, 1]]);
   expect(() => shapeFromText([], 'M0 0')).toThrow(/three points/);
 });

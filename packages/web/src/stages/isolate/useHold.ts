@@ -16,12 +16,17 @@ const DRIFT_TOP_PX = 4;
  */
 export function useHold(inHand: InHand, trackInHand: string | undefined) {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
-  const followed = sighting?.layers.flatMap((l) => ('follow' in l && l.follow && motions.has(l.follow.trackId) ? [l.follow.trackId as string] : []))[0];
+  const followed = sighting?.layers.flatMap((l) =>
+    'follow' in l && l.follow && motions.has(l.follow.trackId) ? [l.follow.trackId as string] : [],
+  )[0];
   const trackId = followed ?? trackInHand;
   const track = trackId === undefined ? undefined : motions.get(trackId);
   /** All that the figures depend on. */
   const { layers, cleanUp, animated, steadyFrames } = sighting ?? {};
-  const of = useMemo(() => ({ layers, cleanUp, animated, steadyFrames, shot, media, track }), [layers, cleanUp, animated, steadyFrames, shot, media, track]);
+  const of = useMemo(
+    () => ({ layers, cleanUp, animated, steadyFrames, shot, media, track }),
+    [layers, cleanUp, animated, steadyFrames, shot, media, track],
+  );
   const [found, setFound] = useState<{ of: typeof of; frames: HoldAnswer[] }>();
   const [running, setRunning] = useState(false);
   const stop = useRef(false);
@@ -36,7 +41,13 @@ export function useHold(inHand: InHand, trackInHand: string | undefined) {
     const at = (f: number) => momentAt(document, shot, media, colourwayId, piece?.id, f, motions);
     const all: HoldAnswer[] = [];
     try {
-      const ask = (f: number) => frameClient().ask({ kind: 'hold', now: at(f), before: f > 0 ? at(f - 1) : undefined, track: track && { reference: at(track.referenceFrame), motion: motionAt(track, f).motion } });
+      const ask = (f: number) =>
+        frameClient().ask({
+          kind: 'hold',
+          now: at(f),
+          before: f > 0 ? at(f - 1) : undefined,
+          track: track && { reference: at(track.referenceFrame), motion: motionAt(track, f).motion },
+        });
       // the next frame is loaded while this one is worked on
       let next = ask(0);
       for (let f = 0; f < media.frames && !stop.current; f++) {
@@ -54,12 +65,38 @@ export function useHold(inHand: InHand, trackInHand: string | undefined) {
   };
   const strips = useMemo((): Strip[] => {
     if (!frames) return [];
-    const values = (pick: (h: HoldAnswer) => number | undefined, top: number) => frames.map((h) => { const v = pick(h); return v === undefined ? undefined : Math.min(v / top, 1); });
+    const values = (pick: (h: HoldAnswer) => number | undefined, top: number) =>
+      frames.map((h) => {
+        const v = pick(h);
+        return v === undefined ? undefined : Math.min(v / top, 1);
+      });
     return [
-      { label: 'Chatter', title: `How much the matte’s edge flickers from the frame before; full height is ${CHATTER_TOP}`, values: values((h) => h.chatter, CHATTER_TOP), text: (v) => (v * CHATTER_TOP).toFixed(2) },
-      ...(track ? [{ label: 'Drift', title: `How far the matte has slid against its track; full height is ${DRIFT_TOP_PX} px`, values: values((h) => h.driftPx, DRIFT_TOP_PX), text: (v: number) => (v * DRIFT_TOP_PX).toFixed(1) }] : []),
+      {
+        label: 'Chatter',
+        title: `How much the matte’s edge flickers from the frame before; full height is ${CHATTER_TOP}`,
+        values: values((h) => h.chatter, CHATTER_TOP),
+        text: (v) => (v * CHATTER_TOP).toFixed(2),
+      },
+      ...(track
+        ? [
+            {
+              label: 'Drift',
+              title: `How far the matte has slid against its track; full height is ${DRIFT_TOP_PX} px`,
+              values: values((h) => h.driftPx, DRIFT_TOP_PX),
+              text: (v: number) => (v * DRIFT_TOP_PX).toFixed(1),
+            },
+          ]
+        : []),
     ];
   }, [frames, track]);
-  return { frames, running, total: media?.frames ?? 0, hasTrack: track !== undefined, strips, check, cancel: () => void (stop.current = true) };
+  return {
+    frames,
+    running,
+    total: media?.frames ?? 0,
+    hasTrack: track !== undefined,
+    strips,
+    check,
+    cancel: () => void (stop.current = true),
+  };
 }
 export type Hold = ReturnType<typeof useHold>;

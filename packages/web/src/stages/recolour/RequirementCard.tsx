@@ -6,35 +6,64 @@ import { edit } from '../../app/editing.ts';
 import type { InHand } from '../../app/useProject.ts';
 import { requiredHex } from '../../ui/colour.tsx';
 
-const round = (lab: Lab): Lab => ({ L: Math.round(lab.L * 100) / 100, a: Math.round(lab.a * 100) / 100, b: Math.round(lab.b * 100) / 100 });
+const round = (lab: Lab): Lab => ({
+  L: Math.round(lab.L * 100) / 100,
+  a: Math.round(lab.a * 100) / 100,
+  b: Math.round(lab.b * 100) / 100,
+});
 
 /** The colour the piece must have in this colourway: named, as hex or Lab, for a light, with a tolerance. */
 export function RequirementCard({ inHand: { document, piece, colourwayId, requirement } }: { inHand: InHand }) {
-  const [draft, setDraft] = useState<{ name: string; lab: Lab; illuminant: Illuminant; tolerance: number | null } | undefined>();
+  const [draft, setDraft] = useState<
+    { name: string; lab: Lab; illuminant: Illuminant; tolerance: number | null } | undefined
+  >();
   const projectId = document.project.value.id;
-  const begin = () => setDraft(requirement ?? { name: '', lab: { L: 60, a: 0, b: 0 }, illuminant: 'D65', tolerance: null });
+  const begin = () =>
+    setDraft(requirement ?? { name: '', lab: { L: 60, a: 0, b: 0 }, illuminant: 'D65', tolerance: null });
   const save = () => {
     if (!draft || !piece || !colourwayId) return;
     const id = requirement?.id ?? (crypto.randomUUID() as RequirementId);
-    const value = { id, projectId, pieceId: piece.id, colourwayId, ...draft, name: draft.name.trim() || 'Required' } as Requirement;
-    edit(projectId, `Require ${value.name} for ${piece.name}`, [{ kind: 'requirement', id, value: { ...value, lab: draft.lab, illuminant: draft.illuminant, tolerance: draft.tolerance } }]);
+    const value = {
+      id,
+      projectId,
+      pieceId: piece.id,
+      colourwayId,
+      ...draft,
+      name: draft.name.trim() || 'Required',
+    } as Requirement;
+    edit(projectId, `Require ${value.name} for ${piece.name}`, [
+      {
+        kind: 'requirement',
+        id,
+        value: { ...value, lab: draft.lab, illuminant: draft.illuminant, tolerance: draft.tolerance },
+      },
+    ]);
     setDraft(undefined);
   };
   if (!draft) {
     const lch = requirement && lchFromLab(requirement.lab);
     return (
       <section className="card">
-        <h2>Requirement <span style={{ flex: 1 }} /><Button size="small" onClick={begin}>{requirement ? 'Change' : 'State it'}</Button></h2>
+        <h2>
+          Requirement <span style={{ flex: 1 }} />
+          <Button size="small" onClick={begin}>
+            {requirement ? 'Change' : 'State it'}
+          </Button>
+        </h2>
         {requirement && lch ? (
           <div className="row">
             <div style={{ width: 44, height: 44, borderRadius: 6, background: requiredHex(requirement)! }} />
             <div>
               <strong>{requirement.name}</strong> <span className="mono">{requiredHex(requirement)}</span>
-              <div className="mono quiet">L {lch.L.toFixed(1)} C {lch.C.toFixed(1)} h {lch.hDeg.toFixed(1)}° · {requirement.illuminant}</div>
+              <div className="mono quiet">
+                L {lch.L.toFixed(1)} C {lch.C.toFixed(1)} h {lch.hDeg.toFixed(1)}° · {requirement.illuminant}
+              </div>
               <div className="quiet">tolerance ΔE00 {requirement.tolerance ?? document.project.value.tolerance}</div>
             </div>
           </div>
-        ) : <span className="quiet">No colour is required of the {piece?.name} yet.</span>}
+        ) : (
+          <span className="quiet">No colour is required of the {piece?.name} yet.</span>
+        )}
       </section>
     );
   }
@@ -42,14 +71,77 @@ export function RequirementCard({ inHand: { document, piece, colourwayId, requir
   return (
     <section className="card">
       <h2>Requirement</h2>
-      <Input autoFocus aria-label="Requirement name" placeholder="Name, for example Marigold" maxLength={120} value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} />
+      <Input
+        autoFocus
+        aria-label="Requirement name"
+        placeholder="Name, for example Marigold"
+        maxLength={120}
+        value={draft.name}
+        onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+      />
       <div className="row">
-        <input type="color" aria-label="Colour" value={hexFromLab(shown)} style={{ width: 44, height: 28, border: 0, padding: 0, background: 'none' }} onChange={(e) => setDraft({ ...draft, illuminant: 'D65', lab: round(labFromHex(e.target.value)!) })} />
-        <Input aria-label="Hex" className="mono" key={hexFromLab(shown)} defaultValue={hexFromLab(shown)} onBlur={(e) => { const lab = labFromHex(e.target.value); if (lab && e.target.value !== hexFromLab(shown)) setDraft({ ...draft, illuminant: 'D65', lab: round(lab) }); }} onPressEnter={(e) => e.currentTarget.blur()} />
+        <input
+          type="color"
+          aria-label="Colour"
+          value={hexFromLab(shown)}
+          style={{ width: 44, height: 28, border: 0, padding: 0, background: 'none' }}
+          onChange={(e) => setDraft({ ...draft, illuminant: 'D65', lab: round(labFromHex(e.target.value)!) })}
+        />
+        <Input
+          aria-label="Hex"
+          className="mono"
+          key={hexFromLab(shown)}
+          defaultValue={hexFromLab(shown)}
+          onBlur={(e) => {
+            const lab = labFromHex(e.target.value);
+            if (lab && e.target.value !== hexFromLab(shown)) setDraft({ ...draft, illuminant: 'D65', lab: round(lab) });
+          }}
+          onPressEnter={(e) => e.currentTarget.blur()}
+        />
       </div>
-      <div className="row">{(['L', 'a', 'b'] as const).map((c) => <InputNumber key={c} aria-label={`${c}*`} prefix={c} size="small" controls={false} min={c === 'L' ? 0 : -200} max={c === 'L' ? 100 : 200} value={draft.lab[c]} onChange={(v) => v !== null && setDraft({ ...draft, lab: { ...draft.lab, [c]: v } })} />)}</div>
-      <div className="row"><span className="quiet">stated for</span><Segmented size="small" options={['D65', 'D50'] as Illuminant[]} value={draft.illuminant} onChange={(illuminant) => setDraft({ ...draft, illuminant })} /><span className="quiet">tolerance</span><InputNumber aria-label="Tolerance" size="small" controls={false} min={0.1} max={20} placeholder={String(document.project.value.tolerance)} value={draft.tolerance} onChange={(tolerance) => setDraft({ ...draft, tolerance })} /></div>
-      <div className="row"><Button type="primary" size="small" onClick={save}>Save requirement</Button><Button size="small" onClick={() => setDraft(undefined)}>Cancel</Button></div>
+      <div className="row">
+        {(['L', 'a', 'b'] as const).map((c) => (
+          <InputNumber
+            key={c}
+            aria-label={`${c}*`}
+            prefix={c}
+            size="small"
+            controls={false}
+            min={c === 'L' ? 0 : -200}
+            max={c === 'L' ? 100 : 200}
+            value={draft.lab[c]}
+            onChange={(v) => v !== null && setDraft({ ...draft, lab: { ...draft.lab, [c]: v } })}
+          />
+        ))}
+      </div>
+      <div className="row">
+        <span className="quiet">stated for</span>
+        <Segmented
+          size="small"
+          options={['D65', 'D50'] as Illuminant[]}
+          value={draft.illuminant}
+          onChange={(illuminant) => setDraft({ ...draft, illuminant })}
+        />
+        <span className="quiet">tolerance</span>
+        <InputNumber
+          aria-label="Tolerance"
+          size="small"
+          controls={false}
+          min={0.1}
+          max={20}
+          placeholder={String(document.project.value.tolerance)}
+          value={draft.tolerance}
+          onChange={(tolerance) => setDraft({ ...draft, tolerance })}
+        />
+      </div>
+      <div className="row">
+        <Button type="primary" size="small" onClick={save}>
+          Save requirement
+        </Button>
+        <Button size="small" onClick={() => setDraft(undefined)}>
+          Cancel
+        </Button>
+      </div>
     </section>
   );
 }

@@ -23,28 +23,82 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
   const drag = (next: Partial<Balance>) => dispatch(balanceDragged({ shotId: shot.id, balance: { ...now, ...next } }));
   const save = (label: string, next: Partial<Balance>) => {
     const balance = { ...now, ...next };
-    edit(shot.projectId, `${label} of ${shot.name}`, [{ kind: 'shot', id: shot.id, value: { ...shot, balance: isNeutralBalance(balance) ? null : balance } }]);
+    edit(shot.projectId, `${label} of ${shot.name}`, [
+      { kind: 'shot', id: shot.id, value: { ...shot, balance: isNeutralBalance(balance) ? null : balance } },
+    ]);
   };
-  const field = (label: string, key: 'exposureStops' | 'warmthMired' | 'saturation', unit: string, min: number, max: number, step: number, digits: number, scale = 1) => (
-    <NumberField label={label} unit={unit} min={min} max={max} step={step} digits={digits} neutral={NEUTRAL_BALANCE[key] * scale} value={now[key] * scale} onDrag={(v) => drag({ [key]: v / scale })} onCommit={(v) => save(label, { [key]: v / scale })} />
+  const field = (
+    label: string,
+    key: 'exposureStops' | 'warmthMired' | 'saturation',
+    unit: string,
+    min: number,
+    max: number,
+    step: number,
+    digits: number,
+    scale = 1,
+  ) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      min={min}
+      max={max}
+      step={step}
+      digits={digits}
+      neutral={NEUTRAL_BALANCE[key] * scale}
+      value={now[key] * scale}
+      onDrag={(v) => drag({ [key]: v / scale })}
+      onCommit={(v) => save(label, { [key]: v / scale })}
+    />
   );
-  const at = (values: readonly number[], c: number, v: number) => values.map((old, i) => (i === c ? v : old)) as [number, number, number];
+  const at = (values: readonly number[], c: number, v: number) =>
+    values.map((old, i) => (i === c ? v : old)) as [number, number, number];
   const panel = (
     <>
-      <h2>Balance of {shot.name}<span style={{ flex: 1 }} /><Button size="small" disabled={!shot.balance} onClick={() => save('Reset the balance', NEUTRAL_BALANCE)}>Reset</Button><Button size="small" onClick={onClose}>Back to the list</Button></h2>
-      <p className="quiet" style={{ margin: 0 }}>A base correction before anything is isolated. It is part of the render.</p>
-      <div className="numbers">{field('Exposure', 'exposureStops', 'stops', -8, 8, 0.05, 2)}{field('Warmth', 'warmthMired', 'mired', -60, 90, 0.5, 1)}{field('Saturation', 'saturation', '%', 0, 400, 1, 0, 100)}</div>
+      <h2>
+        Balance of {shot.name}
+        <span style={{ flex: 1 }} />
+        <Button size="small" disabled={!shot.balance} onClick={() => save('Reset the balance', NEUTRAL_BALANCE)}>
+          Reset
+        </Button>
+        <Button size="small" onClick={onClose}>
+          Back to the list
+        </Button>
+      </h2>
+      <p className="quiet" style={{ margin: 0 }}>
+        A base correction before anything is isolated. It is part of the render.
+      </p>
+      <div className="numbers">
+        {field('Exposure', 'exposureStops', 'stops', -8, 8, 0.05, 2)}
+        {field('Warmth', 'warmthMired', 'mired', -60, 90, 0.5, 1)}
+        {field('Saturation', 'saturation', '%', 0, 400, 1, 0, 100)}
+      </div>
       {CDL.map(({ key, label, min, max, neutral }) => (
         <section key={key}>
           <h2 style={{ marginBottom: 6 }}>{label}</h2>
           <div className="numbers">
             {CHANNELS.map((channel, c) => (
-              <NumberField key={channel} label={channel} name={`${label} ${channel}`} min={min} max={max} step={0.005} digits={3} neutral={neutral} value={now[key][c]!} onDrag={(v) => drag({ [key]: at(now[key], c, v) })} onCommit={(v) => save(`${label} ${channel}`, { [key]: at(now[key], c, v) })} />
+              <NumberField
+                key={channel}
+                label={channel}
+                name={`${label} ${channel}`}
+                min={min}
+                max={max}
+                step={0.005}
+                digits={3}
+                neutral={neutral}
+                value={now[key][c]!}
+                onDrag={(v) => drag({ [key]: at(now[key], c, v) })}
+                onCommit={(v) => save(`${label} ${channel}`, { [key]: at(now[key], c, v) })}
+              />
             ))}
           </div>
         </section>
       ))}
     </>
   );
-  return <StageSplit panel={panel}><ViewerPane inHand={inHand} /></StageSplit>;
+  return (
+    <StageSplit panel={panel}>
+      <ViewerPane inHand={inHand} />
+    </StageSplit>
+  );
 }

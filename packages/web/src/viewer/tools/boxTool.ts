@@ -27,7 +27,8 @@ export class BoxTool implements ViewerTool {
   up(at: At) {
     this.move(at);
     const g = this.#geometry;
-    if (g && (g.form === 'rectangle' || g.form === 'ellipse') && g.width > 3 * at.px && g.height > 3 * at.px) this.#made(g);
+    if (g && (g.form === 'rectangle' || g.form === 'ellipse') && g.width > 3 * at.px && g.height > 3 * at.px)
+      this.#made(g);
     this.#from = this.#geometry = undefined;
   }
   draw(context: CanvasRenderingContext2D, to: (x: number, y: number) => [number, number]) {

@@ -17,17 +17,38 @@ it('draws a stroke as wide on the picture as eight pixels of the screen are, wit
     tool.move(at(14, 13));
     tool.up(at(14.2, 13));
   }, 'out');
-  expect(stroke).toEqual({ sign: 'out', widthPx: 4, points: [[10, 10], [14, 10], [14, 13]] });
+  expect(stroke).toEqual({
+    sign: 'out',
+    widthPx: 4,
+    points: [
+      [10, 10],
+      [14, 10],
+      [14, 13],
+    ],
+  });
   expect(more).toEqual([]);
 });
-it('takes a click for a dot', () => expect(drawnBy((tool) => { tool.down(at(5, 6, 1)); tool.up(at(5, 6, 1)); })).toEqual([{ sign: 'in', widthPx: 8, points: [[5, 6]] }]));
+it('takes a click for a dot', () =>
+  expect(
+    drawnBy((tool) => {
+      tool.down(at(5, 6, 1));
+      tool.up(at(5, 6, 1));
+    }),
+  ).toEqual([{ sign: 'in', widthPx: 8, points: [[5, 6]] }]));
 it('draws nothing when the pointer only passes, nor after Escape', () => {
-  expect(drawnBy((tool) => { tool.move(at(1, 1)); tool.up(at(9, 9)); })).toEqual([]);
-  expect(drawnBy((tool) => {
-    tool.down(at(1, 1));
-    tool.move(at(9, 9));
-    expect(tool.key('Escape')).toBe(true);
-    tool.up(at(12, 12));
-    expect(tool.key('Escape')).toBe(false);
-  })).toEqual([]);
+  expect(
+    drawnBy((tool) => {
+      tool.move(at(1, 1));
+      tool.up(at(9, 9));
+    }),
+  ).toEqual([]);
+  expect(
+    drawnBy((tool) => {
+      tool.down(at(1, 1));
+      tool.move(at(9, 9));
+      expect(tool.key('Escape')).toBe(true);
+      tool.up(at(12, 12));
+      expect(tool.key('Escape')).toBe(false);
+    }),
+  ).toEqual([]);
 });

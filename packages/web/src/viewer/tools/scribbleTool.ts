@@ -44,7 +44,13 @@ export class ScribbleTool implements ViewerTool {
 }
 
 /** Light for in, dark for out, rimmed by the other, with a + or − where it begins: no hue of its own. `scale`: screen pixels a picture pixel takes. */
-export function drawStroke(context: CanvasRenderingContext2D, { sign, widthPx, points }: Stroke, to: ToScreen, scale: number, ghosted: boolean): void {
+export function drawStroke(
+  context: CanvasRenderingContext2D,
+  { sign, widthPx, points }: Stroke,
+  to: ToScreen,
+  scale: number,
+  ghosted: boolean,
+): void {
   const width = Math.max(widthPx * scale, 2);
   const [own, rim] = sign === 'in' ? ['#ffffff', '#000000'] : ['#000000', '#ffffff'];
   const start = to(...points[0]!);

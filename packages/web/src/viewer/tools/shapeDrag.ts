@@ -27,16 +27,28 @@ export function dragged(start: Shape, grip: Grip, from: At, to: At, chosen: Read
   return { ...start, geometry: geometryDragged(start.geometry, grip, from, to, chosen) };
 }
 
-function geometryDragged(start: Geometry, grip: Exclude<Grip, { kind: 'feather' }>, from: At, to: At, chosen: ReadonlySet<number>): Geometry {
+function geometryDragged(
+  start: Geometry,
+  grip: Exclude<Grip, { kind: 'feather' }>,
+  from: At,
+  to: At,
+  chosen: ReadonlySet<number>,
+): Geometry {
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const only = start.form === 'spline' && chosen.size > 0 ? chosen : undefined;
   switch (grip.kind) {
     case 'move':
       return movedGeometry(start, moveBy(dx, dy), only);
     case 'end':
-      return start.form === 'gradient' ? (grip.end === 0 ? { ...start, x0: to.x, y0: to.y } : { ...start, x1: to.x, y1: to.y }) : start;
+      return start.form === 'gradient'
+        ? grip.end === 0
+          ? { ...start, x0: to.x, y0: to.y }
+          : { ...start, x1: to.x, y1: to.y }
+        : start;
     case 'point':
-      return start.form === 'spline' ? { ...start, points: pointDragged(start.points, grip, dx, dy, to, chosen) } : start;
+      return start.form === 'spline'
+        ? { ...start, points: pointDragged(start.points, grip, dx, dy, to, chosen) }
+        : start;
     case 'turn': {
       const box = transformBox(start, chosen, from.px);
       if (!box) return start;
@@ -48,14 +60,24 @@ function geometryDragged(start: Geometry, grip: Exclude<Grip, { kind: 'feather' 
       const box = transformBox(start, chosen, from.px);
       if (!box) return start;
       if (to.alt && (grip.sx === 0 || grip.sy === 0)) return sheared(start, box, grip, dx, dy, only);
-      return start.form === 'spline' ? scaled(start, box, grip, dx, dy, to.shift, only) : resized(start as BoxGeometry, grip, dx, dy);
+      return start.form === 'spline'
+        ? scaled(start, box, grip, dx, dy, to.shift, only)
+        : resized(start as BoxGeometry, grip, dx, dy);
     }
   }
 }
 
-function pointDragged(points: Extract<Geometry, { form: 'spline' }>['points'], grip: Extract<Grip, { kind: 'point' }>, dx: number, dy: number, to: At, chosen: ReadonlySet<number>) {
+function pointDragged(
+  points: Extract<Geometry, { form: 'spline' }>['points'],
+  grip: Extract<Grip, { kind: 'point' }>,
+  dx: number,
+  dy: number,
+  to: At,
+  chosen: ReadonlySet<number>,
+) {
   return points.map((p, i) => {
-    if (grip.part === 'point') return i === grip.index || (chosen.has(grip.index) && chosen.has(i)) ? { ...p, x: p.x + dx, y: p.y + dy } : p;
+    if (grip.part === 'point')
+      return i === grip.index || (chosen.has(grip.index) && chosen.has(i)) ? { ...p, x: p.x + dx, y: p.y + dy } : p;
     if (i !== grip.index) return p;
     const [hx, hy] = [to.x - p.x, to.y - p.y];
     // the opposite handle follows, so the curve stays smooth; Shift lets it stay
@@ -76,7 +98,15 @@ function resized(start: BoxGeometry, { sx, sy }: { sx: number; sy: number }, dx:
 
 type Box = NonNullable<ReturnType<typeof transformBox>>;
 /** Points scaled about the opposite side or corner of their box; Shift keeps the proportions. */
-function scaled(start: Geometry, box: Box, { sx, sy }: { sx: number; sy: number }, dx: number, dy: number, even: boolean, only: ReadonlySet<number> | undefined): Geometry {
+function scaled(
+  start: Geometry,
+  box: Box,
+  { sx, sy }: { sx: number; sy: number },
+  dx: number,
+  dy: number,
+  even: boolean,
+  only: ReadonlySet<number> | undefined,
+): Geometry {
   const [ox, oy] = boxPoint(box, -sx, -sy);
   let kx = sx === 0 ? 1 : Math.max((box.width + sx * dx) / box.width, 0.01);
   let ky = sy === 0 ? 1 : Math.max((box.height + sy * dy) / box.height, 0.01);
@@ -85,7 +115,14 @@ function scaled(start: Geometry, box: Box, { sx, sy }: { sx: number; sy: number 
 }
 
 /** A side slides along itself, the opposite one stays: a shear in the box's own axes. */
-function sheared(start: Geometry, box: Box, { sx, sy }: { sx: number; sy: number }, dx: number, dy: number, only: ReadonlySet<number> | undefined): Geometry {
+function sheared(
+  start: Geometry,
+  box: Box,
+  { sx, sy }: { sx: number; sy: number },
+  dx: number,
+  dy: number,
+  only: ReadonlySet<number> | undefined,
+): Geometry {
   const [ox, oy] = boxPoint(box, -sx, -sy);
   const [cos, sin] = [Math.cos((box.turnDeg * Math.PI) / 180), Math.sin((box.turnDeg * Math.PI) / 180)];
   const [u, v] = [dx * cos + dy * sin, -dx * sin + dy * cos];
@@ -100,7 +137,11 @@ function sheared(start: Geometry, box: Box, { sx, sy }: { sx: number; sy: number
 }
 
 /** A feather's outline is pulled to the pointer: all round, or with Shift at this point of a spline only. */
-function featherDragged({ geometry, feather }: Shape, { side, index }: Extract<Grip, { kind: 'feather' }>, to: At): Partial<Shape> {
+function featherDragged(
+  { geometry, feather }: Shape,
+  { side, index }: Extract<Grip, { kind: 'feather' }>,
+  to: At,
+): Partial<Shape> {
   const path = pathOf(geometry);
   const p = path[index]!;
   const [nx, ny] = outwardAt(path, index);
@@ -108,7 +149,17 @@ function featherDragged({ geometry, feather }: Shape, { side, index }: Extract<G
   const rounded = Math.round(width * 10) / 10;
   if (to.shift && geometry.form === 'spline' && feather[side] > 0) {
     const factor = Math.min(Math.round((width / feather[side]) * 100) / 100, 100);
-    return { geometry: { ...geometry, points: geometry.points.map((each, i) => (i === index ? { ...each, feather: factor } : each)) } };
+    return {
+      geometry: {
+        ...geometry,
+        points: geometry.points.map((each, i) => (i === index ? { ...each, feather: factor } : each)),
+      },
+    };
   }
-  return { feather: { ...feather, [side]: (p.feather ?? 1) > 0 ? Math.round((rounded / (p.feather ?? 1)) * 10) / 10 : rounded } };
+  return {
+    feather: {
+      ...feather,
+      [side]: (p.feather ?? 1) > 0 ? Math.round((rounded / (p.feather ?? 1)) * 10) / 10 : rounded,
+    },
+  };
 }

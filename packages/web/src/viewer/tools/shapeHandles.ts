@@ -16,20 +16,37 @@ export interface Handle {
   look: HandleLook;
 }
 
-const CORNERS: [number, number][] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]];
+const CORNERS: [number, number][] = [
+  [-1, -1],
+  [0, -1],
+  [1, -1],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [-1, 1],
+  [-1, 0],
+];
 /** The box round chosen points stands off by this many screen pixels, so that points at its corners can be reached. */
 const STAND_OFF = 22;
 const TURN_HANDLE = 24;
 
 /** A point of a turned box given by its place in it (−1..1 either way). */
-export function boxPoint(g: Pick<BoxGeometry, 'cx' | 'cy' | 'width' | 'height' | 'turnDeg'>, u: number, v: number): [number, number] {
+export function boxPoint(
+  g: Pick<BoxGeometry, 'cx' | 'cy' | 'width' | 'height' | 'turnDeg'>,
+  u: number,
+  v: number,
+): [number, number] {
   const [cos, sin] = [Math.cos((g.turnDeg * Math.PI) / 180), Math.sin((g.turnDeg * Math.PI) / 180)];
   const [x, y] = [(u * g.width) / 2, (v * g.height) / 2];
   return [g.cx + x * cos - y * sin, g.cy + x * sin + y * cos];
 }
 
 /** The box that moves, scales, turns and shears: the shape's own, or one round the chosen points (all of them when none is). */
-export function transformBox(geometry: Geometry, chosen: ReadonlySet<number>, px: number): Pick<BoxGeometry, 'cx' | 'cy' | 'width' | 'height' | 'turnDeg'> | undefined {
+export function transformBox(
+  geometry: Geometry,
+  chosen: ReadonlySet<number>,
+  px: number,
+): Pick<BoxGeometry, 'cx' | 'cy' | 'width' | 'height' | 'turnDeg'> | undefined {
   if (geometry.form === 'rectangle' || geometry.form === 'ellipse') return geometry;
   if (geometry.form === 'gradient' || chosen.size === 1) return undefined;
   const { x0, y0, x1, y1 } = boundsOf(geometry, chosen);
@@ -37,7 +54,11 @@ export function transformBox(geometry: Geometry, chosen: ReadonlySet<number>, px
   return { cx: (x0 + x1) / 2, cy: (y0 + y1) / 2, width: x1 - x0 + 2 * off, height: y1 - y0 + 2 * off, turnDeg: 0 };
 }
 
-const signedArea = (points: readonly PathPoint[]): number => points.reduce((sum, p, i) => sum + p.x * points[(i + 1) % points.length]!.y - points[(i + 1) % points.length]!.x * p.y, 0) / 2;
+const signedArea = (points: readonly PathPoint[]): number =>
+  points.reduce(
+    (sum, p, i) => sum + p.x * points[(i + 1) % points.length]!.y - points[(i + 1) % points.length]!.x * p.y,
+    0,
+  ) / 2;
 
 /** The unit vector that leads out of a closed path at one of its points. */
 export function outwardAt(points: readonly PathPoint[], index: number): [number, number] {
@@ -45,7 +66,8 @@ export function outwardAt(points: readonly PathPoint[], index: number): [number,
   const previous = points[(index + points.length - 1) % points.length]!;
   const next = points[(index + 1) % points.length]!;
   const after = p.outX || p.outY ? [p.outX, p.outY] : [next.x + next.inX - p.x, next.y + next.inY - p.y];
-  const before = p.inX || p.inY ? [-p.inX, -p.inY] : [p.x - previous.x - previous.outX, p.y - previous.y - previous.outY];
+  const before =
+    p.inX || p.inY ? [-p.inX, -p.inY] : [p.x - previous.x - previous.outX, p.y - previous.y - previous.outY];
   const unit = ([x, y]: number[]) => [x! / (Math.hypot(x!, y!) || 1), y! / (Math.hypot(x!, y!) || 1)];
   const [ax, ay] = unit(after);
   const [bx, by] = unit(before);
@@ -83,21 +105,61 @@ export function handlesOf({ geometry, feather }: Shape, chosen: ReadonlySet<numb
     geometry.form !== 'spline'
       ? []
       : geometry.points.flatMap((p, index): Handle[] => [
-          { x: p.x, y: p.y, look: chosen.has(index) ? 'solid' : 'square', grip: { kind: 'point', index, part: 'point' } },
-          ...(p.outX || p.outY ? [{ x: p.x + p.outX, y: p.y + p.outY, look: 'round', grip: { kind: 'point', index, part: 'out' } } as Handle] : []),
-          ...(p.inX || p.inY ? [{ x: p.x + p.inX, y: p.y + p.inY, look: 'round', grip: { kind: 'point', index, part: 'in' } } as Handle] : []),
+          {
+            x: p.x,
+            y: p.y,
+            look: chosen.has(index) ? 'solid' : 'square',
+            grip: { kind: 'point', index, part: 'point' },
+          },
+          ...(p.outX || p.outY
+            ? [
+                {
+                  x: p.x + p.outX,
+                  y: p.y + p.outY,
+                  look: 'round',
+                  grip: { kind: 'point', index, part: 'out' },
+                } as Handle,
+              ]
+            : []),
+          ...(p.inX || p.inY
+            ? [{ x: p.x + p.inX, y: p.y + p.inY, look: 'round', grip: { kind: 'point', index, part: 'in' } } as Handle]
+            : []),
         ]);
   const feathers = path.flatMap((p, index): Handle[] => {
     const [nx, ny] = outwardAt(path, index);
     const out = Math.max(feather.outerPx * (p.feather ?? 1), FEATHER_HANDLE * px);
-    const outer: Handle = { x: p.x + nx * out, y: p.y + ny * out, look: 'diamond', grip: { kind: 'feather', side: 'outerPx', index } };
+    const outer: Handle = {
+      x: p.x + nx * out,
+      y: p.y + ny * out,
+      look: 'diamond',
+      grip: { kind: 'feather', side: 'outerPx', index },
+    };
     if (index > 0) return [outer];
     const into = Math.max(feather.innerPx * (p.feather ?? 1), FEATHER_HANDLE * px);
-    return [outer, { x: p.x - nx * into, y: p.y - ny * into, look: 'diamond', grip: { kind: 'feather', side: 'innerPx', index } }];
+    return [
+      outer,
+      { x: p.x - nx * into, y: p.y - ny * into, look: 'diamond', grip: { kind: 'feather', side: 'innerPx', index } },
+    ];
   });
   const box = transformBox(geometry, chosen, px);
-  const sizes = box ? CORNERS.map(([sx, sy]): Handle => ({ x: boxPoint(box, sx, sy)[0], y: boxPoint(box, sx, sy)[1], look: 'square', grip: { kind: 'size', sx, sy } })) : [];
-  const turn: Handle[] = box ? [{ x: boxPoint(box, 0, -1 - (2 * TURN_HANDLE * px) / Math.max(box.height, 1))[0], y: boxPoint(box, 0, -1 - (2 * TURN_HANDLE * px) / Math.max(box.height, 1))[1], look: 'round', grip: { kind: 'turn' } }] : [];
+  const sizes = box
+    ? CORNERS.map(([sx, sy]): Handle => ({
+        x: boxPoint(box, sx, sy)[0],
+        y: boxPoint(box, sx, sy)[1],
+        look: 'square',
+        grip: { kind: 'size', sx, sy },
+      }))
+    : [];
+  const turn: Handle[] = box
+    ? [
+        {
+          x: boxPoint(box, 0, -1 - (2 * TURN_HANDLE * px) / Math.max(box.height, 1))[0],
+          y: boxPoint(box, 0, -1 - (2 * TURN_HANDLE * px) / Math.max(box.height, 1))[1],
+          look: 'round',
+          grip: { kind: 'turn' },
+        },
+      ]
+    : [];
   return [...points, ...sizes, ...turn, ...feathers];
 }
 

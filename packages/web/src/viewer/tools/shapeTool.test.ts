@@ -8,15 +8,36 @@ import type { Shape } from './tool.ts';
 const feather = { innerPx: 0, outerPx: 0, falloff: 'smooth' as const };
 const none: ReadonlySet<number> = new Set();
 const box = { form: 'rectangle' as const, cx: 100, cy: 50, width: 80, height: 40, turnDeg: 0 };
-const at = (x: number, y: number, more: { shift?: boolean; alt?: boolean } = {}) => ({ x, y, px: 1, shift: false, alt: false, ...more });
+const at = (x: number, y: number, more: { shift?: boolean; alt?: boolean } = {}) => ({
+  x,
+  y,
+  px: 1,
+  shift: false,
+  alt: false,
+  ...more,
+});
 const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
-const square: Extract<Geometry, { form: 'spline' }> = { form: 'spline', points: [corner(0, 0), corner(100, 0), corner(100, 100), corner(0, 100)] };
-const pull = <G extends Geometry>(geometry: G, ...[grip, from, to, chosen = none]: [Parameters<typeof dragged>[1], ReturnType<typeof at>, ReturnType<typeof at>, ReadonlySet<number>?]) => dragged({ geometry, feather }, grip, from, to, chosen).geometry as G;
+const square: Extract<Geometry, { form: 'spline' }> = {
+  form: 'spline',
+  points: [corner(0, 0), corner(100, 0), corner(100, 100), corner(0, 100)],
+};
+const pull = <G extends Geometry>(
+  geometry: G,
+  ...[grip, from, to, chosen = none]: [
+    Parameters<typeof dragged>[1],
+    ReturnType<typeof at>,
+    ReturnType<typeof at>,
+    ReadonlySet<number>?,
+  ]
+) => dragged({ geometry, feather }, grip, from, to, chosen).geometry as G;
 
 it('sizes from a corner while the opposite corner stays, turned or not', () => {
   const turned = { ...box, turnDeg: 30 };
   for (const start of [box, turned]) {
-    const cornerOf = (g: typeof box, sx: number, sy: number) => handlesOf({ geometry: g, feather }, none, 1).find((h) => h.grip.kind === 'size' && h.grip.sx === sx && h.grip.sy === sy)!;
+    const cornerOf = (g: typeof box, sx: number, sy: number) =>
+      handlesOf({ geometry: g, feather }, none, 1).find(
+        (h) => h.grip.kind === 'size' && h.grip.sx === sx && h.grip.sy === sy,
+      )!;
     const grabbed = cornerOf(start, 1, 1);
     const after = pull(start, grabbed.grip, at(grabbed.x, grabbed.y), at(grabbed.x + 17, grabbed.y - 9));
     expect(cornerOf(after, 1, 1).x).toBeCloseTo(grabbed.x + 17, 6);
@@ -29,16 +50,32 @@ it('keeps a spline smooth when a handle is pulled, unless Shift is held', () => 
   const spline = { form: 'spline' as const, points: [point, { ...point, x: 50 }, { ...point, y: 60 }] };
   const grip = { kind: 'point' as const, index: 0, part: 'out' as const };
   expect(pull(spline, grip, at(15, 10), at(14, 18)).points[0]).toMatchObject({ outX: 4, outY: 8, inX: -4, inY: -8 });
-  expect(pull(spline, grip, at(15, 10), at(14, 18, { shift: true })).points[0]).toMatchObject({ outX: 4, outY: 8, inX: -5, inY: 0 });
+  expect(pull(spline, grip, at(15, 10), at(14, 18, { shift: true })).points[0]).toMatchObject({
+    outX: 4,
+    outY: 8,
+    inX: -5,
+    inY: 0,
+  });
 });
 it('moves a whole shape and turns by steps of 15° with Shift', () => {
   expect(pull(box, { kind: 'move' }, at(0, 0), at(5, -7))).toMatchObject({ cx: 105, cy: 43 });
   expect(pull(box, { kind: 'turn' }, at(100, 0), at(150, 0, { shift: true }))).toMatchObject({ turnDeg: 45 });
 });
 it('shears with Alt on a side: that side slides, the opposite stays, and a rectangle becomes a spline', () => {
-  const sheared = dragged({ geometry: box, feather }, { kind: 'size', sx: 0, sy: -1 }, at(100, 30), at(110, 30, { alt: true }), none).geometry;
+  const sheared = dragged(
+    { geometry: box, feather },
+    { kind: 'size', sx: 0, sy: -1 },
+    at(100, 30),
+    at(110, 30, { alt: true }),
+    none,
+  ).geometry;
   if (sheared.form !== 'spline') throw new Error('a sheared rectangle is no rectangle');
-  expect(sheared.points.map((p) => [p.x, p.y])).toEqual([[70, 30], [150, 30], [140, 70], [60, 70]]);
+  expect(sheared.points.map((p) => [p.x, p.y])).toEqual([
+    [70, 30],
+    [150, 30],
+    [140, 70],
+    [60, 70],
+  ]);
 });
 it('scales and moves only the chosen points of a spline', () => {
   const right = new Set([1, 2]);
@@ -68,7 +105,13 @@ it('adds a point on a clicked segment, chooses by marquee, deletes and rounds po
   const click = (x: number, y: number) => (tool.down(at(x, y)), tool.up(at(x, y)));
   const points = () => (now.geometry as typeof square).points;
   click(100, 70);
-  expect(points().map((p) => [Math.round(p.x), Math.round(p.y)])).toEqual([[0, 0], [100, 0], [100, 70], [100, 100], [0, 100]]);
+  expect(points().map((p) => [Math.round(p.x), Math.round(p.y)])).toEqual([
+    [0, 0],
+    [100, 0],
+    [100, 70],
+    [100, 100],
+    [0, 100],
+  ]);
   tool.double(at(100, 70));
   expect(points()[2]).toMatchObject({ outX: 0, outY: 100 / 6 });
   tool.down(at(250, -60));

@@ -1,7 +1,25 @@
-import { moveBy, movedGeometry, nearestOnPath, pathOf, toggledCorner, withoutPoints, withPointAdded } from '@mellow/core';
+import {
+  moveBy,
+  movedGeometry,
+  nearestOnPath,
+  pathOf,
+  toggledCorner,
+  withoutPoints,
+  withPointAdded,
+} from '@mellow/core';
 import { dragged, nameOf } from './shapeDrag.ts';
 import { boxPoint, featherOutline, handlesOf, inside, transformBox, type Grip } from './shapeHandles.ts';
-import { drawHandle, strokeTwice, tracePath, type At, type Shape, type ShapeEvent, type ToolKey, type ToScreen, type ViewerTool } from './tool.ts';
+import {
+  drawHandle,
+  strokeTwice,
+  tracePath,
+  type At,
+  type Shape,
+  type ShapeEvent,
+  type ToolKey,
+  type ToScreen,
+  type ViewerTool,
+} from './tool.ts';
 
 /** How near, in screen pixels, the pointer must be to hold a handle or meet the path. */
 const HANDLE_REACH = 9;
@@ -91,11 +109,17 @@ export class ShapeTool implements ViewerTool {
       this.#changed(this.#shape, 'done', nameOf(held.grip, this.#chosen, at).trim());
       return;
     }
-    const segment = held.grip.kind === 'point' || held.grip.kind === 'size' || held.grip.kind === 'feather' ? undefined : this.#segmentAt(at);
+    const segment =
+      held.grip.kind === 'point' || held.grip.kind === 'size' || held.grip.kind === 'feather'
+        ? undefined
+        : this.#segmentAt(at);
     const { geometry } = held.start;
     if (segment && geometry.form === 'spline') {
       this.#chosen = new Set([segment.index + 1]);
-      this.#replace({ ...held.start, geometry: { ...geometry, points: withPointAdded(geometry.points, segment.index, segment.t) } }, 'Add a point');
+      this.#replace(
+        { ...held.start, geometry: { ...geometry, points: withPointAdded(geometry.points, segment.index, segment.t) } },
+        'Add a point',
+      );
     } else if (this.#shape !== held.start) this.#replace(held.start, '');
   }
   #replace(shape: Shape, what: string) {
@@ -105,14 +129,22 @@ export class ShapeTool implements ViewerTool {
   double(at: At) {
     const grip = this.#gripAt(at);
     const { geometry } = this.#shape;
-    if (grip?.kind === 'point' && geometry.form === 'spline') this.#replace({ ...this.#shape, geometry: { ...geometry, points: toggledCorner(geometry.points, grip.index) } }, 'Corner or smooth');
+    if (grip?.kind === 'point' && geometry.form === 'spline')
+      this.#replace(
+        { ...this.#shape, geometry: { ...geometry, points: toggledCorner(geometry.points, grip.index) } },
+        'Corner or smooth',
+      );
   }
   key(key: ToolKey): boolean {
     if (key === 'Enter' || this.#chosen.size === 0) return false;
     const { geometry } = this.#shape;
     if (key === 'Delete' && geometry.form === 'spline') {
       const points = withoutPoints(geometry.points, this.#chosen);
-      if (points) this.#replace({ ...this.#shape, geometry: { ...geometry, points } }, this.#chosen.size === 1 ? 'Delete a point' : `Delete ${this.#chosen.size} points`);
+      if (points)
+        this.#replace(
+          { ...this.#shape, geometry: { ...geometry, points } },
+          this.#chosen.size === 1 ? 'Delete a point' : `Delete ${this.#chosen.size} points`,
+        );
     }
     this.#chosen = new Set();
     return true;
@@ -140,7 +172,9 @@ export class ShapeTool implements ViewerTool {
       for (const width of [feather.outerPx, -feather.innerPx]) {
         if (width === 0) continue;
         context.beginPath();
-        featherOutline(path, width).forEach(([x, y], i) => (i === 0 ? context.moveTo(...to(x, y)) : context.lineTo(...to(x, y))));
+        featherOutline(path, width).forEach(([x, y], i) =>
+          i === 0 ? context.moveTo(...to(x, y)) : context.lineTo(...to(x, y)),
+        );
         context.closePath();
         strokeTwice(context, true);
       }
@@ -151,7 +185,15 @@ export class ShapeTool implements ViewerTool {
     const box = transformBox(geometry, this.#chosen, this.#px);
     if (box && geometry.form === 'spline') {
       context.beginPath();
-      for (const [i, [u, v]] of ([[-1, -1], [1, -1], [1, 1], [-1, 1]] as const).entries()) context[i === 0 ? 'moveTo' : 'lineTo'](...to(...boxPoint(box, u, v)));
+      for (const [i, [u, v]] of (
+        [
+          [-1, -1],
+          [1, -1],
+          [1, 1],
+          [-1, 1],
+        ] as const
+      ).entries())
+        context[i === 0 ? 'moveTo' : 'lineTo'](...to(...boxPoint(box, u, v)));
       context.closePath();
       context.lineWidth = 1;
       context.strokeStyle = 'rgba(255,255,255,0.55)';
@@ -159,7 +201,10 @@ export class ShapeTool implements ViewerTool {
     }
     for (const h of handlesOf(this.#shape, this.#chosen, this.#px).reverse()) drawHandle(context, to(h.x, h.y), h.look);
     if (this.#marquee) {
-      const [[x0, y0], [x1, y1]] = [to(this.#marquee.from.x, this.#marquee.from.y), to(this.#marquee.to.x, this.#marquee.to.y)];
+      const [[x0, y0], [x1, y1]] = [
+        to(this.#marquee.from.x, this.#marquee.from.y),
+        to(this.#marquee.to.x, this.#marquee.to.y),
+      ];
       context.beginPath();
       context.rect(x0, y0, x1 - x0, y1 - y0);
       strokeTwice(context, true);
@@ -168,7 +213,10 @@ export class ShapeTool implements ViewerTool {
   #drawArms(context: CanvasRenderingContext2D, to: ToScreen) {
     if (this.#shape.geometry.form !== 'spline') return;
     for (const p of this.#shape.geometry.points)
-      for (const [hx, hy] of [[p.inX, p.inY], [p.outX, p.outY]] as const) {
+      for (const [hx, hy] of [
+        [p.inX, p.inY],
+        [p.outX, p.outY],
+      ] as const) {
         if (!hx && !hy) continue;
         context.beginPath();
         context.moveTo(...to(p.x, p.y));
@@ -179,14 +227,21 @@ export class ShapeTool implements ViewerTool {
       }
   }
   /** The line from full to nothing, with a bar across either end. */
-  #drawGradient(context: CanvasRenderingContext2D, to: ToScreen, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }) {
+  #drawGradient(
+    context: CanvasRenderingContext2D,
+    to: ToScreen,
+    { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number },
+  ) {
     const [[ax, ay], [bx, by]] = [to(x0, y0), to(x1, y1)];
     const length = Math.hypot(bx - ax, by - ay) || 1;
     const [nx, ny] = [(-(by - ay) / length) * 60, ((bx - ax) / length) * 60];
     context.beginPath();
     context.moveTo(ax, ay);
     context.lineTo(bx, by);
-    for (const [x, y] of [[ax, ay], [bx, by]] as const) {
+    for (const [x, y] of [
+      [ax, ay],
+      [bx, by],
+    ] as const) {
       context.moveTo(x - nx, y - ny);
       context.lineTo(x + nx, y + ny);
     }

@@ -13,7 +13,8 @@ export class SplineTool implements ViewerTool {
   }
   down(at: At) {
     const first = this.#points[0];
-    if (first && this.#points.length >= 3 && Math.hypot(first.x - at.x, first.y - at.y) < 9 * at.px) return this.#close();
+    if (first && this.#points.length >= 3 && Math.hypot(first.x - at.x, first.y - at.y) < 9 * at.px)
+      return this.#close();
     this.#points.push({ x: at.x, y: at.y, inX: 0, inY: 0, outX: 0, outY: 0 });
     this.#pulling = true;
   }
@@ -42,7 +43,12 @@ export class SplineTool implements ViewerTool {
     if (this.#points.length === 0) return;
     tracePath(context, this.#points, to, false);
     const [last, hover] = [this.#points.at(-1)!, this.#hover];
-    if (hover && !this.#pulling) context.bezierCurveTo(...to(last.x + last.outX, last.y + last.outY), ...to(hover.x, hover.y), ...to(hover.x, hover.y));
+    if (hover && !this.#pulling)
+      context.bezierCurveTo(
+        ...to(last.x + last.outX, last.y + last.outY),
+        ...to(hover.x, hover.y),
+        ...to(hover.x, hover.y),
+      );
     strokeTwice(context);
     for (const p of this.#points) drawHandle(context, to(p.x, p.y), 'round');
   }

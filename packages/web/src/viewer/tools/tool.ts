@@ -45,7 +45,11 @@ export function strokeTwice(context: CanvasRenderingContext2D, dashed = false): 
   context.setLineDash([]);
 }
 export type HandleLook = 'square' | 'round' | 'diamond' | 'solid';
-export function drawHandle(context: CanvasRenderingContext2D, [x, y]: [number, number], look: HandleLook = 'square'): void {
+export function drawHandle(
+  context: CanvasRenderingContext2D,
+  [x, y]: [number, number],
+  look: HandleLook = 'square',
+): void {
   context.beginPath();
   if (look === 'round') context.arc(x, y, 4, 0, 2 * Math.PI);
   else if (look === 'diamond') {
@@ -61,7 +65,12 @@ export function drawHandle(context: CanvasRenderingContext2D, [x, y]: [number, n
   context.strokeStyle = look === 'solid' ? '#ffffff' : '#000000';
   context.stroke();
 }
-export function tracePath(context: CanvasRenderingContext2D, points: readonly PathPoint[], to: ToScreen, close = true): void {
+export function tracePath(
+  context: CanvasRenderingContext2D,
+  points: readonly PathPoint[],
+  to: ToScreen,
+  close = true,
+): void {
   context.beginPath();
   points.forEach((p, i) => {
     const q = points[(i + points.length - 1) % points.length]!;
@@ -70,7 +79,11 @@ export function tracePath(context: CanvasRenderingContext2D, points: readonly Pa
   });
   const [last, first] = [points.at(-1), points[0]];
   if (close && last && first) {
-    context.bezierCurveTo(...to(last.x + last.outX, last.y + last.outY), ...to(first.x + first.inX, first.y + first.inY), ...to(first.x, first.y));
+    context.bezierCurveTo(
+      ...to(last.x + last.outX, last.y + last.outY),
+      ...to(first.x + first.inX, first.y + first.inY),
+      ...to(first.x, first.y),
+    );
     context.closePath();
   }
 }
