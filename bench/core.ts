@@ -5,6 +5,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { makeTables, pictureFromRgba, renderFrame, sourceFrame, type Layer } from '../packages/core/src/index.ts';
+import { words } from '../packages/server/src/media/words.ts';
 
 export interface CoreResult {
   oursMs: number;
@@ -61,21 +62,8 @@ export function benchKeyAndRecolour(): CoreResult {
   };
   pass();
   const input = [
-    '-v',
-    'error',
-    '-threads',
-    '1',
-    '-filter_threads',
-    '1',
-    '-f',
-    'rawvideo',
-    '-pix_fmt',
-    'rgba',
-    '-video_size',
-    '1280x720',
-    '-stream_loop',
-    '3',
-    '-i',
+    ...words('-v error -threads 1 -filter_threads 1 -f rawvideo -pix_fmt rgba -video_size 1280x720'),
+    ...words('-stream_loop 3 -i'),
     raw,
   ];
   const cpu = (filters: string[]) => {

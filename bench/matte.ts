@@ -14,6 +14,7 @@ import {
   type Layer,
   type Oklab,
 } from '../packages/core/src/index.ts';
+import { words } from '../packages/server/src/media/words.ts';
 
 const [W, H] = [1280, 720];
 const REPEATS = 15;
@@ -35,13 +36,7 @@ export function benchMattes(): MatteRow[] {
       'error',
       '-i',
       join(import.meta.dirname, '../demo/media/shot-1-platform.mp4'),
-      '-frames:v',
-      '1',
-      '-pix_fmt',
-      'rgba',
-      '-f',
-      'rawvideo',
-      '-',
+      ...words('-frames:v 1 -pix_fmt rgba -f rawvideo -'),
     ],
     { maxBuffer: 1e8 },
   );

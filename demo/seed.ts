@@ -17,7 +17,7 @@ import type {
   SightingId,
 } from '@mellow/contract';
 import { labFromHex } from '@mellow/core';
-import { addShots } from '../packages/server/src/api/media.ts';
+import { addShots } from '../packages/server/src/jobs/addShots.ts';
 import { readConfig } from '../packages/server/src/config.ts';
 import { applyChange } from '../packages/server/src/db/changes.ts';
 import { colourways, projects, shots } from '../packages/server/src/db/entities.ts';
@@ -60,17 +60,10 @@ async function seed(): Promise<void> {
   const files = readdirSync(media)
     .filter((f) => /^shot-\d-\w+\.mp4$/.test(f))
     .sort();
-  const { shotIds } = await addShots(
-    { pool, store },
-    projectId,
-    await importFiles(
-      pool,
-      store,
-      files.map((name) => ({ path: join(media, name), name })),
-      { keep: true },
-    ),
-    'demo',
-  );
+  const incoming = files.map((name) => ({ path: join(media, name), name }));
+  const imported = await importFiles(pool, store, incoming, { keep: true });
+  if (imported.refused.length > 0) throw new Error(imported.refused.map((r) => r.reason).join(' '));
+  const { shotIds } = await addShots({ pool, store }, projectId, imported.media, 'demo');
   const change = (label: string, edits: Edit[]) =>
     applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
 

@@ -19,6 +19,7 @@ import {
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
 import { everyFrame, follow, trackRegion } from './tracking.ts';
 import { startServer, type TestServer } from './server.ts';
+import { words } from '../packages/server/src/media/words.ts';
 
 const demo = join(import.meta.dirname, '../demo');
 let server: TestServer;
@@ -302,12 +303,7 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
   await test.step('a plate matte, brought in from a file', async () => {
     const file = join(work, 'matte.mkv');
     execFileSync('ffmpeg', [
-      '-v',
-      'error',
-      '-y',
-      '-f',
-      'lavfi',
-      '-i',
+      ...words('-v error -y -f lavfi -i'),
       `nullsrc=size=${W}x${H}:rate=24,format=gray,geq=lum='255*lt(X,640)'`,
       '-frames:v',
       '4',

@@ -1,6 +1,7 @@
 // Reads footage and renders back with ffmpeg alone, for comparison.
 import { execFileSync } from 'node:child_process';
 import { maskDistanceInto } from '../packages/core/src/index.ts';
+import { words } from '../packages/server/src/media/words.ts';
 
 /** All frames of a video as 16-bit planes G, B, R per frame; `filters` convert it first. */
 export function readGbr16(file: string, width: number, height: number, filters?: string): Uint16Array[][] {
@@ -12,13 +13,7 @@ export function readGbr16(file: string, width: number, height: number, filters?:
       '-i',
       file,
       ...(filters ? ['-vf', filters] : []),
-      '-fps_mode',
-      'passthrough',
-      '-f',
-      'rawvideo',
-      '-pix_fmt',
-      'gbrp16le',
-      '-',
+      ...words('-fps_mode passthrough -f rawvideo -pix_fmt gbrp16le -'),
     ],
     { maxBuffer: 2 ** 31 - 1 },
   );

@@ -10,19 +10,13 @@ import {
   STILL,
   type Homography,
 } from '../packages/core/src/index.ts';
+import { words } from '../packages/server/src/media/words.ts';
 
 const [video, ...rest] = process.argv.slice(2);
 const [x0, y0, x1, y1] = rest.slice(0, 4).map(Number) as [number, number, number, number];
 const out = rest[4]!;
 const [width, height] = execFileSync('ffprobe', [
-  '-v',
-  'error',
-  '-select_streams',
-  'v',
-  '-show_entries',
-  'stream=width,height',
-  '-of',
-  'csv=p=0',
+  ...words('-v error -select_streams v -show_entries stream=width,height -of csv=p=0'),
   video!,
 ])
   .toString()
@@ -107,14 +101,7 @@ const crop = `${cw}:${ch}:${Math.min(Math.max(Math.round((x0 + x1 - cw) / 2), 0)
 const sheet = spawnSync(
   'ffmpeg',
   [
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'rawvideo',
-    '-pix_fmt',
-    'rgb24',
-    '-video_size',
+    ...words('-v error -y -f rawvideo -pix_fmt rgb24 -video_size'),
     `${width}x${height}`,
     '-i',
     '-',

@@ -5,6 +5,7 @@ import { mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { seededRandom } from '../../packages/core/src/testing/mattes.ts';
 import { HEIGHT, WIDTH, type DemoShot } from './shots.ts';
+import { words } from '../../packages/server/src/media/words.ts';
 
 const PIXELS = WIDTH * HEIGHT;
 
@@ -124,31 +125,12 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
       'rgb48le',
       '-framerate',
       rate,
-      '-i',
-      '-',
-      '-vf',
-      'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:transfer=709,format=yuv422p10le',
-      '-c:v',
-      'libx264',
-      '-preset',
-      'slow',
-      '-crf',
-      '17',
-      '-maxrate',
-      '13M',
-      '-bufsize',
-      '13M',
-      '-g',
-      '24',
-      '-color_primaries',
-      'bt709',
-      '-color_trc',
-      'bt709',
-      '-colorspace',
-      'bt709',
-      '-color_range',
-      'tv',
-      '-timecode',
+      ...words('-i - -vf'),
+      ...words(
+        'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:transfer=709,format=yuv422p10le',
+      ),
+      ...words('-c:v libx264 -preset slow -crf 17 -maxrate 13M -bufsize 13M -g 24 -color_primaries bt709'),
+      ...words('-color_trc bt709 -colorspace bt709 -color_range tv -timecode'),
       `0${shot.seed % 9}:00:00:00`,
     ],
     join(media, `${shot.name}${variant}.mp4`),

@@ -19,6 +19,7 @@ import {
   type Photograph,
   type SequenceSpec,
 } from '../../packages/core/src/testing/sequences.ts';
+import { words } from '../../packages/server/src/media/words.ts';
 
 const made = new Map<string, Photograph>();
 /** Luma of a photograph of `demo/photographs`. */
@@ -27,12 +28,7 @@ export function photograph(name: string): Photograph {
   if (known) return known;
   const file = join(import.meta.dirname, '../photographs', name);
   const [width, height] = execFileSync('ffprobe', [
-    '-v',
-    'error',
-    '-show_entries',
-    'stream=width,height',
-    '-of',
-    'csv=p=0',
+    ...words('-v error -show_entries stream=width,height -of csv=p=0'),
     file,
   ])
     .toString()

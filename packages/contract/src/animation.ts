@@ -20,7 +20,8 @@ export type NumberKeys = z.infer<typeof NumberKeys>;
 export const Animated = z.record(
   z
     .string()
-    .regex(/^[a-zA-Z]\w*(\.\w+)*$/)
+    // no numbers between the dots: what lies in a list has no keyframes of its own
+    .regex(/^[a-zA-Z]\w*(\.[a-zA-Z]\w*)*$/)
     .max(80),
   NumberKeys,
 );

@@ -4,7 +4,7 @@ import { ChangeId } from './ids.ts';
 
 const revision = z.number().int().min(1).nullable();
 const editOf = <K extends EntityKind>(kind: K) =>
-  z.object({ kind: z.literal(kind), id: z.uuid(), revision, value: ENTITIES[kind].nullable() });
+  z.object({ kind: z.literal(kind), id: z.uuid(), revision, value: z.nullable(ENTITIES[kind]) });
 /**
  * One step of an edit: `value` replaces the entity (null removes it) provided that its revision is still `revision`
  * (null: it does not exist yet).
@@ -28,6 +28,10 @@ export const ChangeRequest = z.object({
   edits: z.array(Edit).min(1).max(500),
 });
 export type ChangeRequest = z.infer<typeof ChangeRequest>;
+
+/** One press of undo or redo; `id` makes a repeat harmless. */
+export const HistoryStep = z.object({ id: ChangeId });
+export type HistoryStep = z.infer<typeof HistoryStep>;
 
 /** What undo and redo would do next. */
 export const History = z.object({ undo: z.string().nullable(), redo: z.string().nullable() });

@@ -2,9 +2,10 @@ import { z } from 'zod';
 import { ColourwayId, MediaId, PieceId, ProjectId, RecipeId, RequirementId, ShotId, SightingId } from './ids.ts';
 import { Animated } from './animation.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
+import { Name } from './text.ts';
 import { Track } from './track.ts';
 
-const name = z.string().trim().min(1).max(120);
+const name = Name;
 const position = z.number().int().min(0);
 
 /** One job: its shots, its pieces. `tolerance` is the ΔE00 up to which a piece matches its requirement. */
@@ -16,7 +17,7 @@ export const Project = z.object({
 });
 export type Project = z.infer<typeof Project>;
 
-export const Encoding = z.enum(['srgb', 'rec709', 'linear709']);
+export const Encoding = z.enum(['srgb', 'rec709', 'linear709', 'display-p3', 'rec2020']);
 export type Encoding = z.infer<typeof Encoding>;
 const rgb = (min: number, max: number) =>
   z.tuple([z.number().min(min).max(max), z.number().min(min).max(max), z.number().min(min).max(max)]);

@@ -227,12 +227,25 @@ export const ScribbleLayer = z.object({
   follow: Follow.optional(),
 });
 export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
-const single = [RangeLayer, RgbLayer, LumaLayer, SampleLayer, ShapeLayer, PlateLayer, ScribbleLayer] as const;
-export const SingleLayer = z.discriminatedUnion('kind', [...single]);
+/** Every kind of layer that is no group: adding one is its schema and its line here. */
+export const SINGLE_LAYERS = {
+  range: RangeLayer,
+  rgb: RgbLayer,
+  luma: LumaLayer,
+  sample: SampleLayer,
+  shape: ShapeLayer,
+  plate: PlateLayer,
+  scribble: ScribbleLayer,
+} as const;
+type Options<T extends Record<string, z.ZodType>> = readonly [T[keyof T], ...T[keyof T][]];
+const single = Object.values(SINGLE_LAYERS) as unknown as Options<typeof SINGLE_LAYERS>;
+export const SingleLayer = z.discriminatedUnion('kind', single);
 export type SingleLayer = z.infer<typeof SingleLayer>;
 /** Layers combined with one another before they join the rest. Groups do not nest. */
 export const GroupLayer = z.object({ ...common, kind: z.literal('group'), layers: z.array(SingleLayer).max(50) });
 export type GroupLayer = z.infer<typeof GroupLayer>;
+export const LAYERS = { ...SINGLE_LAYERS, group: GroupLayer } as const;
+const all = Object.values(LAYERS) as unknown as Options<typeof LAYERS>;
 /** A layer of a matte stack, top first. */
-export const Layer = z.discriminatedUnion('kind', [...single, GroupLayer]);
+export const Layer = z.discriminatedUnion('kind', all);
 export type Layer = z.infer<typeof Layer>;

@@ -5,6 +5,15 @@ import { JobId, MediaId } from './ids.ts';
 export const Rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
 export type Rate = z.infer<typeof Rate>;
 
+/** How numbered images and unevenly stamped frames are to be taken. */
+export const ImportOptions = z.object({
+  /** Rate of numbered images. */
+  fps: z.number().positive().max(240).optional(),
+  /** `frame by frame`: each frame of a file whose timestamps are uneven counts as one, at the nearest standard rate. */
+  timing: z.enum(['as stamped', 'frame by frame']).optional(),
+});
+export type ImportOptions = z.infer<typeof ImportOptions>;
+
 /** Footage as it came in, described by ffprobe; never rewritten. */
 export const Media = z.object({
   id: MediaId,

@@ -1,8 +1,11 @@
 import { z } from 'zod';
-import { ChangeAnswer, ChangeEntry, ChangeRequest } from './change.ts';
+import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.ts';
+import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
-import { FolderEntry } from './media.ts';
+import { FolderEntry, ImportOptions } from './media.ts';
+import { RefusedFile } from './problem.ts';
 import { ProjectCard, ProjectDocument } from './projectDocument.ts';
+import { Name } from './text.ts';
 import { RunResult, TrackRequest } from './track.ts';
 import { Delivery, Job, Preset, SightingMeasurements } from './work.ts';
 
@@ -20,12 +23,17 @@ interface Route {
   status?: number;
 }
 
-const ImportAnswer = z.object({ mediaIds: z.array(MediaId), shotIds: z.array(ShotId) });
+/** What came in, and what did not with the reason: each file (or numbered sequence) stands alone. */
+const ImportAnswer = z.object({
+  mediaIds: z.array(MediaId),
+  shotIds: z.array(ShotId),
+  refused: z.array(RefusedFile),
+});
 export type ImportAnswer = z.infer<typeof ImportAnswer>;
-export const NewProject = z.object({ name: z.string().trim().min(1).max(120) });
+export const NewProject = z.object({ name: Name });
 export const ImportFromFolder = z.object({
   paths: z.array(z.string().min(1)).min(1).max(200),
-  fps: z.number().positive().max(240).optional(),
+  ...ImportOptions.shape,
 });
 export const RenderRequest = z.object({
   shotIds: z.array(ShotId).min(1).max(500),
@@ -80,18 +88,20 @@ export const ROUTES = {
     method: 'post',
     path: '/api/projects/{projectId}/undo',
     summary: 'Undo the last change',
+    body: HistoryStep,
     answer: ChangeAnswer,
   },
   redo: {
     method: 'post',
     path: '/api/projects/{projectId}/redo',
     summary: 'Redo the change undone last',
+    body: HistoryStep,
     answer: ChangeAnswer,
   },
   events: {
     method: 'get',
     path: '/api/projects/{projectId}/events',
-    summary: 'Server-sent events: change, job, measured',
+    summary: `Server-sent events: ${Object.keys(EVENTS).join(', ')}`,
     produces: 'text/event-stream',
   },
   uploadMedia: {
@@ -107,7 +117,7 @@ export const ROUTES = {
     path: '/api/projects/{projectId}/plates',
     summary: 'Upload a matte made elsewhere (video or numbered images); field name `files`',
     consumes: 'multipart/form-data',
-    answer: z.object({ mediaIds: z.array(MediaId) }),
+    answer: ImportAnswer.omit({ shotIds: true }),
     status: 201,
   },
   importFromFolder: {

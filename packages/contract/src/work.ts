@@ -9,6 +9,8 @@ export const Job = z.object({
   id: JobId,
   projectId: ProjectId.nullable(),
   kind: z.enum(['proxy', 'render', 'track']),
+  /** What the job is about: the id of the media, the delivery or the track. */
+  subject: z.string(),
   title: z.string(),
   state: JobState,
   done: z.number().int().min(0),
@@ -33,7 +35,13 @@ export const Measurement = z.object({
   covariance: z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]),
 });
 export type Measurement = z.infer<typeof Measurement>;
-export const FrameMeasurement = z.object({ frame: z.number().int().min(0), before: Measurement, after: Measurement });
+export const FrameMeasurement = z.object({
+  frame: z.number().int().min(0),
+  before: Measurement,
+  after: Measurement,
+  /** How much of what looks like the piece is selected, 0..1; see core/measure/coverage. */
+  coverage: z.number().min(0).max(1),
+});
 export type FrameMeasurement = z.infer<typeof FrameMeasurement>;
 const Colour = z.object({
   lab: Lab.or(z.object({ L: z.number(), a: z.number(), b: z.number() })),
@@ -51,7 +59,10 @@ export const SightingMeasurements = z.object({
       before: Colour,
       after: Colour,
       pixels: z.number().int(),
+      coverage: z.number(),
+      /** Share of the measured pixels that are clipped in the source, and of those that the recolour has clipped. */
       clippedShare: z.number(),
+      resultClippedShare: z.number(),
     }),
   ),
   measuredFrames: z.number().int(),

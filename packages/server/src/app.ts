@@ -2,26 +2,17 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
-import type pg from 'pg';
-import { MulterError } from 'multer';
-import { EventHub } from './api/events.ts';
 import { mediaRoutes } from './api/media.ts';
 import { openApi } from './api/openapi.ts';
-import { problemOf, Refused } from './api/problem.ts';
+import { problemOf } from './api/problem.ts';
+import { Refused } from './errors.ts';
 import { projectRoutes } from './api/projects.ts';
 import { register } from './api/route.ts';
 import { trackRoutes } from './api/tracks.ts';
 import { workRoutes } from './api/work.ts';
-import type { MediaStore } from './media/store.ts';
+import type { AppServices } from './services.ts';
 
 export const VERSION = '0.1.0';
-
-export interface AppServices {
-  pool: pg.Pool;
-  store: MediaStore;
-  events: EventHub;
-  log: { error: (o: object, m: string) => void };
-}
 
 /** The HTTP application: the API, and the built web app from `webRoot` when given. */
 export function createApp(services: AppServices, webRoot?: string): Express {
@@ -70,6 +61,9 @@ export function createApp(services: AppServices, webRoot?: string): Express {
     app.use(express.static(webRoot, { dotfiles: 'allow' }));
     app.get('/{*path}', (_request, response) => response.sendFile(join(webRoot, 'index.html'), { dotfiles: 'allow' }));
   }
+  app.use((request) => {
+    throw new Refused('not-found', `There is no ${request.method} ${request.path}.`);
+  });
   app.use(sendProblem(services));
   return app;
 }
@@ -88,7 +82,7 @@ const onlyFromHere: express.RequestHandler = (request, _response, next) => {
 function sendProblem({ log }: AppServices): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
-    const problem = problemOf(translate(error));
+    const problem = problemOf(error);
     if (problem.code === 'internal')
       log.error(
         { error: error instanceof Error ? { message: error.message, stack: error.stack } : error, url: request.url },
@@ -96,19 +90,4 @@ function sendProblem({ log }: AppServices): ErrorRequestHandler {
       );
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
-}
-
-/** Errors of the libraries in front of the handlers, as refusals. */
-function translate(error: unknown): unknown {
-  if (error instanceof MulterError)
-    return new Refused(
-      error.code === 'LIMIT_FILE_SIZE' || error.code === 'LIMIT_FILE_COUNT' ? 'too-large' : 'invalid-input',
-      error.message,
-    );
-  const type = (error as { type?: string } | null)?.type;
-  if (type === 'entity.parse.failed')
-    return new Refused('invalid-input', `The body is not valid JSON: ${(error as Error).message}`);
-  if (type === 'entity.too.large') return new Refused('too-large', 'The body is over 8 MB.');
-  if (error instanceof URIError) return new Refused('invalid-input', 'The address is not validly encoded.');
-  return error;
 }

@@ -35,42 +35,65 @@ function monotoneSlopes(frames: readonly number[], values: readonly number[]): n
   return slopes;
 }
 
-const indexBefore = (keys: readonly Keyframe<unknown>[], frame: number): number => {
-  let i = 0;
-  while (i + 1 < keys.length && keys[i + 1]!.frame <= frame) i++;
-  return i;
-};
+/** The last keyframe at or before a frame, by bisection; 0 before the first. */
+function indexBefore(keys: readonly Keyframe<unknown>[], frame: number): number {
+  let [low, high] = [0, keys.length - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (keys[middle]!.frame <= frame) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
 
 /** The value on a frame (any real number); before the first and after the last keyframe it stays as it is there. */
-export const numberAt = (keys: readonly NumberKey[], frame: number): number =>
-  vectorAt(
-    keys.map((k) => ({ ...k, value: [k.value] })),
-    frame,
-  )[0]!;
+export const numberAt = (keys: readonly NumberKey[], frame: number): number => numberCurve(keys)(frame);
+
+/**
+ * `numberAt` of the same keyframes for many frames: what they have in common is computed once, so that a frame costs a
+ * bisection however many keyframes there are. Throws RangeError without keyframes.
+ */
+export function numberCurve(keys: readonly NumberKey[]): (frame: number) => number {
+  const vectors = keys.map((k) => ({ ...k, value: [k.value] }));
+  const curve = vectorCurve(vectors);
+  return (frame) => curve(frame)[0]!;
+}
 
 /** Several numbers animated together, component by component. All keyframes hold equally many. */
-export function vectorAt(keys: readonly Keyframe<readonly number[]>[], frame: number): number[] {
+export const vectorAt = (keys: readonly Keyframe<readonly number[]>[], frame: number): number[] =>
+  vectorCurve(keys)(frame);
+
+/** `vectorAt` of the same keyframes for many frames. Slopes are computed when the first smooth stretch asks for them. */
+function vectorCurve(keys: readonly Keyframe<readonly number[]>[]): (frame: number) => number[] {
   const first = keys[0];
   if (!first) throw new RangeError('keys is empty');
   const last = keys.at(-1)!;
-  if (frame <= first.frame) return [...first.value];
-  if (frame >= last.frame) return [...last.value];
-  const i = indexBefore(keys, frame);
-  const [from, to] = [keys[i]!, keys[i + 1]!];
-  if (from.ease === 'hold' || frame === from.frame) return [...from.value];
-  const span = to.frame - from.frame;
-  const t = (frame - from.frame) / span;
-  if (from.ease === 'linear') return from.value.map((v, k) => v + (to.value[k]! - v) * t);
-  const frames = keys.map((k) => k.frame);
-  // Hermite basis
-  const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
-  return from.value.map((v, k) => {
-    const slopes = monotoneSlopes(
-      frames,
-      keys.map((key) => key.value[k]!),
+  let slopes: number[][] | undefined;
+  const slopesOf = (component: number): number[] => {
+    slopes ??= first.value.map((_, k) =>
+      monotoneSlopes(
+        keys.map((key) => key.frame),
+        keys.map((key) => key.value[k]!),
+      ),
     );
-    return h00 * v + h10 * span * slopes[i]! + h01 * to.value[k]! + h11 * span * slopes[i + 1]!;
-  });
+    return slopes[component]!;
+  };
+  return (frame) => {
+    if (frame <= first.frame) return [...first.value];
+    if (frame >= last.frame) return [...last.value];
+    const i = indexBefore(keys, frame);
+    const [from, to] = [keys[i]!, keys[i + 1]!];
+    if (from.ease === 'hold' || frame === from.frame) return [...from.value];
+    const span = to.frame - from.frame;
+    const t = (frame - from.frame) / span;
+    if (from.ease === 'linear') return from.value.map((v, k) => v + (to.value[k]! - v) * t);
+    // Hermite basis
+    const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
+    return from.value.map((v, k) => {
+      const slope = slopesOf(k);
+      return h00 * v + h10 * span * slope[i]! + h01 * to.value[k]! + h11 * span * slope[i + 1]!;
+    });
+  };
 }
 
 /** Keyframes with one more, or one replaced where there was one on that frame. */

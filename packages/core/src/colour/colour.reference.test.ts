@@ -4,7 +4,15 @@ import Color from 'colorjs.io';
 import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { ciede2000 } from './ciede2000.ts';
-import { codeFromLinear, decodeTable, ENCODINGS, encodeTable, linearFromCode } from './encoding.ts';
+import {
+  codeFromLinear,
+  codesFromLinear709,
+  decodeTable,
+  ENCODING_NAMES,
+  encodeTable,
+  linear709FromCodes,
+  linearFromCode,
+} from './encoding.ts';
 import { d65LabFrom, labFromLinear709, labFromXyz, lchFromLab, linear709FromLab, xyzFromLab } from './lab.ts';
 import { transform } from './matrix3.ts';
 import { linear709FromOklab, oklabFromLinear709, oklabFromOklch, oklchFromOklab } from './oklab.ts';
@@ -79,7 +87,7 @@ describe('BT.709 and BT.1886', () => {
     expect(linearFromCode('rec709', 0.5)).toBeCloseTo(0.5 ** 2.4, 12));
 });
 
-describe.each(ENCODINGS)('encoding %s', (encoding) => {
+describe.each(ENCODING_NAMES)('encoding %s', (encoding) => {
   it('comes back from every 16-bit code through the fast table, to an eighth of a code', () => {
     const decode = decodeTable(encoding, 65535);
     const encode = encodeTable(encoding);
@@ -94,6 +102,27 @@ describe.each(ENCODINGS)('encoding %s', (encoding) => {
     }
     expect(linearFromCode(encoding, Number.NaN)).toBeNaN();
     expect(encodeTable(encoding)(Number.NaN)).toBeNaN();
+  });
+});
+
+describe.each([
+  ['display-p3', 'p3'],
+  ['rec2020', 'rec2020'],
+  ['rec709', undefined],
+  ['srgb', 'srgb'],
+] as const)('colours of %s', (encoding, name) => {
+  it('are those of colorjs.io in BT.709 light, and come back', () => {
+    for (const codes of sampleCodes()) {
+      const ours = linear709FromCodes(encoding, codes);
+      // colorjs.io has no display-referred BT.709: its linear sRGB of the BT.1886 light is the same thing
+      const linear = name
+        ? new Color(name, codes).to('srgb-linear')
+        : new Color('srgb-linear', codes.map((c) => c ** 2.4) as [number, number, number]);
+      // its matrices are printed to 10 decimals or more
+      ours.forEach((v, c) => expect(Math.abs(v - linear.coords[c]!)).toBeLessThanOrEqual(2e-6));
+      // the power law makes a millionth of a code out of rounding at black
+      codesFromLinear709(encoding, ours).forEach((v, c) => expect(Math.abs(v - codes[c]!)).toBeLessThanOrEqual(1e-6));
+    }
   });
 });
 

@@ -1,42 +1,100 @@
+import { displayP3 } from './encodings/displayP3.ts';
+import { linear709 } from './encodings/linear709.ts';
+import { rec2020 } from './encodings/rec2020.ts';
+import { rec709 } from './encodings/rec709.ts';
+import type { EncodingRecord } from './encodings/record.ts';
+import { srgb } from './encodings/srgb.ts';
 import { tabulated, UNIT_OCTAVES, type Lookup } from './lookupTable.ts';
-import { linearFromRec709, rec709FromLinear } from './rec709.ts';
-import { linearFromSrgb, srgbFromLinear } from './srgb.ts';
+import { inverse, multiply, transform, type Matrix3, type Triple } from './matrix3.ts';
+import type { EncodedPlanes, LinearPlanes } from './planes.ts';
+import { srgbFromLinear } from './srgb.ts';
+import { adaptationMatrix, WHITE_XYZ } from './whitePoint.ts';
+import { LINEAR_709_FROM_XYZ, normalisedPrimaryMatrix, PRIMARIES_709, xyzFromChromaticity } from './xyz.ts';
 
-/**
- * How a picture's code values stand for light. All three have BT.709 primaries and a D65 white:
- * - `srgb`: IEC 61966-2-1
- * - `rec709`: display light by ITU-R BT.1886 (γ 2.4)
- * - `linear709`: code values are light
- */
-export const ENCODINGS = ['srgb', 'rec709', 'linear709'] as const;
-export type Encoding = (typeof ENCODINGS)[number];
+/** Every encoding there is: adding one is its own file and its line here. Light is always of BT.709 primaries inside. */
+export const ENCODINGS = { srgb, rec709, linear709, 'display-p3': displayP3, rec2020 } as const satisfies Record<
+  string,
+  EncodingRecord
+>;
+export type Encoding = keyof typeof ENCODINGS;
+export const ENCODING_NAMES = Object.keys(ENCODINGS) as Encoding[];
 
-interface Transfer {
-  linearFromCode: (code: number) => number;
-  codeFromLinear: (linear: number) => number;
+/** From an encoding's own linear light to that of BT.709 primaries, white to white; undefined where they are the same. */
+function matrixTo709({ primaries }: EncodingRecord): Matrix3 | undefined {
+  if (primaries === PRIMARIES_709) return undefined;
+  const adapt = adaptationMatrix(xyzFromChromaticity(primaries.white), WHITE_XYZ.D65);
+  return multiply(LINEAR_709_FROM_XYZ, multiply(adapt, normalisedPrimaryMatrix(primaries)));
 }
-const same = (x: number) => x;
-const TRANSFERS: Record<Encoding, Transfer> = {
-  srgb: { linearFromCode: linearFromSrgb, codeFromLinear: srgbFromLinear },
-  rec709: { linearFromCode: linearFromRec709, codeFromLinear: rec709FromLinear },
-  linear709: { linearFromCode: same, codeFromLinear: same },
-};
+interface Gamut {
+  to709: Matrix3;
+  from709: Matrix3;
+}
+const GAMUTS = new Map<Encoding, Gamut>(
+  ENCODING_NAMES.flatMap((name) => {
+    const to709 = matrixTo709(ENCODINGS[name]);
+    return to709 ? [[name, { to709, from709: inverse(to709) }]] : [];
+  }),
+);
 
-/** Linear light (1 = diffuse white) of a normalised code value (0..1 nominal; negatives mirrored). */
-export const linearFromCode = (encoding: Encoding, code: number): number => TRANSFERS[encoding].linearFromCode(code);
-/** Normalised code value of linear light; the exact formula, unclamped. */
+/** Linear light of one channel's normalised code value (0..1 nominal; negatives mirrored), of the encoding's own primaries. */
+export const linearFromCode = (encoding: Encoding, code: number): number =>
+  ENCODINGS[encoding].transfer.linearFromCode(code);
+/** Normalised code value of one channel's linear light, of the encoding's own primaries; the exact formula, unclamped. */
 export const codeFromLinear = (encoding: Encoding, linear: number): number =>
-  TRANSFERS[encoding].codeFromLinear(linear);
+  ENCODINGS[encoding].transfer.codeFromLinear(linear);
 
-/** Linear light of every integer code 0..`maxCode`: exact to float32. */
+/** Linear BT.709 light of a colour's three normalised code values. */
+export function linear709FromCodes(encoding: Encoding, codes: Triple): [number, number, number] {
+  const { linearFromCode: decode } = ENCODINGS[encoding].transfer;
+  const own: [number, number, number] = [decode(codes[0]), decode(codes[1]), decode(codes[2])];
+  const gamut = GAMUTS.get(encoding);
+  return gamut ? transform(gamut.to709, own) : own;
+}
+/** Normalised code values of linear BT.709 light; the exact formula, unclamped. */
+export function codesFromLinear709(encoding: Encoding, linear: Triple): [number, number, number] {
+  const gamut = GAMUTS.get(encoding);
+  const own = gamut ? transform(gamut.from709, linear) : linear;
+  const { codeFromLinear: encode } = ENCODINGS[encoding].transfer;
+  return [encode(own[0]), encode(own[1]), encode(own[2])];
+}
+
+/** Linear light of every integer code 0..`maxCode` of one channel: exact to float32. */
 export function decodeTable(encoding: Encoding, maxCode: number): Float32Array {
-  const { linearFromCode: decode } = TRANSFERS[encoding];
+  const { linearFromCode: decode } = ENCODINGS[encoding].transfer;
   return Float32Array.from({ length: maxCode + 1 }, (_, code) => decode(code / maxCode));
 }
 
 /** A fast `codeFromLinear` for 0..∞; within 2e-6 of the exact formula on 0..1 (tested), an eighth of a 16-bit code. */
 export function encodeTable(encoding: Encoding): Lookup {
-  return tabulated(TRANSFERS[encoding].codeFromLinear, UNIT_OCTAVES);
+  return tabulated(ENCODINGS[encoding].transfer.codeFromLinear, UNIT_OCTAVES);
+}
+
+function mix({ r, g, b }: LinearPlanes, m: Matrix3): void {
+  for (let i = 0; i < r.length; i++) {
+    const [R, G, B] = [r[i]!, g[i]!, b[i]!];
+    r[i] = m[0] * R + m[1] * G + m[2] * B;
+    g[i] = m[3] * R + m[4] * G + m[5] * B;
+    b[i] = m[6] * R + m[7] * G + m[8] * B;
+  }
+}
+
+/** Planes of an encoding's own linear light become planes of linear BT.709 light, in place. */
+export function toLinear709InPlace(planes: LinearPlanes, encoding: Encoding): void {
+  const gamut = GAMUTS.get(encoding);
+  if (gamut) mix(planes, gamut.to709);
+}
+
+/** Normalised code values of linear BT.709 light, in new planes, unclamped. `encode` is the encoding's `encodeTable`. */
+export function encodedFromLinear709(light: LinearPlanes, encoding: Encoding, encode: Lookup): EncodedPlanes {
+  const gamut = GAMUTS.get(encoding);
+  const own = gamut ? { r: light.r.slice(), g: light.g.slice(), b: light.b.slice() } : light;
+  if (gamut) mix(own, gamut.from709);
+  const coded = (plane: Float32Array) => {
+    const out = new Float32Array(plane.length);
+    encode.into(out, plane);
+    return out;
+  };
+  return { r: coded(own.r), g: coded(own.g), b: coded(own.b) };
 }
 
 /** sRGB code (0..1, clamped) that shows this linear light on an sRGB screen. */

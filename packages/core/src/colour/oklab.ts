@@ -4,14 +4,18 @@ import { inverse, type Matrix3, type Triple, transform } from './matrix3.ts';
 // (revised 2021-01-25). The inverses are computed, not printed, so that a round trip is exact to double precision.
 
 /** Cone-like response of linear BT.709 light. */
+// prettier-ignore
 export const LMS_FROM_LINEAR_709: Matrix3 = [
-  0.4122214708, 0.5363325363, 0.0514459929, 0.2119034982, 0.6806995451, 0.1073969566, 0.0883024619, 0.2817188376,
-  0.6299787005,
+  0.4122214708, 0.5363325363, 0.0514459929,
+  0.2119034982, 0.6806995451, 0.1073969566,
+  0.0883024619, 0.2817188376, 0.6299787005,
 ];
 /** OKLab of the cube roots of the cone response. */
+// prettier-ignore
 export const OKLAB_FROM_LMS_ROOT: Matrix3 = [
-  0.2104542553, 0.793617785, -0.0040720468, 1.9779984951, -2.428592205, 0.4505937099, 0.0259040371, 0.7827717662,
-  -0.808675766,
+  0.2104542553,  0.793617785,  -0.0040720468,
+  1.9779984951, -2.428592205,   0.4505937099,
+  0.0259040371,  0.7827717662, -0.808675766,
 ];
 export const LINEAR_709_FROM_LMS = inverse(LMS_FROM_LINEAR_709);
 export const LMS_ROOT_FROM_OKLAB = inverse(OKLAB_FROM_LMS_ROOT);

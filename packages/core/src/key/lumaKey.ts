@@ -1,7 +1,7 @@
 import type { Encoding } from '../colour/encoding.ts';
 import type { Oklab } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { EncodedPlanes } from '../colour/planes.ts';
 import { encodedOf } from './rgbKey.ts';
 import type { WindowSpec } from './solveWindows.ts';
 import { windowAt, type Window } from './window.ts';
@@ -18,7 +18,7 @@ export const lumaOf = (r: number, g: number, b: number): number => 0.2126 * r + 
 /** The key over planes of encoded values, or over OKLab: whichever it reads is asked for. */
 export function lumaKeyInto(
   out: Float32Array,
-  encoded: () => LinearPlanes,
+  encoded: () => EncodedPlanes,
   oklab: () => OklabPlanes,
   key: LumaKey,
 ): void {

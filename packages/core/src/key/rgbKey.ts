@@ -1,6 +1,6 @@
-import { codeFromLinear, type Encoding } from '../colour/encoding.ts';
+import { codesFromLinear709, type Encoding } from '../colour/encoding.ts';
 import { linear709FromOklab, type Oklab } from '../colour/oklab.ts';
-import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { EncodedPlanes } from '../colour/planes.ts';
 import type { WindowSpec } from './solveWindows.ts';
 import { windowAt, type Window } from './window.ts';
 
@@ -12,14 +12,13 @@ export const rgbKeyAt = (key: RgbKey, r: number, g: number, b: number): number =
   windowAt(key.red, r) * windowAt(key.green, g) * windowAt(key.blue, b);
 
 /** `rgbKeyAt` over planes of encoded values. */
-export function rgbKeyInto(out: Float32Array, { r, g, b }: LinearPlanes, key: RgbKey): void {
+export function rgbKeyInto(out: Float32Array, { r, g, b }: EncodedPlanes, key: RgbKey): void {
   for (let i = 0; i < out.length; i++) out[i] = rgbKeyAt(key, r[i]!, g[i]!, b[i]!);
 }
 
 /** Encoded red, green, blue (0..1) of a picked colour. */
 export function encodedOf(sample: Oklab, encoding: Encoding): [number, number, number] {
-  const [r, g, b] = linear709FromOklab(sample);
-  return [codeFromLinear(encoding, r), codeFromLinear(encoding, g), codeFromLinear(encoding, b)];
+  return codesFromLinear709(encoding, linear709FromOklab(sample));
 }
 
 /** How picks set an RGB key in a shot of this encoding. */

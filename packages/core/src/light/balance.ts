@@ -1,8 +1,10 @@
+import { encodedFromLinear709, linearFromCode, toLinear709InPlace, type Encoding } from '../colour/encoding.ts';
+import type { Lookup } from '../colour/lookupTable.ts';
 import { daylightChromaticity } from '../colour/daylight.ts';
 import { multiply, type Matrix3 } from '../colour/matrix3.ts';
 import { adaptationMatrix } from '../colour/whitePoint.ts';
 import { LINEAR_709_FROM_XYZ, XYZ_FROM_LINEAR_709, xyzFromChromaticity } from '../colour/xyz.ts';
-import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
 
 /** A shot's base correction, before anything is isolated. */
 export interface Balance {
@@ -49,41 +51,34 @@ const [WR, WG, WB] = [0.2126, 0.7152, 0.0722];
 export const cdlChannel = (x: number, slope: number, offset: number, power: number): number =>
   Math.max(x * slope + offset, 0) ** power;
 
-export interface Transfers {
-  encode: (linear: number) => number;
-  decode: (code: number) => number;
-}
-
 /**
  * The base correction of linear planes, in place: exposure and warmth in light, then the CDL on the values of the shot's
- * own encoding, as CDLs are exchanged.
+ * own encoding, as CDLs are exchanged. `encode` is the encoding's `encodeTable`.
  */
-export function balanceInPlace({ r, g, b }: LinearPlanes, balance: Balance, { encode, decode }: Transfers): void {
-  const gain = 2 ** balance.exposureStops;
-  const m = balance.warmthMired === 0 ? undefined : warmthMatrix(balance.warmthMired);
+export function balanceInPlace(planes: LinearPlanes, balance: Balance, encoding: Encoding, encode: Lookup): void {
+  exposeInPlace(planes, 2 ** balance.exposureStops, balance.warmthMired);
   const { slope, offset, power, saturation } = balance;
-  const graded = saturation !== 1 || [0, 1, 2].some((c) => slope[c] !== 1 || offset[c] !== 0 || power[c] !== 1);
+  if (saturation === 1 && [0, 1, 2].every((c) => slope[c] === 1 && offset[c] === 0 && power[c] === 1)) return;
+  const { r, g, b } = planes;
+  const codes = encodedFromLinear709(planes, encoding, encode);
   for (let i = 0; i < r.length; i++) {
-    let R = r[i]! * gain;
-    let G = g[i]! * gain;
-    let B = b[i]! * gain;
-    if (m) {
-      const [x, y, z] = [R, G, B];
-      R = m[0] * x + m[1] * y + m[2] * z;
-      G = m[3] * x + m[4] * y + m[5] * z;
-      B = m[6] * x + m[7] * y + m[8] * z;
-    }
-    if (graded) {
-      const er = cdlChannel(encode(R), slope[0], offset[0], power[0]);
-      const eg = cdlChannel(encode(G), slope[1], offset[1], power[1]);
-      const eb = cdlChannel(encode(B), slope[2], offset[2], power[2]);
-      const luma = WR * er + WG * eg + WB * eb;
-      R = decode(luma + saturation * (er - luma));
-      G = decode(luma + saturation * (eg - luma));
-      B = decode(luma + saturation * (eb - luma));
-    }
-    r[i] = R;
-    g[i] = G;
-    b[i] = B;
+    const er = cdlChannel(codes.r[i]!, slope[0], offset[0], power[0]);
+    const eg = cdlChannel(codes.g[i]!, slope[1], offset[1], power[1]);
+    const eb = cdlChannel(codes.b[i]!, slope[2], offset[2], power[2]);
+    const luma = WR * er + WG * eg + WB * eb;
+    r[i] = linearFromCode(encoding, luma + saturation * (er - luma));
+    g[i] = linearFromCode(encoding, luma + saturation * (eg - luma));
+    b[i] = linearFromCode(encoding, luma + saturation * (eb - luma));
+  }
+  toLinear709InPlace(planes, encoding);
+}
+
+function exposeInPlace({ r, g, b }: LinearPlanes, gain: number, warmthMired: number): void {
+  const m = warmthMired === 0 ? undefined : warmthMatrix(warmthMired);
+  for (let i = 0; i < r.length; i++) {
+    const [R, G, B] = [r[i]! * gain, g[i]! * gain, b[i]! * gain];
+    r[i] = m ? m[0] * R + m[1] * G + m[2] * B : R;
+    g[i] = m ? m[3] * R + m[4] * G + m[5] * B : G;
+    b[i] = m ? m[6] * R + m[7] * G + m[8] * B : B;
   }
 }

@@ -4,7 +4,7 @@ import { rangeKeyInto } from '../key/rangeKey.ts';
 import { rgbKeyInto } from '../key/rgbKey.ts';
 import { sampleKeyInto } from '../key/sampleKey.ts';
 import type { Key } from '../key/solveKey.ts';
-import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { EncodedPlanes } from '../colour/planes.ts';
 import type { Follow } from '../animate/layerAt.ts';
 import type { Keyframe } from '../animate/keyframes.ts';
 import type { Animated } from '../animate/numbers.ts';
@@ -64,7 +64,7 @@ export interface MatteSource {
   /** OKLab of the picture, computed when a key first asks for it. */
   oklab: (reads: KeyReads) => OklabPlanes;
   /** Encoded values (0..1 nominal) of the picture. */
-  encoded: (reads: KeyReads) => LinearPlanes;
+  encoded: (reads: KeyReads) => EncodedPlanes;
   /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
   plate: (layer: PlateLayer) => Float32Array | undefined;
 }

@@ -1,6 +1,6 @@
 import { labFromLinear709, lchFromLab, type Lab } from '../colour/lab.ts';
 import { turnDeg, wrapDeg } from '../colour/oklab.ts';
-import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
 
 /** Lightness, chroma and hue (CIELAB, D65; degrees). */
 export interface Lch {

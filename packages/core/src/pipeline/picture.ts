@@ -1,7 +1,7 @@
-import { decodeTable, linearFromCode, type Encoding } from '../colour/encoding.ts';
+import { decodeTable, linearFromCode, toLinear709InPlace, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { oklabFromLinear709Into, type OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { LinearPlanes } from '../recolour/recolourInto.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
 
 /** Code values of one channel: 8 or 16 bit integers, or floats where 1 is full scale. */
 export type CodePlane = Uint8Array | Uint16Array | Float32Array;
@@ -49,7 +49,7 @@ export function pictureFromRgba(rgba: Uint8ClampedArray | Uint8Array, width: num
 /** Gives the decode table of an encoding and sample depth; see `decodeTable`. */
 export type DecodeTables = (encoding: Encoding, maxCode: number) => Float32Array;
 
-/** Linear light of a picture's codes. */
+/** Linear BT.709 light of a picture's codes. With `encodedFromLinear709`, all there is between codes and light. */
 export function linearPlanesOf(
   picture: CodePicture,
   encoding: Encoding,
@@ -59,6 +59,7 @@ export function linearPlanesOf(
   const n = picture.width * picture.height;
   const out: LinearPlanes = { r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
   for (const channel of ['r', 'g', 'b'] as const) decodeInto(out[channel], picture[channel], encoding, maxCode, tables);
+  toLinear709InPlace(out, encoding);
   return out;
 }
 
@@ -75,6 +76,15 @@ function decodeInto(
   }
   const table = tables(encoding, maxCode);
   for (let i = 0; i < codes.length; i++) out[i] = table[codes[i]!]!;
+}
+
+/** Encoded values in a plane like `codes`: integer codes are rounded and clamped to their range, floats are left as they are. */
+export function codesFromEncoded(like: CodePlane, encoded: Float32Array): CodePlane {
+  if (like instanceof Float32Array) return encoded;
+  const maxCode = maxCodeOf(like);
+  const out = like instanceof Uint8Array ? new Uint8Array(encoded.length) : new Uint16Array(encoded.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.min(Math.max(encoded[i]! * maxCode + 0.5, 0), maxCode);
+  return out;
 }
 
 /** OKLab of linear planes. */

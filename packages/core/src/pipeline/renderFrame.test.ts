@@ -2,14 +2,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ciede2000 } from '../colour/ciede2000.ts';
-import { ENCODINGS, linearFromCode, type Encoding } from '../colour/encoding.ts';
+import {
+  codesFromLinear709,
+  encodedFromLinear709,
+  ENCODING_NAMES,
+  linear709FromCodes,
+  linearFromCode,
+} from '../colour/encoding.ts';
 import { labFromLinear709 } from '../colour/lab.ts';
 import { oklabFromLinear709, oklchFromOklab, turnDeg } from '../colour/oklab.ts';
 import { cubeRootTable } from '../colour/oklabPlanes.ts';
 import type { Layer } from '../matte/stack.ts';
 import { drift, judge, shotColour, spread } from '../measure/judgement.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
-import { gainFromDensity, NEUTRAL_SHIFT, shifted, type Shift } from '../recolour/shift.ts';
+import { compile } from '../recolour/program.ts';
+import { gainFromDensity, NEUTRAL_SHIFT, type Shift } from '../recolour/shift.ts';
+import { shifted } from '../testing/shifted.ts';
 import type { CodePicture } from './picture.ts';
 import {
   frameMatte,
@@ -50,7 +58,7 @@ const box = (cx: number, cy: number, width: number, height: number, more: Partia
 const turn: Shift = { exposureStops: 0.4, hueDeg: 75, saturation: 0.8, density: 0.12 };
 const sighting = (layers: Layer[], shift = turn, strength = 1): SightingRender => ({ layers, shift, strength });
 
-describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
+describe.each(ENCODING_NAMES)('renderFrame, %s', (encoding) => {
   const source = sourceFrame(card(), encoding, 1, tables);
   it('gives back the very same codes where every α is 0', () => {
     const { codes, mattes } = renderFrame(
@@ -73,10 +81,19 @@ describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
   });
   it('changes nothing with a neutral recipe: no more than one code of 16 bit, by the full computation', () => {
     const linear = { r: source.linear().r.slice(), g: source.linear().g.slice(), b: source.linear().b.slice() };
-    recolourInto(linear, new Float32Array(W * H).fill(1), 1, NEUTRAL_SHIFT, cubeRootTable());
+    recolourInto(
+      linear,
+      new Float32Array(W * H).fill(1),
+      compile({ shift: NEUTRAL_SHIFT, strength: 1 }),
+      cubeRootTable(),
+    );
+    const encoded = encodedFromLinear709(linear, encoding, tables.encode(encoding));
     for (const c of ['r', 'g', 'b'] as const)
       for (let i = 0; i < W * H; i++)
-        expect(Math.abs(tables.encode[encoding](linear[c][i]!) * 65535 - source.codes[c][i]!)).toBeLessThanOrEqual(1);
+        expect(Math.abs(encoded[c][i]! * 65535 - source.codes[c][i]!)).toBeLessThanOrEqual(
+          // black beside bright channels is what single precision leaves of their sum: 6e-8, raised to 1 / 2.4
+          linearFromCode(encoding, source.codes[c][i]! / 65535) < 1e-5 ? 64 : 1,
+        );
   });
   it('gives the same picture in either order of two pieces that do not overlap', () => {
     const a = sighting([box(10, 10, 12, 12)]);
@@ -86,11 +103,14 @@ describe.each(ENCODINGS)('renderFrame, %s', (encoding: Encoding) => {
   it('is the exact formula to half a 16-bit code', () => {
     const { codes } = renderFrame(source, [sighting([box(24, 16, 20, 20)])], tables);
     for (let i = 0; i < W * H; i += 7) {
-      const at = (c: 'r' | 'g' | 'b') => linearFromCode(encoding, source.codes[c][i]! / 65535);
-      const out = shifted(turn, [at('r'), at('g'), at('b')]);
+      const at = (c: 'r' | 'g' | 'b') => source.codes[c][i]! / 65535;
+      const out = codesFromLinear709(
+        encoding,
+        shifted(turn, linear709FromCodes(encoding, [at('r'), at('g'), at('b')])),
+      );
       const inside = Math.abs((i % W) + 0.5 - 24) < 10 && Math.abs(Math.floor(i / W) + 0.5 - 16) < 10;
       if (!inside) continue;
-      const wanted = Math.min(Math.max(tables.encode[encoding](out[0]) * 65535, 0), 65535);
+      const wanted = Math.min(Math.max(out[0] * 65535, 0), 65535);
       expect(Math.abs(codes.r[i]! - wanted)).toBeLessThanOrEqual(1);
     }
   });
@@ -221,7 +241,12 @@ describe('measuring', () => {
     };
     for (let i = 0; i < 100; i++) codes.r[i * 2] = 255;
     const source = sourceFrame(codes, 'srgb', 1, tables);
-    const measured = measureSighting(source, renderFrame(source, [sighting([box(24, 16, 48, 32)])], tables), 0)!;
+    const measured = measureSighting(
+      source,
+      renderFrame(source, [sighting([box(24, 16, 48, 32)])], tables),
+      0,
+      tables,
+    )!;
     const linear = [40, 128, 120].map((c) => linearFromCode('srgb', c / 255)) as [number, number, number];
     expect(ciede2000(measured.before.lab, labFromLinear709(linear))).toBeLessThan(1e-4);
     expect(ciede2000(measured.after.lab, labFromLinear709(shifted(turn, linear)))).toBeLessThan(1e-2);
@@ -232,7 +257,7 @@ describe('measuring', () => {
   });
   it('has nothing to say about an empty matte', () => {
     const source = sourceFrame(card(), 'srgb', 1, tables);
-    expect(measureSighting(source, renderFrame(source, [sighting([])], tables), 0)).toBeUndefined();
+    expect(measureSighting(source, renderFrame(source, [sighting([])], tables), 0, tables)).toBeUndefined();
   });
   it('judges by the tolerance and compares frames and sightings', () => {
     expect([judge(1, 1), judge(1.01, 1), judge(2, 1), judge(2.01, 1), judge(3, 2)]).toEqual([

@@ -1,4 +1,4 @@
-import { decodeTable, encodeTable, linearFromCode, type Encoding } from '../colour/encoding.ts';
+import { decodeTable, encodedFromLinear709, encodeTable, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { balanceInPlace, isNeutralBalance, type Balance } from '../light/balance.ts';
@@ -14,13 +14,16 @@ import {
   type MatteSource,
   type PlateLayer,
 } from '../matte/stack.ts';
-import { measurePiece, type Measurement } from '../measure/measurePiece.ts';
-import { recolourInto, type LinearPlanes } from '../recolour/recolourInto.ts';
-import { isNeutral, type Shift } from '../recolour/shift.ts';
+import { coverageOf } from '../measure/coverage.ts';
+import { MEASURED_ALPHA, measurePiece, type Measurement } from '../measure/measurePiece.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
+import { recolourInto } from '../recolour/recolourInto.ts';
+import { compile, type RecipeNumbers } from '../recolour/program.ts';
 import { spillInto } from '../recolour/spillInto.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import {
   assertPicture,
+  codesFromEncoded,
   linearPlanesOf,
   maxCodeOf,
   oklabPlanesOf,
@@ -30,15 +33,12 @@ import {
 } from './picture.ts';
 
 /** One piece on this frame: where it is, and what becomes of its colour. */
-export interface SightingRender {
+export interface SightingRender extends RecipeNumbers {
   layers: readonly Layer[];
   /** Clean-up of the whole stack; left out: none. */
   cleanUp?: CleanUp | undefined;
   /** What happens to the old colour outside the matte; left out: nothing. */
   spill?: Spill | undefined;
-  shift: Shift;
-  /** 0..1 on the whole recolour. */
-  strength: number;
   /** Frames on either side that the finished matte is steadied over; left out or 0: it stands alone. Needs the frames around: see `steadiedMatte`. */
   steadyFrames?: number | undefined;
 }
@@ -59,25 +59,23 @@ export interface SourceFrame {
   luma(): Pyramid;
 }
 
-/** Tables that every frame needs; make them once. */
+/** Tables that every frame needs; make them once. Those of an encoding are made when it is first met. */
 export interface Tables {
   root: Lookup;
-  encode: Record<Encoding, Lookup>;
+  encode: (encoding: Encoding) => Lookup;
   decode: DecodeTables;
 }
 export function makeTables(): Tables {
-  const made = new Map<string, Float32Array>();
-  const decode: DecodeTables = (encoding, maxCode) => {
-    const key = `${encoding} ${maxCode}`;
-    const table = made.get(key) ?? decodeTable(encoding, maxCode);
-    made.set(key, table);
-    return table;
+  const remembered = <T>(make: (encoding: Encoding, maxCode: number) => T) => {
+    const made = new Map<string, T>();
+    return (encoding: Encoding, maxCode = 0): T => {
+      const key = `${encoding} ${maxCode}`;
+      const table = made.get(key) ?? make(encoding, maxCode);
+      made.set(key, table);
+      return table;
+    };
   };
-  return {
-    decode,
-    root: cubeRootTable(),
-    encode: { srgb: encodeTable('srgb'), rec709: encodeTable('rec709'), linear709: encodeTable('linear709') },
-  };
+  return { decode: remembered(decodeTable), encode: remembered(encodeTable), root: cubeRootTable() };
 }
 
 /** What a frame may bring along: its shot's balance, and the plates its stacks name. */
@@ -105,10 +103,7 @@ export function sourceFrame(
     : once(() => {
         const from = source();
         const to: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
-        balanceInPlace(to, balance, {
-          encode: tables.encode[encoding],
-          decode: (code) => linearFromCode(encoding, code),
-        });
+        balanceInPlace(to, balance, encoding, tables.encode(encoding));
         return to;
       });
   const oklabOf = {
@@ -116,8 +111,8 @@ export function sourceFrame(
     balanced: once(() => oklabPlanesOf(balanced(), tables.root)),
   };
   const encodedOf = {
-    unbalanced: once(() => encodedPlanes(source(), tables.encode[encoding])),
-    balanced: once(() => encodedPlanes(balanced(), tables.encode[encoding])),
+    unbalanced: once(() => encodedFromLinear709(source(), encoding, tables.encode(encoding))),
+    balanced: once(() => encodedFromLinear709(balanced(), encoding, tables.encode(encoding))),
   };
   // without a balance both readings are one: share what was made
   const reading = (reads: KeyReads): KeyReads => (isBalanced ? reads : 'balanced');
@@ -141,15 +136,6 @@ export function sourceFrame(
       plate: plate ?? (() => undefined),
     },
   };
-}
-
-function encodedPlanes({ r, g, b }: LinearPlanes, encode: Lookup): LinearPlanes {
-  const of = (plane: Float32Array) => {
-    const out = new Float32Array(plane.length);
-    encode.into(out, plane);
-    return out;
-  };
-  return { r: of(r), g: of(g), b: of(b) };
 }
 
 /** α of a sighting's stack on a frame, cleaned up, in a new plane. */
@@ -238,16 +224,17 @@ export function recolourFrame(
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
   const atWork: Float32Array[] = [];
-  sightings.forEach(({ shift, strength, spill }, k) => {
+  sightings.forEach((sighting, k) => {
+    const { spill } = sighting;
+    const program = compile(sighting);
     const map = spills[k];
-    const neutral = isNeutral(shift);
-    if (strength === 0) return;
-    if (map && spill && spill.mode !== 'off' && !(neutral && spill.mode === 'follow')) {
-      spillInto(linear, map, spill.mode, shift, strength);
+    if (program.strength === 0) return;
+    if (map && spill && spill.mode !== 'off' && !(program.isNeutral && spill.mode === 'follow')) {
+      spillInto(linear, map, spill.mode, program);
       atWork.push(map.share);
     }
-    if (neutral) return;
-    recolourInto(linear, mattes[k]!, strength, shift, tables.root);
+    if (program.isNeutral) return;
+    recolourInto(linear, mattes[k]!, program, tables.root);
     atWork.push(mattes[k]!);
   });
   return {
@@ -271,55 +258,94 @@ function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Arra
   return indices.subarray(0, n);
 }
 
-/** One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output code *is* the input code. */
+/**
+ * One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output code
+ * *is* the input code. In another encoding than the source's (`as`) every pixel is encoded anew.
+ */
 export function renderFrame(
   source: SourceFrame,
   sightings: readonly SightingRender[],
   tables: Tables,
   matteOf?: MatteOf,
+  as: Encoding = source.encoding,
 ): RenderedFrame {
   const recoloured = recolourFrame(source, sightings, tables, matteOf);
-  const { linear, touched } = recoloured;
-  const table = tables.encode[source.encoding];
-  const { width, height, r, g, b } = source.codes;
-  const encode = (codes: CodePlane, plane: Float32Array) => encodeTouched(codes, plane, touched, table);
-  return {
-    ...recoloured,
-    codes: { width, height, r: encode(r, linear.r), g: encode(g, linear.g), b: encode(b, linear.b) },
-  };
+  const { codes } = source;
+  const touched = as === source.encoding ? recoloured.touched : everyIndex(codes.width * codes.height);
+  return { ...recoloured, codes: encodedWhere(codes, recoloured.linear, touched, as, tables) };
 }
 
-/** A copy of `codes` with the touched pixels encoded anew; integer codes are rounded and clamped to their range. */
-function encodeTouched(codes: CodePlane, linear: Float32Array, touched: Uint32Array, encode: Lookup): CodePlane {
-  const out = codes.slice();
-  const light = new Float32Array(touched.length);
-  for (let k = 0; k < touched.length; k++) light[k] = linear[touched[k]!]!;
-  const encoded = new Float32Array(touched.length);
-  encode.into(encoded, light);
-  if (out instanceof Float32Array) for (let k = 0; k < touched.length; k++) out[touched[k]!] = encoded[k]!;
-  else {
-    const maxCode = maxCodeOf(codes);
-    for (let k = 0; k < touched.length; k++)
-      out[touched[k]!] = Math.min(Math.max(encoded[k]! * maxCode + 0.5, 0), maxCode);
-  }
-  return out;
+/** A copy of a picture with the touched pixels encoded anew from their light. */
+function encodedWhere(
+  codes: CodePicture,
+  linear: LinearPlanes,
+  touched: Uint32Array,
+  encoding: Encoding,
+  tables: Tables,
+): CodePicture {
+  const gathered = (plane: Float32Array) => {
+    const out = new Float32Array(touched.length);
+    for (let k = 0; k < touched.length; k++) out[k] = plane[touched[k]!]!;
+    return out;
+  };
+  const light = { r: gathered(linear.r), g: gathered(linear.g), b: gathered(linear.b) };
+  const encoded = encodedFromLinear709(light, encoding, tables.encode(encoding));
+  const replaced = (plane: CodePlane, values: Float32Array) => {
+    const out = plane.slice();
+    const next = codesFromEncoded(plane, values);
+    for (let k = 0; k < touched.length; k++) out[touched[k]!] = next[k]!;
+    return out;
+  };
+  const { width, height, r, g, b } = codes;
+  return { width, height, r: replaced(r, encoded.r), g: replaced(g, encoded.g), b: replaced(b, encoded.b) };
+}
+
+/** A sighting measured on one frame. */
+export interface SightingMeasurement {
+  /** The piece's colour in the source. `clippedShare`: of its pixels, those whose source has no more to give. */
+  before: Measurement;
+  /** The same after the recolour. `clippedShare`: those that the recolour has driven past the end of the code range. */
+  after: Measurement;
+  /** How much of what looks like the piece is selected; see measure/coverage. */
+  coverage: number;
 }
 
 /**
- * The piece's colour in the source and after the recolour; pixels clipped in the source are left out of both. `before`
- * may be given when the same matte has been measured already. Undefined where there is nothing to measure.
+ * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left out
+ * of both. `known` is what has been measured of the same matte already. Undefined where there is nothing to measure.
  */
 export function measureSighting(
   source: SourceFrame,
   recoloured: RecolouredFrame,
   index: number,
-  known?: Measurement,
-): { before: Measurement; after: Measurement } | undefined {
+  tables: Tables,
+  known?: Pick<SightingMeasurement, 'before' | 'coverage'>,
+): SightingMeasurement | undefined {
   const isClipped = clippingOf(source.codes);
   const alpha = recoloured.mattes[index]!;
-  const before = known ?? measurePiece(source.linear(), alpha, isClipped);
+  const before = known?.before ?? measurePiece(source.linear(), alpha, isClipped);
   const after = measurePiece(recoloured.linear, alpha, isClipped);
-  return before && after ? { before, after } : undefined;
+  if (!before || !after) return undefined;
+  const { width, height } = source.codes;
+  const coverage = known?.coverage ?? coverageOf(source.oklab(), alpha, width, height);
+  const clippedShare = clippedByRecolour(recoloured.linear, alpha, source.encoding, tables);
+  return { before, after: { ...after, clippedShare }, coverage };
+}
+
+/** Half an 8-bit code past either end: nearer is rounding. */
+const PAST = 0.5 / 255;
+
+/** Of the pixels with α ≥ 0.9, the share that some channel's code would lie beyond 0..1 and is cut off when encoded. */
+function clippedByRecolour(linear: LinearPlanes, alpha: Float32Array, encoding: Encoding, tables: Tables): number {
+  const { r, g, b } = encodedFromLinear709(linear, encoding, tables.encode(encoding));
+  const isPast = (v: number) => v < -PAST || v > 1 + PAST;
+  let [clipped, all] = [0, 0];
+  for (let i = 0; i < alpha.length; i++) {
+    if (alpha[i]! < MEASURED_ALPHA) continue;
+    all++;
+    if (isPast(r[i]!) || isPast(g[i]!) || isPast(b[i]!)) clipped++;
+  }
+  return all === 0 ? 0 : clipped / all;
 }
 
 /** Tells whether a pixel's code sits at the end of its range: any channel at the top, or all at the bottom. */

@@ -1,52 +1,17 @@
 import type { Lookup } from '../colour/lookupTable.ts';
-import { multiply, type Matrix3 } from '../colour/matrix3.ts';
-import { LINEAR_709_FROM_LMS, LMS_FROM_LINEAR_709, LMS_ROOT_FROM_OKLAB, OKLAB_FROM_LMS_ROOT } from '../colour/oklab.ts';
-import { gainFromDensity, gainFromStops, type Shift } from './shift.ts';
-
-/** Linear light, one plane a channel. */
-export interface LinearPlanes {
-  r: Float32Array;
-  g: Float32Array;
-  b: Float32Array;
-}
-
-const scaled = (m: Matrix3, k: number): Matrix3 => m.map((v) => v * k) as unknown as Matrix3;
+import type { LinearPlanes } from '../colour/planes.ts';
+import type { Program } from './program.ts';
 
 /**
- * A shift is linear between the cube roots of the cone response, so hue and saturation become one 3×3 matrix there,
- * and exposure and density a gain at either end.
- */
-function matrices(shift: Shift): { toLms: Matrix3; between: Matrix3; fromLms: Matrix3; gain: number } {
-  const turn = (shift.hueDeg * Math.PI) / 180;
-  const cos = Math.cos(turn) * shift.saturation;
-  const sin = Math.sin(turn) * shift.saturation;
-  const move: Matrix3 = [1, 0, 0, 0, cos, -sin, 0, sin, cos];
-  const exposure = gainFromStops(shift.exposureStops);
-  const density = gainFromDensity(shift.density);
-  return {
-    toLms: scaled(LMS_FROM_LINEAR_709, exposure),
-    between: multiply(LMS_ROOT_FROM_OKLAB, multiply(move, OKLAB_FROM_LMS_ROOT)),
-    fromLms: scaled(LINEAR_709_FROM_LMS, density),
-    gain: exposure * density,
-  };
-}
-
-/**
- * `picture += (shifted(picture) − picture) · α · strength`, in linear light, in place; pixels where α is 0 are not
+ * `picture += (recoloured(picture) − picture) · α · strength`, in linear light, in place; pixels where α is 0 are not
  * read or written. `root` is `cubeRootTable()`.
  *
  * The result is written as the gained pixel plus the *change* that the move makes to the cone response, both cubes
  * from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would leave the
  * table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to visible codes.
  */
-export function recolourInto(
-  picture: LinearPlanes,
-  alpha: Float32Array,
-  strength: number,
-  shift: Shift,
-  root: Lookup,
-): void {
-  const { toLms: A, between: B, fromLms: C, gain } = matrices(shift);
+export function recolourInto(picture: LinearPlanes, alpha: Float32Array, program: Program, root: Lookup): void {
+  const { toLms: A, between: B, fromLms: C, gain, strength } = program;
   const { r, g, b } = picture;
   for (let i = 0; i < alpha.length; i++) {
     const weight = alpha[i]! * strength;

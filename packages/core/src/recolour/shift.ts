@@ -1,6 +1,3 @@
-import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
-import type { Triple } from '../colour/matrix3.ts';
-
 /** A recolour by hand, in the order it is applied. */
 export interface Shift {
   /** Stops: linear light × 2^exposureStops. */
@@ -23,14 +20,10 @@ export const gainFromDensity = (density: number): number => 10 ** -density;
 /** Factor on linear light for an exposure change in stops. */
 export const gainFromStops = (stops: number): number => 2 ** stops;
 
-/** The recolour of one colour in linear BT.709 light; may leave the gamut, nothing is clamped. */
-export function shifted(shift: Shift, [r, g, b]: Triple): [number, number, number] {
-  const exposure = gainFromStops(shift.exposureStops);
-  const { L, a, b: bb } = oklabFromLinear709([r * exposure, g * exposure, b * exposure]);
-  const turn = (shift.hueDeg * Math.PI) / 180;
-  const cos = Math.cos(turn) * shift.saturation;
-  const sin = Math.sin(turn) * shift.saturation;
-  const moved = linear709FromOklab({ L, a: a * cos - bb * sin, b: a * sin + bb * cos });
-  const gain = gainFromDensity(shift.density);
-  return [moved[0] * gain, moved[1] * gain, moved[2] * gain];
-}
+/** One shift on top of another, as one: stops, turns and densities add, factors multiply. */
+export const combinedShift = (a: Shift, b: Shift): Shift => ({
+  exposureStops: a.exposureStops + b.exposureStops,
+  hueDeg: a.hueDeg + b.hueDeg,
+  saturation: a.saturation * b.saturation,
+  density: a.density + b.density,
+});

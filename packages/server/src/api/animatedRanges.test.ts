@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Edit } from '@mellow/contract';
 import { assertAnimatedInRange } from './animatedRanges.ts';
-import { Refused } from './problem.ts';
+import { Refused } from '../errors.ts';
 
 const id = (n: number) => `00000000-0000-4000-8000-00000000000${n}`;
 const key = (frame: number, value: number) => ({ frame, value, ease: 'linear' as const });

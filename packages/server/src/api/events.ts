@@ -1,42 +1,45 @@
 import type { Response } from 'express';
-import pg from 'pg';
+import pgListen from 'pg-listen';
+import { EVENTS, type EventName } from '@mellow/contract';
+import { CHANNEL } from '../db/notify.ts';
 
 interface Message {
   projectId: string;
-  event: string;
+  event: EventName;
   data: unknown;
 }
+
+// the package is CommonJS: its function is the default of its default
+const createSubscriber = (pgListen as unknown as { default: typeof pgListen }).default ?? pgListen;
 
 /** Passes database notifications on to browsers as server-sent events, so that any process may cause one. */
 export class EventHub {
   readonly #listeners = new Map<string, Set<Response>>();
-  readonly #connectionString: string;
-  #client: pg.Client | undefined;
-  #closed = false;
+  readonly #subscriber;
 
   constructor(connectionString: string) {
-    this.#connectionString = connectionString;
+    // a lost connection is made again for as long as it takes; the first one must succeed
+    this.#subscriber = createSubscriber({ connectionString }, { retryTimeout: 0, retryInterval: 500 });
+    this.#subscriber.notifications.on(CHANNEL, (message: Message) => this.#send(message));
+    // what cannot be mended is tried again by the subscriber itself; a payload that is not ours is passed over
+    this.#subscriber.events.on('error', () => undefined);
+    let isFirst = true;
+    this.#subscriber.events.on('connected', () => {
+      // what was told while the connection was away is lost: everybody looks again
+      if (!isFirst)
+        for (const projectId of this.#listeners.keys()) this.#send({ projectId, event: 'missed', data: {} });
+      isFirst = false;
+    });
   }
 
-  /** Listens until closed; a lost connection is made again every second. */
+  /** Listens until closed. */
   async open(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.#connectionString });
-    client.on('error', () => undefined);
-    client.on('end', () => {
-      if (!this.#closed && this.#client === client) setTimeout(() => void this.open().catch(() => undefined), 1000);
-    });
-    client.on('notification', ({ payload }) => payload && this.#send(JSON.parse(payload) as Message));
-    this.#client = client;
-    try {
-      await client.connect();
-      await client.query('listen mellow_events');
-    } catch (error) {
-      if (this.#listeners.size === 0) throw error;
-      setTimeout(() => void (!this.#closed && this.open().catch(() => undefined)), 1000);
-    }
+    await this.#subscriber.connect();
+    await this.#subscriber.listenTo(CHANNEL);
   }
 
   #send({ projectId, event, data }: Message): void {
+    if (!(event in EVENTS)) return;
     for (const response of this.#listeners.get(projectId) ?? [])
       response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   }
@@ -56,12 +59,12 @@ export class EventHub {
     response.on('close', () => {
       clearInterval(pulse);
       set.delete(response);
+      if (set.size === 0) this.#listeners.delete(projectId);
     });
   }
 
   async close(): Promise<void> {
-    this.#closed = true;
     for (const set of this.#listeners.values()) for (const response of set) response.end();
-    await this.#client?.end().catch(() => undefined);
+    await this.#subscriber.close().catch(() => undefined);
   }
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { NotFound } from './problem.ts';
+import { NotFound } from '../errors.ts';
 
 /** A path parameter that must be a UUID: anything else cannot exist. */
 export function assertId(what: string, id: string | undefined): string {

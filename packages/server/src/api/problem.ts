@@ -1,4 +1,7 @@
-import type { Problem, ProblemCode, Stored } from '@mellow/contract';
+import { MulterError } from 'multer';
+import type { Problem, ProblemCode } from '@mellow/contract';
+import { isDatabaseAway } from '../db/pool.ts';
+import { Refused } from '../errors.ts';
 
 const STATUS = {
   'invalid-input': 400,
@@ -24,47 +27,18 @@ const TITLE: Record<ProblemCode, string> = {
   internal: 'Something went wrong on the server',
 };
 
-/** A foreseeable failure, said in plain words. */
-export class Refused extends Error {
-  readonly code: ProblemCode;
-  readonly errors: { path: string; message: string }[];
-  readonly current: unknown;
-  constructor(code: ProblemCode, detail: string, errors: { path: string; message: string }[] = [], current?: unknown) {
-    super(detail);
-    this.code = code;
-    this.errors = errors;
-    this.current = current;
-  }
-}
-export class NotFound extends Refused {
-  constructor(what: string, id: string) {
-    super('not-found', `There is no ${what} ${id}.`);
-  }
-}
-export class StaleRevision extends Refused {
-  constructor(kind: string, id: string, current: Stored<unknown> | undefined) {
-    super(
-      'stale-revision',
-      `The ${kind} ${id} has changed since it was read${current ? `: it is at revision ${current.revision}` : ': it does not exist'}.`,
-      [],
-      current ?? null,
-    );
-  }
-}
-
 /** Database errors a client can do something about, by SQLSTATE class (PostgreSQL manual, appendix A). */
-function fromDatabase(error: { code?: string; message: string; detail?: string }): Refused | undefined {
-  if (!error.code) return undefined;
-  if (
-    ['ECONNREFUSED', 'ECONNRESET', 'ENOENT', '57P01', '57P03', '08006', '08001'].includes(error.code) &&
-    !('path' in error)
-  )
+function fromDatabase(error: Error & { code?: string; detail?: string }): Refused | undefined {
+  if (isDatabaseAway(error))
     return new Refused('unavailable', 'The database is not reachable. Nothing was changed; try again shortly.');
   if (error.code === '23505')
     return new Refused(
       'conflict',
       `There is one of these already, made by somebody else or in another window: ${(error.detail ?? error.message).replace(/\.$/, '')}. Look again and repeat what you did.`,
     );
+  // 22P05, 22021: a text that PostgreSQL cannot hold; api/storableText.ts names its place before it gets here
+  if (error.code === '22P05' || error.code === '22021')
+    return new Refused('invalid-input', 'A text holds a character that cannot be stored.');
   if (error.code === '23503')
     return new Refused(
       'invalid-input',
@@ -75,17 +49,36 @@ function fromDatabase(error: { code?: string; message: string; detail?: string }
   return undefined;
 }
 
+/** Errors of the libraries in front of the handlers (Express, body-parser, send, multer), as refusals. */
+function fromLibrary(error: Error & { status?: number; type?: string }): Refused | undefined {
+  if (error instanceof MulterError) {
+    const isSize = error.code === 'LIMIT_FILE_SIZE' || error.code === 'LIMIT_FILE_COUNT';
+    return new Refused(isSize ? 'too-large' : 'invalid-input', error.message);
+  }
+  if (error.type === 'entity.parse.failed')
+    return new Refused('invalid-input', `The body is not valid JSON: ${error.message}`);
+  if (error.type === 'entity.too.large') return new Refused('too-large', 'The body is over 8 MB.');
+  if (error instanceof URIError) return new Refused('invalid-input', 'The address is not validly encoded.');
+  const { status } = error;
+  if (status === undefined || status < 400 || status >= 500) return undefined;
+  if (status === 404) return new Refused('not-found', 'There is nothing at this address.');
+  return new Refused('invalid-input', error.message, [], { status });
+}
+
 /** The problem details of any error; what was not foreseen says nothing about the inside. */
 export function problemOf(error: unknown): Problem {
-  const known = error instanceof Refused ? error : error instanceof Error ? fromDatabase(error as never) : undefined;
-  const code = known?.code ?? 'internal';
+  const found = error instanceof Error && !(error instanceof Refused);
+  const known = found ? (fromDatabase(error) ?? fromLibrary(error)) : (error as Refused | undefined);
+  const refused = known instanceof Refused ? known : undefined;
+  const code = refused?.code ?? 'internal';
   return {
     type: `urn:mellow-hue:problem:${code}`,
     title: TITLE[code],
-    status: STATUS[code],
-    detail: known?.message ?? 'An unexpected error; it has been logged.',
+    status: refused?.status ?? STATUS[code],
+    detail: refused?.message ?? 'An unexpected error; it has been logged.',
     code,
-    errors: known?.errors ?? [],
-    ...(known?.current !== undefined && { current: known.current }),
+    errors: refused?.errors ?? [],
+    ...(refused?.refused && { refused: refused.refused }),
+    ...(refused?.current !== undefined && { current: refused.current }),
   };
 }

@@ -9,7 +9,7 @@ import { inTransaction } from '../db/pool.ts';
 import { assertProject, listProjectCards, projectDocument } from '../db/projects.ts';
 import { measurementInputs, scheduleStaleMeasurements } from '../jobs/measureWork.ts';
 import { decodeAhead } from '../track/lumaFrames.ts';
-import type { AppServices } from '../app.ts';
+import type { AppServices } from '../services.ts';
 import { assertAnimatedInRange } from './animatedRanges.ts';
 import { assertId } from './ids.ts';
 import { register } from './route.ts';
@@ -49,9 +49,9 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
     return answer;
   });
   for (const direction of ['undo', 'redo'] as const)
-    register(router, direction, async ({ params }) => {
+    register(router, direction, async ({ params, body }) => {
       const projectId = assertId('project', params.projectId);
-      const answer = await stepHistory(pool, projectId, direction);
+      const answer = await stepHistory(pool, projectId, direction, body.id, WHO);
       await scheduleStaleMeasurements(pool, projectId);
       return answer;
     });

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
 import type { ChangeId, JobId, RunId } from '@mellow/contract';
-import type { AppServices } from '../app.ts';
+import type { AppServices } from '../services.ts';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots, tracks } from '../db/entities.ts';
 import { findJob } from '../db/jobs.ts';
@@ -11,7 +11,7 @@ import { assertProject } from '../db/projects.ts';
 import { insertRun, listRuns } from '../db/trackRuns.ts';
 import { queueJob } from '../jobs/queue.ts';
 import { assertId } from './ids.ts';
-import { NotFound, Refused } from './problem.ts';
+import { NotFound, Refused } from '../errors.ts';
 import { register } from './route.ts';
 
 export function trackRoutes(router: Router, { pool }: AppServices): void {
@@ -74,8 +74,7 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
         total,
         payload: { track, mediaId: shot.mediaId, encoding: shot.encoding, runIds: runs.map((r) => r.id) },
       });
-      const { payload: _p, cancelRequested: _c, subject: _s, ...job } = (await findJob(db, jobId))!;
-      return { change, job };
+      return { change, job: (await findJob(db, jobId))!.job };
     });
   });
 }

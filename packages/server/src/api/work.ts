@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
 import { balanceOf, PRESETS, rendersOfShot, type Delivery, type JobId } from '@mellow/contract';
-import type { AppServices } from '../app.ts';
+import type { AppServices } from '../services.ts';
 import { findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
 import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
 import { listRuns } from '../db/trackRuns.ts';
@@ -12,17 +12,16 @@ import { inTransaction } from '../db/pool.ts';
 import { assertProject, projectDocument } from '../db/projects.ts';
 import { queueJob, requeueJob } from '../jobs/queue.ts';
 import { deliveryFolder } from '../media/store.ts';
-import { deliveryFileName } from '../render/presets.ts';
+import { deliveryFileName, OUTPUTS } from '../render/presets.ts';
 import { assertId } from './ids.ts';
-import { NotFound, Refused } from './problem.ts';
+import { NotFound, Refused } from '../errors.ts';
 import { register } from './route.ts';
 
 export function workRoutes(router: Router, { pool, store }: AppServices): void {
   const jobOf = async (id: string | undefined) => {
-    const job = await findJob(pool, assertId('job', id));
-    if (!job) throw new NotFound('job', String(id));
-    const { payload: _p, cancelRequested: _c, subject: _s, ...shown } = job;
-    return shown;
+    const found = await findJob(pool, assertId('job', id));
+    if (!found) throw new NotFound('job', String(id));
+    return found.job;
   };
 
   register(router, 'listJobs', async ({ params }) => {
@@ -51,10 +50,6 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     const document = await projectDocument(pool, projectId);
     const colourway = document.colourways.find((c) => c.value.id === body.colourwayId)?.value;
     if (!colourway) throw new NotFound('colourway', body.colourwayId);
-    const runs = await listRuns(
-      pool,
-      document.tracks.flatMap((t) => t.value.runs.map((r) => r.id)),
-    );
     const ids: string[] = [];
     await inTransaction(pool, async (db) => {
       for (const shotId of body.shotIds) {
@@ -62,6 +57,7 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
         if (!shot) throw new NotFound('shot', shotId);
         const media = document.media.find((m) => m.id === shot.mediaId)!;
         const [id, jobId] = [randomUUID(), randomUUID() as JobId];
+        const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
         const fileName = deliveryFileName(shot.name, colourway.name, body.preset);
         await queueJob(db, {
           id: jobId,
@@ -78,8 +74,11 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
             preset: body.preset,
             fileName,
             sightings: rendersOfShot(document, shot.id, colourway.id).renders,
-            tracks: document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id),
-            runs,
+            tracks,
+            runs: await listRuns(
+              db,
+              tracks.flatMap((t) => t.runs.map((r) => r.id)),
+            ),
           },
         });
         await insertDelivery(db, {
@@ -105,12 +104,13 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     if (delivery.job.state !== 'done') throw new Refused('conflict', 'This render is not finished.');
     const folder = deliveryFolder(store, delivery.id);
     if (!existsSync(folder)) throw new NotFound('rendered file', delivery.fileName);
-    if (delivery.preset === 'png16') {
+    const { framesIn } = OUTPUTS[delivery.preset];
+    if (framesIn) {
       response.attachment(delivery.fileName);
       const zip = new ZipArchive({ store: true });
       zip.on('error', (error: Error) => response.destroy(error));
       zip.pipe(response);
-      zip.directory(join(folder, 'frames'), false);
+      zip.directory(framesIn(folder), false);
       await zip.finalize();
       return;
     }

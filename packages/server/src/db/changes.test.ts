@@ -65,15 +65,18 @@ describe('changes', () => {
       undo: 'Rename',
       redo: null,
     });
-    expect((await h.call('undo', { projectId: p.id })).history).toEqual({ undo: 'Add piece Lark', redo: 'Rename' });
+    expect((await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId })).history).toEqual({
+      undo: 'Add piece Lark',
+      redo: 'Rename',
+    });
     expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark']);
-    await h.call('undo', { projectId: p.id });
+    await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });
     expect((await p.document()).pieces).toEqual([]);
-    await h.call('redo', { projectId: p.id });
-    const last = await h.call('redo', { projectId: p.id });
+    await h.call('redo', { projectId: p.id }, { id: randomUUID() as ChangeId });
+    const last = await h.call('redo', { projectId: p.id }, { id: randomUUID() as ChangeId });
     expect(last.history).toEqual({ undo: 'Rename', redo: null });
     expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['Lark suitcase']);
-    expect((await h.problem('redo', { projectId: p.id })).code).toBe('conflict');
+    expect((await h.problem('redo', { projectId: p.id }, { id: randomUUID() })).code).toBe('conflict');
     expect((await h.call('listChanges', { projectId: p.id })).map((c) => [c.label, c.state])).toEqual([
       ['Rename', 'done'],
       ['Add piece Lark', 'done'],
@@ -103,15 +106,15 @@ describe('changes', () => {
       `update change set edits = jsonb_set(edits, '{0,before}', (edits #> '{0,before}') - 'animated') where project_id = $1 and label = 'Turn'`,
       [p.id],
     );
-    await h.call('undo', { projectId: p.id });
+    await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });
     expect((await p.document()).recipes[0]!.value).toMatchObject({ shift: { hueDeg: 10 }, animated: {} });
   });
   it('never give out a revision twice, so a stale write is caught even after undo', async () => {
     const p = await newProject();
     const id = randomUUID();
     await p.change('Add', [pieceEdit(p.id, id, 'A', null)]);
-    await h.call('undo', { projectId: p.id });
-    await h.call('redo', { projectId: p.id });
+    await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });
+    await h.call('redo', { projectId: p.id }, { id: randomUUID() as ChangeId });
     const stale = await h.problem(
       'change',
       { projectId: p.id },
@@ -150,7 +153,7 @@ describe('changes', () => {
   it('drop what was undone once something else is done, but keep it in the log', async () => {
     const p = await newProject();
     await p.change('First', [pieceEdit(p.id, randomUUID(), 'A', null)]);
-    await h.call('undo', { projectId: p.id });
+    await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });
     const after = await p.change('Second', [pieceEdit(p.id, randomUUID(), 'B', null)]);
     expect(after.history.redo).toBeNull();
     expect((await h.call('listChanges', { projectId: p.id })).map((c) => c.state)).toEqual(['done', 'abandoned']);
@@ -179,7 +182,7 @@ describe('changes', () => {
     ]);
     await p.change('Remove', [{ kind: 'piece', id: piece, revision: 1, value: null }]);
     expect((await p.document()).requirements).toEqual([]);
-    await h.call('undo', { projectId: p.id });
+    await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });
     expect((await p.document()).requirements.map((r) => r.value.name)).toEqual(['Marigold']);
   });
 });

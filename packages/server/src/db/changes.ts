@@ -1,9 +1,10 @@
-import { randomUUID } from 'node:crypto';
 import type { ChangeAnswer, ChangeEntry, ChangeRequest, Edit, EntityKind, History, Stored } from '@mellow/contract';
 import type pg from 'pg';
-import { NotFound, Refused, StaleRevision } from '../api/problem.ts';
+import { NotFound, Refused, StaleRevision } from '../errors.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
+import { notify } from './notify.ts';
 import { inTransaction, type Queryable } from './pool.ts';
+import { assertReferencesWithin } from './references.ts';
 
 type Value = { id: string; projectId?: string };
 /** One entity before and after; null stands for not existing. Kept for ever in the log. */
@@ -40,7 +41,8 @@ async function nextRevision(db: Queryable, id: string): Promise<number> {
   return (rows[0]?.top ?? 0) + 1;
 }
 
-async function historyOf(db: Queryable, projectId: string): Promise<History> {
+/** What undo and redo would do next. */
+export async function historyOf(db: Queryable, projectId: string): Promise<History> {
   const { rows } = await db.query<{ undo: string | null; redo: string | null }>(
     `select (select label from change where project_id = $1 and state = 'done' order by seq desc limit 1) as undo,
             (select label from change where project_id = $1 and state = 'undone' order by seq limit 1) as redo`,
@@ -56,10 +58,7 @@ async function answer(
   revisions: Record<string, number>,
 ): Promise<ChangeAnswer> {
   await db.query('update project set updated_at = now() where id = $1', [projectId]);
-  await db.query('select pg_notify($1, $2)', [
-    'mellow_events',
-    JSON.stringify({ projectId, event: 'change', data: { seq, ids: Object.keys(revisions) } }),
-  ]);
+  await notify(db, projectId, 'change', { seq });
   return { seq, revisions, history: await historyOf(db, projectId) };
 }
 
@@ -96,6 +95,7 @@ export async function applyChangeWithin(
   if (repeats[0])
     return { seq: Number(repeats[0].seq), revisions: repeats[0].revisions, history: await historyOf(db, projectId) };
 
+  await assertReferencesWithin(db, projectId, request.edits);
   const edits: LoggedEdit[] = [];
   const revisions: Record<string, number> = {};
   for (const edit of request.edits) {
@@ -132,16 +132,36 @@ export const applyChange = (
   who: string,
 ): Promise<ChangeAnswer> => inTransaction(pool, (db) => applyChangeWithin(db, projectId, request, who));
 
-/** Takes the last change back (`undo`) or applies the one last taken back again (`redo`). */
-export function stepHistory(pool: pg.Pool, projectId: string, direction: 'undo' | 'redo'): Promise<ChangeAnswer> {
+type Direction = 'undo' | 'redo';
+const NEXT_STEP: Record<Direction, string> = {
+  undo: `select seq, edits from change where project_id = $1 and state = 'done' order by seq desc limit 1`,
+  redo: `select seq, edits from change where project_id = $1 and state = 'undone' order by seq limit 1`,
+};
+
+/**
+ * Takes the last change back (`undo`) or applies the one last taken back again (`redo`). A repeat with the same id
+ * answers as the first time did. Throws Refused where there is nothing to step to.
+ */
+export function stepHistory(
+  pool: pg.Pool,
+  projectId: string,
+  direction: Direction,
+  id: string,
+  who: string,
+): Promise<ChangeAnswer> {
   return inTransaction(pool, async (db) => {
     await lockProject(db, projectId);
-    const { rows } = await db.query<{ seq: string; edits: LoggedEdit[] }>(
-      direction === 'undo'
-        ? `select seq, edits from change where project_id = $1 and state = 'done' order by seq desc limit 1`
-        : `select seq, edits from change where project_id = $1 and state = 'undone' order by seq limit 1`,
-      [projectId],
+    const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>(
+      'select change_seq as seq, revisions from history_step where id = $1 and project_id = $2',
+      [id, projectId],
     );
+    if (repeats[0])
+      return {
+        seq: Number(repeats[0].seq),
+        revisions: repeats[0].revisions,
+        history: await historyOf(db, projectId),
+      };
+    const { rows } = await db.query<{ seq: string; edits: LoggedEdit[] }>(NEXT_STEP[direction], [projectId]);
     const step = rows[0];
     if (!step) throw new Refused('conflict', `There is nothing to ${direction}.`);
     const revisions: Record<string, number> = {};
@@ -154,6 +174,11 @@ export function stepHistory(pool: pg.Pool, projectId: string, direction: 'undo' 
       direction === 'undo' ? 'undone' : 'done',
       JSON.stringify(revisions),
     ]);
+    await db.query(
+      `insert into history_step (id, project_id, change_seq, direction, who, revisions)
+       values ($1, $2, $3, $4, $5, $6)`,
+      [id, projectId, step.seq, direction, who, JSON.stringify(revisions)],
+    );
     return answer(db, projectId, Number(step.seq), revisions);
   });
 }
@@ -165,5 +190,3 @@ export async function listChanges(db: Queryable, projectId: string): Promise<Cha
   );
   return rows.map((row) => ({ ...row, seq: Number(row.seq), at: row.at.toISOString() }));
 }
-
-export { historyOf, randomUUID as newChangeId };

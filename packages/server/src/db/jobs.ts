@@ -1,10 +1,12 @@
 import { Job, type JobId, type JobState } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
+import { SILENCE_SECONDS } from './workers.ts';
 
 interface JobRow {
   id: string;
   project_id: string | null;
   kind: string;
+  subject: string;
   title: string;
   state: string;
   done: number;
@@ -14,12 +16,14 @@ interface JobRow {
   started_at: Date | null;
   finished_at: Date | null;
 }
-const COLUMNS = 'id, project_id, kind, title, state, done, total, message, created_at, started_at, finished_at';
+const COLUMNS =
+  'id, project_id, kind, subject, title, state, done, total, message, created_at, started_at, finished_at';
 export const toJob = (row: JobRow): Job =>
   Job.parse({
     id: row.id,
     projectId: row.project_id,
     kind: row.kind,
+    subject: row.subject,
     title: row.title,
     state: row.state,
     done: row.done,
@@ -49,19 +53,12 @@ export async function insertJob(db: Queryable, job: NewJob): Promise<void> {
 export async function findJob(
   db: Queryable,
   id: string,
-): Promise<(Job & { payload: unknown; cancelRequested: boolean; subject: string }) | undefined> {
-  const { rows } = await db.query<JobRow & { payload: unknown; cancel_requested: boolean; subject: string }>(
-    `select ${COLUMNS}, payload, cancel_requested, subject from job where id = $1`,
+): Promise<{ job: Job; payload: unknown; cancelRequested: boolean } | undefined> {
+  const { rows } = await db.query<JobRow & { payload: unknown; cancel_requested: boolean }>(
+    `select ${COLUMNS}, payload, cancel_requested from job where id = $1`,
     [id],
   );
-  return (
-    rows[0] && {
-      ...toJob(rows[0]),
-      payload: rows[0].payload,
-      cancelRequested: rows[0].cancel_requested,
-      subject: rows[0].subject,
-    }
-  );
+  return rows[0] && { job: toJob(rows[0]), payload: rows[0].payload, cancelRequested: rows[0].cancel_requested };
 }
 export async function latestJobOf(db: Queryable, kind: Job['kind'], subject: string): Promise<Job | undefined> {
   const { rows } = await db.query<JobRow>(
@@ -110,18 +107,34 @@ export async function finishJob(db: Queryable, id: string, state: JobState, mess
     [id, state, message],
   );
 }
+/**
+ * Asks for a job to be ended. One that waits, or whose worker has died, is ended at once; a living worker ends it at its
+ * next sign of progress.
+ */
 export async function requestCancel(db: Queryable, id: string): Promise<void> {
   await db.query(
     `update job set cancel_requested = true,
-       state = case when state = 'queued' then 'cancelled' else state end,
-       finished_at = case when state = 'queued' then now() else finished_at end
-     where id = $1 and state in ('queued', 'running')`,
+       state = case when held then state else 'cancelled' end,
+       finished_at = case when held then finished_at else now() end
+     from (select exists (
+       select 1 from graphile_worker.jobs g join worker_heartbeat w on w.id = g.locked_by
+        where g.key = $1::text and w.at > now() - make_interval(secs => $2)) as held) as worker
+     where id = $1::uuid and state in ('queued', 'running')`,
+    [id, SILENCE_SECONDS],
+  );
+}
+/** Ends a job that was cancelled while nobody ran it; false when there was nothing to end. */
+export async function cancelUnstarted(db: Queryable, id: string): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `update job set state = 'cancelled', finished_at = now()
+     where id = $1 and state in ('queued', 'running') and cancel_requested`,
     [id],
   );
+  return rowCount === 1;
 }
 export async function resetJob(db: Queryable, id: string): Promise<void> {
   await db.query(
-    `update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null, finished_at = null  where id = $1`,
+    `update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null, finished_at = null where id = $1`,
     [id],
   );
 }

@@ -40,12 +40,14 @@ export async function listMeasurements(
     measuredFrames: row.measured_frames,
     frames: Schema.array()
       .parse(row.frames)
-      .map(({ frame, before, after }) => ({
+      .map(({ frame, before, after, coverage }) => ({
         frame,
         before: { lab: before.lab, meanLinear: before.meanLinear },
         after: { lab: after.lab, meanLinear: after.meanLinear },
         pixels: before.pixels,
+        coverage,
         clippedShare: before.clippedShare,
+        resultClippedShare: after.clippedShare,
       })),
   }));
 }

@@ -1,6 +1,6 @@
 import type { ProjectCard, ProjectDocument, ProjectId } from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
-import { NotFound } from '../api/problem.ts';
+import { NotFound } from '../errors.ts';
 import { historyOf } from './changes.ts';
 import { colourways, pieces, projects, recipes, requirements, shots, sightings, tracks } from './entities.ts';
 import { latestProxyJobs } from './jobs.ts';

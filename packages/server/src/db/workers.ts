@@ -1,4 +1,8 @@
-import type { Queryable } from './pool.ts';
+import type pg from 'pg';
+import { inTransaction, type Queryable } from './pool.ts';
+
+/** A worker silent for so long is taken for dead, and its locks are given back. */
+export const SILENCE_SECONDS = 10;
 
 /** Says that these workers are alive. */
 export async function beat(db: Queryable, workerIds: readonly string[]): Promise<void> {
@@ -7,16 +11,31 @@ export async function beat(db: Queryable, workerIds: readonly string[]): Promise
     [workerIds],
   );
 }
-export async function forget(db: Queryable, workerIds: readonly string[]): Promise<void> {
-  await db.query('delete from worker_heartbeat where id = any($1::text[])', [workerIds]);
-}
-/** Gives back the jobs of workers that have been silent for so long, so that others take them up. Returns those workers. */
-export async function releaseSilentWorkers(db: Queryable, silenceSeconds: number): Promise<string[]> {
-  const { rows } = await db.query<{ id: string }>(
-    'delete from worker_heartbeat where at < now() - make_interval(secs => $1) returning id',
-    [silenceSeconds],
-  );
-  const ids = rows.map((row) => row.id);
-  if (ids.length > 0) await db.query('select graphile_worker.force_unlock_workers($1::text[])', [ids]);
-  return ids;
-}
+
+/** These workers have stopped: their signs of life and whatever they still hold go together. */
+export const retire = (pool: pg.Pool, workerIds: readonly string[]): Promise<void> =>
+  inTransaction(pool, async (db) => {
+    await db.query('delete from worker_heartbeat where id = any($1::text[])', [workerIds]);
+    await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workerIds]);
+  });
+
+/**
+ * Gives back whatever is locked by workers without a fresh sign of life, jobs and queues alike, so that others take it
+ * up. A lock younger than the silence is left: its worker may not have been able to say anything yet. Returns those
+ * workers.
+ */
+export const releaseSilentWorkers = (pool: pg.Pool): Promise<string[]> =>
+  inTransaction(pool, async (db) => {
+    await db.query('delete from worker_heartbeat where at < now() - make_interval(secs => $1)', [SILENCE_SECONDS]);
+    const { rows } = await db.query<{ id: string }>(
+      `select distinct locked_by as id from (
+         select locked_by, locked_at from graphile_worker._private_jobs where locked_by is not null
+         union all
+         select locked_by, locked_at from graphile_worker._private_job_queues where locked_by is not null) as locks
+       where locked_at < now() - make_interval(secs => $1) and locked_by not in (select id from worker_heartbeat)`,
+      [SILENCE_SECONDS],
+    );
+    const ids = rows.map((row) => row.id);
+    if (ids.length > 0) await db.query('select graphile_worker.force_unlock_workers($1::text[])', [ids]);
+    return ids;
+  });

@@ -20,7 +20,8 @@ import { openPlates } from '../render/plates.ts';
 import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
 import { whenQuiet } from './interactive.ts';
-import { notify, queueKeyed, type KeyedWork } from './queue.ts';
+import { notify } from '../db/notify.ts';
+import { queueKeyed, type KeyedWork } from './queue.ts';
 
 const Payload = z.object({ sightingId: SightingId });
 /**
@@ -49,7 +50,7 @@ export function measurementInputs(
   return createHash('sha256')
     .update(
       JSON.stringify([
-        4,
+        5,
         media.sha256,
         shot.value.encoding,
         shot.value.balance,

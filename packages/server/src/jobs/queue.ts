@@ -1,9 +1,20 @@
-import { run, Logger, type Runner, type TaskList } from 'graphile-worker';
+import { EventEmitter } from 'node:events';
+import { Logger, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import type pg from 'pg';
 import type { Job, JobId } from '@mellow/contract';
-import { findJob, finishJob, insertJob, reportProgress, resetJob, startJob, type NewJob } from '../db/jobs.ts';
-import type { Queryable } from '../db/pool.ts';
-import { beat, forget, releaseSilentWorkers } from '../db/workers.ts';
+import {
+  cancelUnstarted,
+  findJob,
+  finishJob,
+  insertJob,
+  reportProgress,
+  resetJob,
+  startJob,
+  type NewJob,
+} from '../db/jobs.ts';
+import { notify } from '../db/notify.ts';
+import { isDatabaseAway, type Queryable } from '../db/pool.ts';
+import { beat, releaseSilentWorkers, retire } from '../db/workers.ts';
 import type { MediaStore } from '../media/store.ts';
 
 /** What a job needs from its surroundings. */
@@ -26,16 +37,10 @@ class Cancelled extends Error {}
 class Stopping extends Error {}
 
 const BEAT_SECONDS = 2;
-const SILENCE_SECONDS = 10;
 
-export async function notify(db: Queryable, projectId: string, event: string, data: unknown): Promise<void> {
-  await db.query('select pg_notify($1, $2)', ['mellow_events', JSON.stringify({ projectId, event, data })]);
-}
 async function notifyJob(db: Queryable, id: string): Promise<void> {
-  const job = await findJob(db, id);
-  if (!job?.projectId) return;
-  const { payload: _payload, cancelRequested: _cancel, subject: _subject, ...shown } = job;
-  await notify(db, job.projectId, 'job', shown satisfies Job);
+  const found = await findJob(db, id);
+  if (found?.job.projectId) await notify(db, found.job.projectId, 'job', found.job);
 }
 
 /** Stores a job and queues it, in the caller's transaction: either both or neither. */
@@ -63,7 +68,8 @@ export async function queueKeyed(
   delaySeconds: number,
 ): Promise<void> {
   await db.query(
-    `select graphile_worker.add_job($1, $2::json, queue_name => $1, job_key => $3, run_at => now() + make_interval(secs => $4), max_attempts => 100)`,
+    `select graphile_worker.add_job($1, $2::json, queue_name => $1, job_key => $3,
+       run_at => now() + make_interval(secs => $4), max_attempts => 100)`,
     [task, JSON.stringify(payload), key, delaySeconds],
   );
 }
@@ -83,38 +89,49 @@ export async function startWorkers(
   const { pool, log } = services;
   const alive = new Set<string>();
   const stopping = new AbortController();
-  const known = async (lockedBy: string | null) => {
-    if (!lockedBy || alive.has(lockedBy)) return;
-    alive.add(lockedBy);
-    await beat(pool, [lockedBy]);
+  const tick = async () => {
+    if (alive.size > 0) await beat(pool, [...alive]);
+    const silent = await releaseSilentWorkers(pool);
+    if (silent.length > 0) log.info({ silent }, 'took back the jobs of workers that were killed');
   };
+  await tick();
+  const events = new EventEmitter() as WorkerEvents;
+  // known before it takes its first job
+  events.on('worker:create', ({ worker }) => void alive.add(worker.workerId));
   const taskList: TaskList = {
-    job: async (payload, helpers) => {
-      await known(helpers.job.locked_by);
-      await runJob(services, works, (payload as { id: string }).id, stopping.signal);
+    job: async (payload) => {
+      const { id } = payload as { id: string };
+      await unlessStopping(
+        () => runJob(services, works, id, stopping.signal),
+        () => enqueue(pool, id),
+      );
     },
   };
   for (const [name, work] of Object.entries(keyed))
     taskList[name] = async (payload, helpers) => {
-      await known(helpers.job.locked_by);
-      await work(services, payload, stopping.signal);
+      const again = () => queueKeyed(pool, name, helpers.job.key!, payload, 0);
+      await unlessStopping(async () => {
+        try {
+          await work(services, payload, stopping.signal);
+        } catch (error) {
+          throw stopping.signal.aborted ? new Stopping() : error;
+        }
+      }, again);
     };
-  const quiet = new Logger(
+  const logger = new Logger(
     () => (level, message) => (level === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined),
   );
   const runner: Runner = await run({
     connectionString,
     concurrency,
     taskList,
+    events,
+    logger,
     noHandleSignals: true,
-    logger: quiet,
     pollInterval: 1000,
   });
-  const tick = async () => {
-    if (alive.size > 0) await beat(pool, [...alive]);
-    const silent = await releaseSilentWorkers(pool, SILENCE_SECONDS);
-    if (silent.length > 0) log.info({ silent }, 'took back the jobs of workers that were killed');
-  };
+  // an outage ends the runner's own promise; the process that started it restarts it
+  runner.promise.catch((error: unknown) => log.error({ error }, 'the queue ended'));
   await tick();
   const timer = setInterval(
     () => void tick().catch((error: unknown) => log.error({ error }, 'heartbeat')),
@@ -124,10 +141,20 @@ export async function startWorkers(
     stop: async () => {
       clearInterval(timer);
       stopping.abort(new Stopping());
-      await runner.stop();
-      await forget(pool, [...alive]).catch(() => undefined);
+      await runner.stop().catch(() => undefined);
+      await retire(pool, [...alive]).catch((error: unknown) => log.error({ error }, 'retiring'));
     },
   };
+}
+
+/** Work that a graceful stop breaks off is queued again and counts as no failed attempt. */
+async function unlessStopping(work: () => Promise<void>, again: () => Promise<unknown>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    if (!(error instanceof Stopping)) throw error;
+    await again();
+  }
 }
 
 async function runJob(
@@ -137,12 +164,18 @@ async function runJob(
   stopping: AbortSignal,
 ): Promise<void> {
   const { pool, log } = services;
-  if (!(await startJob(pool, id))) return;
-  const job = await findJob(pool, id);
-  if (!job) return;
+  if (!(await startJob(pool, id))) {
+    // cancelled while nobody ran it
+    if (await cancelUnstarted(pool, id)) await notifyJob(pool, id);
+    return;
+  }
+  const found = await findJob(pool, id);
+  if (!found) return;
+  const { job, payload } = found;
   const controller = new AbortController();
   const onStop = () => controller.abort(new Stopping());
   stopping.addEventListener('abort', onStop);
+  if (stopping.aborted) onStop();
   let done = 0;
   let shown = -1;
   const sync = async () => {
@@ -154,11 +187,14 @@ async function runJob(
   const timer = setInterval(() => void sync().catch(() => undefined), 300);
   try {
     await notifyJob(pool, id);
-    await works[job.kind](services, { payload: job.payload, signal: controller.signal, report: (n) => (done = n) });
+    controller.signal.throwIfAborted();
+    await works[job.kind](services, { payload, signal: controller.signal, report: (n) => (done = n) });
     await finishJob(pool, id, 'done', null);
   } catch (error) {
     const reason: unknown = controller.signal.aborted ? controller.signal.reason : error;
     if (reason instanceof Stopping) throw reason; // stays `running`; the queue hands it to the next worker
+    // the database went away under it: the job itself is sound, and is tried again
+    if (isDatabaseAway(reason)) throw reason;
     if (reason instanceof Cancelled) await finishJob(pool, id, 'cancelled', null);
     else {
       log.error({ error, job: id, kind: job.kind }, 'job failed');

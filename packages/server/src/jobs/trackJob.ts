@@ -8,7 +8,8 @@ import { motionsFrom } from '../track/motions.ts';
 import { giveBackTrackThread, takeTrackThread } from '../track/trackThread.ts';
 import { interactive } from './interactive.ts';
 import { scheduleStaleMeasurements } from './measureWork.ts';
-import { notify, type JobWork } from './queue.ts';
+import { notify } from '../db/notify.ts';
+import type { JobWork } from './queue.ts';
 
 /** A track as it was when asked to run, and the passes to make. */
 export const TrackPayload = z.object({
@@ -17,6 +18,9 @@ export const TrackPayload = z.object({
   encoding: Encoding,
   runIds: z.array(RunId).min(1),
 });
+
+/** To a thousandth of a pixel: finer says nothing, and a notification of 338 numbers in full would reach its limit. */
+const roundedFlex = (flex: ArrayLike<number>): number[] => Array.from(flex, (v) => Math.round(v * 1000) / 1000);
 
 /** Frames a run goes over, in order, its first left out: that one is known. */
 function framesOf({ from, to }: { from: number; to: number }): number[] {
@@ -82,7 +86,7 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
           frame,
           motion: [...next.motion] as StoredFrame['motion'],
           confidence: next.confidence,
-          ...(next.flex && { flex: [...next.flex] }),
+          ...(next.flex && { flex: roundedFlex(next.flex) }),
         };
         await saveFrames(pool, runId, [kept]);
         await notify(pool, track.projectId, 'tracking', { runId, frames: [kept], stopped: null });

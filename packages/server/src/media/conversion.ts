@@ -18,30 +18,54 @@ export const knowsMatrix = (matrix: string): boolean => matrix === 'gbr' || matr
 export const rawFormat = (media: Pick<Media, 'pixelFormat'>): 'gbrp16le' | 'gbrpf32le' =>
   isFloat(media) ? 'gbrpf32le' : 'gbrp16le';
 
+/** Planar RGB of the media's own depth, native byte order: `gbrp`, `gbrp10le`, `gbrpf32le`. Repacking to it loses nothing. */
+function planarRgb(media: Pick<Media, 'pixelFormat' | 'bitDepth'>): string {
+  if (isFloat(media)) return 'gbrpf32le';
+  return media.bitDepth > 8 ? `gbrp${media.bitDepth}le` : 'gbrp';
+}
+
+/** Is a chroma sample shared by two columns or two rows, in a format of ffmpeg's name? */
+const sharesColumns = (pixelFormat: string): boolean =>
+  /^(yuvj?a?(420|422|411|410)|nv|p0|y210|uyvy|yuyv)/.test(pixelFormat);
+const sharesRows = (pixelFormat: string): boolean => /^(yuvj?a?(420|440|410)|nv12|nv21|p0)/.test(pixelFormat);
+
+/**
+ * zscale takes no picture whose last chroma sample is half outside it. Where the size is odd, chroma is brought to full
+ * size first (bicubic, by where its samples lie). Luma passes through: limited-range video is widened to 16 bits by a
+ * shift, which is exact (Rec. ITU-R BT.709-6 item 4.6), so that chroma is not rounded twice. Empty where the size is even.
+ */
+function wholeChroma({ width, height, pixelFormat, bitDepth, range, codec }: Media): string {
+  const isOdd = (sharesColumns(pixelFormat) && width % 2 === 1) || (sharesRows(pixelFormat) && height % 2 === 1);
+  if (!isOdd) return '';
+  // JPEG's chroma lies between the columns (JFIF 1.02), that of video on the even ones (BT.709-6 item 3.6)
+  const places = `in_h_chr_pos=${codec === 'mjpeg' ? 128 : 0}:in_v_chr_pos=128`;
+  const ranges = `in_range=${range}:out_range=${range}`;
+  const ownDepth = pixelFormat.startsWith('yuvj') ? 'yuvj444p' : `yuv444p${bitDepth > 8 ? `${bitDepth}le` : ''}`;
+  const samples = range === 'limited' ? 'yuv444p16le' : ownDepth;
+  const flags = 'flags=bicubic+accurate_rnd+full_chroma_inp';
+  return `scale=${places}:${ranges}:${flags},format=${samples},`;
+}
+
 /**
  * The filter chain from a media's own samples to full-range RGB code values in the same transfer and primaries. All
- * four properties are named on both sides: an untagged swscale conversion is off by thousands of 16-bit codes.
- * With `size` the picture is scaled down on the way (bicubic with proper support).
+ * four properties are named on both sides: an untagged swscale conversion is off by thousands of 16-bit codes. Depths
+ * are expanded exactly (v · 65535 / 1023). With `size` the picture is scaled down on the way (bicubic with proper support).
  */
 export function toRgbFilters(media: Media, format: string, size?: { width: number; height: number }): string {
-  const scaled =
-    size && (size.width !== media.width || size.height !== media.height)
-      ? `w=${size.width}:h=${size.height}:filter=bicubic:`
-      : '';
+  const isScaled = size && (size.width !== media.width || size.height !== media.height);
+  const scaled = isScaled ? `w=${size.width}:h=${size.height}:filter=bicubic:` : '';
   const same = 'primariesin=709:primaries=709:transferin=709:transfer=709';
-  if (isRgb(media)) {
-    // repack to planar first (lossless); zscale then changes depth and size
-    const planar = isFloat(media) ? 'gbrpf32le' : media.bitDepth > 8 ? 'gbrp16le' : 'gbrp';
-    return `format=${planar},zscale=${scaled}matrixin=gbr:matrix=gbr:rangein=full:range=full:${same},format=${format}`;
-  }
-  return `zscale=${scaled}matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}:matrix=gbr:range=full:${same},format=${format}`;
+  if (isRgb(media))
+    return `format=${planarRgb(media)},zscale=${scaled}matrixin=gbr:matrix=gbr:rangein=full:range=full:${same},format=${format}`;
+  const from = `matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}`;
+  return `${wholeChroma(media)}zscale=${scaled}${from}:matrix=gbr:range=full:${same},format=${format}`;
 }
 
 /** The filter chain from a media's own samples to luma of full range: for tracking, where only relations matter. */
 export function lumaFilters(media: Media): string {
   if (isRgb(media))
     return `${toRgbFilters(media, 'gbrp16le')},zscale=matrixin=gbr:rangein=full:matrix=709:range=full,format=gray16le`;
-  return `zscale=rangein=${media.range}:range=full,format=gray16le`;
+  return `${wholeChroma(media)}zscale=rangein=${media.range}:range=full,format=gray16le`;
 }
 
 /** The filter chain from a media's alpha channel to grey of full range, scaled to `size`. */

@@ -1,4 +1,5 @@
 import { spawn, type ChildProcessByStdio } from 'node:child_process';
+import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 
 /**
@@ -19,6 +20,7 @@ function plainReason(stderr: string): string {
     .map((line) =>
       line
         .replace(/\[[^\]]*@ 0x[0-9a-f]+\]\s*/g, '')
+        .replace(/^\[(error|fatal|panic)\]\s*/, '')
         .replace(/(?:\/[\w.@%+-]+)+\/?/g, 'the file')
         .trim(),
     )
@@ -86,6 +88,27 @@ export function runFfmpeg(
     child.stderr.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
     child.on('error', reject);
     child.on('close', (code) => (code === 0 ? resolve(frames) : reject(new FfmpegFailed(err))));
+  });
+}
+
+/** Size and samples of every picture of an input in order, as `1280 × 720 yuv420p`. Throws FfmpegFailed where decoding breaks off. */
+export function listPictures(input: string[], signal?: AbortSignal): Promise<string[]> {
+  const args = ['-nostdin', '-nostats', '-hide_banner', '-loglevel', 'level+info', '-xerror', ...input];
+  const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', 'showinfo=checksum=0', '-f', 'null', '-'];
+  return new Promise((resolve, reject) => {
+    const child = spawn('ffmpeg', [...args, ...output], {
+      stdio: ['ignore', 'ignore', 'pipe'],
+      ...(signal && { signal, killSignal: 'SIGKILL' as const }),
+    });
+    const pictures: string[] = [];
+    let faults = '';
+    createInterface({ input: child.stderr }).on('line', (line) => {
+      const picture = /\bn: *\d+ pts:.* fmt:(\S+) .* s:(\d+)x(\d+) /.exec(line);
+      if (picture) pictures.push(`${picture[2]} × ${picture[3]} ${picture[1]}`);
+      else if (/\[(error|fatal|panic)\]/.test(line)) faults = (faults + line + '\n').slice(-8000);
+    });
+    child.on('error', reject);
+    child.on('close', (code) => (code === 0 ? resolve(pictures) : reject(new FfmpegFailed(faults))));
   });
 }
 

@@ -16,23 +16,17 @@ export async function listFolder(store: MediaStore, path: string): Promise<Folde
       (e) => e.isFile() && [...VIDEO_EXTENSIONS, ...IMAGE_EXTENSIONS].includes(extname(e.name).slice(1).toLowerCase()),
     )
     .map((e) => e.name);
-  const media: FolderEntry[] = [];
-  // a broken numbering hides only itself
-  const byPrefix = groupBy(files, prefixOf);
-  for (const names of byPrefix.values()) {
-    try {
-      media.push(
-        ...groupFiles(names).map((g): FolderEntry => ({
-          path: at(g.files[0]!),
-          name: g.name,
-          kind: g.kind,
-          frames: g.kind === 'sequence' ? g.files.length : null,
-        })),
-      );
-    } catch {
-      media.push(...names.map((name): FolderEntry => ({ path: at(name), name, kind: 'sequence', frames: 1 })));
-    }
-  }
+  const media = [...groupBy(files, prefixOf).values()].flatMap((names): FolderEntry[] => {
+    const { groups, refused } = groupFiles(names.map((name) => ({ path: name, name })));
+    // a broken numbering hides only itself: its files are listed one by one
+    if (refused.length > 0) return names.map((name) => ({ path: at(name), name, kind: 'sequence', frames: 1 }));
+    return groups.map((g) => ({
+      path: at(g.files[0]!.path),
+      name: g.name,
+      kind: g.kind,
+      frames: g.kind === 'sequence' ? g.files.length : null,
+    }));
+  });
   return [...folders, ...media].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 }
 
@@ -53,6 +47,10 @@ const prefixOf = (name: string): string =>
   IMAGE_EXTENSIONS.includes(extname(name).slice(1).toLowerCase()) ? name.replace(/\d+(\.[^.]+)$/, '#$1') : name;
 function groupBy(names: string[], key: (name: string) => string): Map<string, string[]> {
   const groups = new Map<string, string[]>();
-  for (const name of names) groups.set(key(name), [...(groups.get(key(name)) ?? []), name]);
+  for (const name of names) {
+    const group = groups.get(key(name));
+    if (group) group.push(name);
+    else groups.set(key(name), [name]);
+  }
   return groups;
 }

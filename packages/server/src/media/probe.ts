@@ -1,8 +1,10 @@
+import { basename } from 'node:path';
 import { z } from 'zod';
-import type { Encoding, Media } from '@mellow/contract';
-import { Refused } from '../api/problem.ts';
-import { knowsMatrix } from './conversion.ts';
-import { FfmpegFailed, ffprobeJson, inputArgs, runFfmpeg } from './ffmpeg.ts';
+import { exrFault } from './exr.ts';
+import { refusedMedia, type Probed, type ProbeInput } from './probed.ts';
+import { statedColour } from './statedColour.ts';
+import { rateOfFrames, secondsOf } from './timing.ts';
+import { FfmpegFailed, ffprobeJson, inputArgs, listPictures } from './ffmpeg.ts';
 
 const MAX_WIDTH = 8192;
 const MAX_HEIGHT = 4320;
@@ -36,43 +38,16 @@ const Probe = z.object({
   packets: z.array(z.looseObject({ pts: z.number().optional() })).optional(),
 });
 
-export interface ProbeInput {
-  path: string;
-  /** First number of an image sequence; null for a video file. */
-  startNumber: number | null;
-  /** Rate of an image sequence. */
-  fps?: { num: number; den: number };
-  /** How the user knows it, for messages. */
-  name: string;
-}
-type Described = Omit<Media, 'id' | 'sha256' | 'name' | 'kind'>;
 /** Containers that list where their key frames lie: seeking in them is exact. */
 const INDEXED = /\b(?:mov|mp4|matroska)\b/;
 
 const refuse = (name: string, why: string): never => {
-  throw new Refused('refused-media', `“${name}” was not imported: ${why}`, [{ path: name, message: why }]);
+  throw refusedMedia(name, why);
 };
 
 /** What a file is, in full, or a refusal that names the property. Decodes every frame once, so that a broken one is found now. */
-export async function probeMedia(
-  input: ProbeInput,
-  signal?: AbortSignal,
-): Promise<{ described: Described; firstFrameSeconds: number | null }> {
-  const { streams, format, packets } = await ffprobeJson(input, [
-    '-select_streams',
-    'v:0',
-    '-show_streams',
-    '-show_format',
-    '-show_entries',
-    'packet=pts',
-  ]).then(
-    (json) => Probe.parse(json),
-    (error: unknown) =>
-      refuse(
-        input.name,
-        `it cannot be read as video or image (${error instanceof Error ? error.message : 'unknown format'}).`,
-      ),
-  );
+export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promise<Probed> {
+  const { streams, format, packets } = await ffprobed(input);
   const stream = streams[0] ?? refuse(input.name, 'it holds no picture.');
   const { width = 0, height = 0, pix_fmt: pixelFormat = '' } = stream;
   if (!width || !height || !pixelFormat) refuse(input.name, 'it holds no picture that can be decoded.');
@@ -85,130 +60,87 @@ export async function probeMedia(
     refuse(input.name, `it is marked to be shown rotated by ${Math.abs(rotation)}°; write it upright first.`);
   if (stream.sample_aspect_ratio && !['1:1', '0:1', 'N/A'].includes(stream.sample_aspect_ratio))
     refuse(input.name, `its pixels are not square (${stream.sample_aspect_ratio}).`);
-  const rate = input.startNumber !== null ? (input.fps ?? { num: 24, den: 1 }) : rateOf(stream.r_frame_rate);
-  if (!rate) refuse(input.name, 'it names no frame rate.');
+  if (stream.codec_name === 'exr') await assertWholeExrs(input);
+  const notes = await soundNotes(input);
   const times = (packets ?? [])
     .map((p) => p.pts)
     .filter((p) => p !== undefined)
     .sort((a, b) => a - b);
-  if (input.startNumber === null) assertConstantRate(input.name, times, stream.time_base, rate!);
-  const colour = colourOf(input.name, stream, pixelFormat, width, height);
-  const frames = await countByDecoding(input, signal);
+  const { rate, unevenly } = rateOfFrames(input, stream, times);
+  const oneByOne = unevenly !== undefined;
+  if (unevenly) notes.push(unevenly);
+  const colour = statedColour(input.name, stream, pixelFormat, { width, height });
+  const frames = await countByDecoding(input, stream.codec_name, signal);
   const timecode = tagOf(stream.tags, 'timecode') ?? tagOf(format?.tags, 'timecode') ?? null;
   // a frame that is in the file but not shown (an edit list) would shift all that come after it
-  const canSeek = input.startNumber === null && INDEXED.test(format?.format_name ?? '') && times.length === frames;
+  const isIndexed = INDEXED.test(format?.format_name ?? '') && times.length === frames;
+  const canSeek = input.startNumber === null && isIndexed && !oneByOne;
   const firstFrameSeconds = canSeek ? times[0]! * secondsOf(stream.time_base) - Number(format?.start_time ?? 0) : null;
   return {
     described: {
       width,
       height,
-      fps: rate!,
+      fps: rate,
       frames,
       codec: stream.codec_name ?? 'unknown',
       pixelFormat,
       timecode,
       ...colour,
+      notes: [...colour.notes, ...notes],
     },
     firstFrameSeconds: Number.isFinite(firstFrameSeconds) ? firstFrameSeconds : null,
+    oneByOne,
   };
+}
+
+const whyUnread = (error: unknown): string => (error instanceof Error ? error.message : 'unknown format');
+
+async function ffprobed(input: ProbeInput): Promise<z.infer<typeof Probe>> {
+  const wanted = ['-select_streams', 'v:0', '-show_streams', '-show_format', '-show_entries', 'packet=pts'];
+  try {
+    return Probe.parse(await ffprobeJson(input, wanted));
+  } catch (error) {
+    return refuse(input.name, `it cannot be read as video or image (${whyUnread(error)}).`);
+  }
+}
+
+/** ffmpeg decodes an EXR that breaks off as if its missing lines were black. */
+async function assertWholeExrs({ name, files }: ProbeInput): Promise<void> {
+  for (const file of files) {
+    const why = await exrFault(file);
+    if (why) refuse(name, `${files.length > 1 ? `its file “${basename(file)}” ` : 'it '}${why}.`);
+  }
+}
+
+/** What is lost of a file that holds more than a picture. */
+async function soundNotes(input: ProbeInput): Promise<string[]> {
+  if (input.startNumber !== null) return [];
+  const found = await ffprobeJson(input, ['-select_streams', 'a', '-show_entries', 'stream=index']);
+  const { streams } = z.object({ streams: z.array(z.unknown()) }).parse(found);
+  return streams.length > 0 ? ['Its sound is not carried: renders are silent.'] : [];
 }
 
 /** A tag by its name; containers differ in case. */
 const tagOf = (tags: Record<string, string> | undefined, name: string): string | undefined =>
   Object.entries(tags ?? {}).find(([key]) => key.toLowerCase() === name)?.[1];
 
-function rateOf(text: string | undefined): { num: number; den: number } | undefined {
-  const [num, den] = (text ?? '').split('/').map(Number);
-  return num && den ? { num, den } : undefined;
-}
-
-/** Seconds of one tick of a time base "1/90000"; NaN where there is none. */
-function secondsOf(timeBase: string | undefined): number {
-  const [num = NaN, den = NaN] = (timeBase ?? '').split('/').map(Number);
-  return num / den;
-}
-
-/** Every gap between frames must be one frame, to the rounding of the container's clock (a tick either way). */
-function assertConstantRate(
-  name: string,
-  sorted: readonly number[],
-  timeBase: string | undefined,
-  rate: { num: number; den: number },
-): void {
-  const tick = secondsOf(timeBase);
-  if (sorted.length < 3 || !(tick > 0)) return;
-  const ticks = rate.den / rate.num / tick;
-  for (let i = 1; i < sorted.length; i++) {
-    const gap = sorted[i]! - sorted[i - 1]!;
-    if (Math.abs(gap - ticks) > Math.max(1.01, ticks * 0.02))
-      refuse(
-        name,
-        `its frame rate varies (frame ${i} comes after ${(gap * tick * 1000).toFixed(2)} ms instead of ${(ticks * tick * 1000).toFixed(2)} ms); convert it to a constant rate first.`,
-      );
-  }
-}
-
-function bitDepthOf(pixelFormat: string, raw: string | undefined): number {
-  const named = /(?:p|gray|gbrp|rgb|rgba|bgr|bgra|ya|x2rgb)(9|10|12|14|16|48|64)(?:le|be)?$/.exec(pixelFormat)?.[1];
-  if (/f32|f16/.test(pixelFormat)) return pixelFormat.includes('f16') ? 16 : 32;
-  if (named) return { 48: 16, 64: 16 }[Number(named)] ?? Number(named);
-  return Number(raw) || 8;
-}
-
-function colourOf(
-  name: string,
-  stream: z.infer<typeof Stream>,
-  pixelFormat: string,
-  width: number,
-  height: number,
-): Pick<Described, 'bitDepth' | 'range' | 'matrix' | 'primaries' | 'transfer' | 'proposedEncoding' | 'notes'> {
-  const notes: string[] = [];
-  const known = (value: string | undefined) =>
-    value && !['unknown', 'unspecified', 'reserved'].includes(value) ? value : undefined;
-  const rgb = /^(gbr|rgb|bgr|argb|abgr|0rgb|0bgr|pal8|gray|ya|mono|x2rgb)/.test(pixelFormat);
-  const float = /f32|f16/.test(pixelFormat);
-  const hd = width >= 1280 || height >= 720;
-  let matrix = rgb ? 'gbr' : known(stream.color_space);
-  if (!matrix) {
-    matrix = hd ? 'bt709' : 'smpte170m';
-    notes.push(`The YCbCr matrix is not stated; ${hd ? 'BT.709' : 'BT.601'} was assumed from the size.`);
-  }
-  if (!knowsMatrix(matrix)) refuse(name, `its YCbCr matrix (${matrix}) is not supported.`);
-  const primaries = known(stream.color_primaries) ?? 'bt709';
-  if (['bt2020', 'smpte432', 'smpte431', 'smpte428', 'film', 'ebu3213'].includes(primaries))
-    refuse(name, `its primaries (${primaries}) are not supported yet; BT.709 primaries are.`);
-  if (primaries !== 'bt709') notes.push(`The primaries ${primaries} are read as BT.709.`);
-  const transfer = known(stream.color_transfer) ?? 'unspecified';
-  if (['smpte2084', 'arib-std-b67', 'log100', 'log316', 'smpte428'].includes(transfer))
-    refuse(name, `its transfer function (${transfer}) is not supported yet.`);
-  let range = known(stream.color_range);
-  if (!range) range = rgb || pixelFormat.startsWith('yuvj') ? 'pc' : 'tv';
-  if (!rgb && !known(stream.color_range) && !pixelFormat.startsWith('yuvj'))
-    notes.push('The range is not stated; limited was assumed.');
-  if (
-    /a(?:\d|f|$|p)|rgba|bgra|argb|abgr|^ya|gbrap/.test(pixelFormat.replace(/^gray/, '')) &&
-    !/^pal8$/.test(pixelFormat)
-  )
-    notes.push('The alpha channel is used by plate mattes only and not written to renders.');
-  const image = ['png', 'mjpeg', 'tiff', 'jpegls', 'bmp', 'webp'].includes(stream.codec_name ?? '');
-  const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);
-  // many 8 and 10 bit files are tagged linear that cannot be: that few bits do not hold linear light
-  const proposedEncoding: Encoding =
-    float || (transfer === 'linear' && bitDepth >= 16)
-      ? 'linear709'
-      : image || transfer === 'iec61966-2-1'
-        ? 'srgb'
-        : 'rec709';
-  return { bitDepth, range: range === 'pc' ? 'full' : 'limited', matrix, primaries, transfer, proposedEncoding, notes };
-}
-
-async function countByDecoding(input: ProbeInput, signal?: AbortSignal): Promise<number> {
+/**
+ * Decodes all of it once. Broken data, and a picture of another size or other samples than the first, are found now and
+ * not in the middle of a render.
+ */
+async function countByDecoding(input: ProbeInput, codec: string | undefined, signal?: AbortSignal): Promise<number> {
+  // a JPEG that breaks off is filled up without a word unless the decoder is asked to be strict
+  const isImage = input.startNumber !== null;
+  const strict = isImage && codec === 'mjpeg' ? ['-err_detect', 'explode'] : [];
   try {
-    const frames = await runFfmpeg(
-      ['-xerror', ...inputArgs(input), '-map', '0:v:0', '-fps_mode', 'passthrough', '-f', 'null', '-'],
-      signal ? { signal } : {},
-    );
-    return frames > 0 ? frames : refuse(input.name, 'it holds no frames.');
+    const pictures = await listPictures([...strict, ...inputArgs(input)], signal);
+    const first = pictures[0] ?? refuse(input.name, 'it holds no frames.');
+    const other = pictures.findIndex((p) => p !== first);
+    if (other > 0) {
+      const which = input.files.length > 1 ? `“${basename(input.files[other] ?? '')}”` : `frame ${other}`;
+      refuse(input.name, `its pictures are not alike: ${which} is ${pictures[other]}, the first is ${first}.`);
+    }
+    return pictures.length;
   } catch (error) {
     if (error instanceof FfmpegFailed) return refuse(input.name, `it cannot be decoded to its end (${error.message}).`);
     throw error;

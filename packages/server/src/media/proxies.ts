@@ -6,6 +6,7 @@ import { alphaFilters, toRgbFilters } from './conversion.ts';
 import { inputOf } from './decode.ts';
 import { runFfmpeg } from './ffmpeg.ts';
 import { framesFolder, type MediaStore } from './store.ts';
+import { words } from './words.ts';
 
 const sizesOf = (media: Media): FrameSize[] => [
   'proxy',
@@ -40,15 +41,7 @@ export async function makeProxies(
   }
   const filters = (limit?: number) => toRgbFilters(media, 'gbrp', proxySize(media.width, media.height, limit));
   const png = (format: string) => [
-    '-fps_mode',
-    'passthrough',
-    '-f',
-    'image2',
-    '-start_number',
-    '0',
-    '-c:v',
-    'png',
-    '-pix_fmt',
+    ...words('-fps_mode passthrough -f image2 -start_number 0 -c:v png -pix_fmt'),
     format,
     '-pred',
     'up',

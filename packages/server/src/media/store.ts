@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs';
 import { realpath } from 'node:fs/promises';
 import { basename, join, sep } from 'node:path';
 import type { FrameSize } from '@mellow/contract';
-import { Refused } from '../api/problem.ts';
+import { Refused } from '../errors.ts';
 
 /** The media folder: what users drop in, what was imported, what was made from it. One per installation, shared by all workers. */
 export interface MediaStore {
@@ -30,17 +30,25 @@ export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, f
 export const deliveryFolder = (store: MediaStore, deliveryId: string): string =>
   join(store.root, 'deliveries', deliveryId);
 
-/** A file name as it may be stored: no folders, no control characters, not hidden, no printf sign. Refuses what is left empty. */
+/** Bytes a stored file name may have: the file systems' 255, with room for what is put before and after it. */
+const MOST_NAME_BYTES = 200;
+
+/**
+ * A file name as it may be stored: no folders, no control characters, not hidden, no printf sign, no half characters, and
+ * short enough for any file system (its end is kept: number and extension). Refuses what is left empty.
+ */
 export function safeFileName(name: string): string {
-  // eslint-disable-next-line no-control-regex
-  const clean = basename(name.replaceAll('\\', '/'))
+  const clean = basename(name.toWellFormed().replaceAll('\\', '/'))
+    // eslint-disable-next-line no-control-regex
     .replace(/[\u0000-\u001f%:*?"<>|]/g, '_')
     .replace(/^\.+/, '');
   if (!clean)
     throw new Refused('invalid-input', `“${name}” is not a file name.`, [
       { path: 'files', message: 'not a file name' },
     ]);
-  return clean.slice(-180);
+  const characters = Array.from(clean.slice(-MOST_NAME_BYTES));
+  while (Buffer.byteLength(characters.join('')) > MOST_NAME_BYTES) characters.shift();
+  return characters.join('');
 }
 
 /** The real path of something in the media folder's inbox; refuses `..` and links that lead out of it. */

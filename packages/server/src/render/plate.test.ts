@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeId, Edit, MediaId } from '@mellow/contract';
 import { deliveryFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { words } from '../media/words.ts';
 
 const [W, H, FRAMES] = [96, 54, 6];
 let h: Harness;
@@ -29,12 +30,7 @@ beforeAll(async () => {
   h = await startHarness({ workers: true });
   const lavfi = (source: string, file: string, ...args: string[]) =>
     execFileSync('ffmpeg', [
-      '-v',
-      'error',
-      '-y',
-      '-f',
-      'lavfi',
-      '-i',
+      ...words('-v error -y -f lavfi -i'),
       source,
       '-frames:v',
       String(FRAMES),

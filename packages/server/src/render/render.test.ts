@@ -5,9 +5,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeId, Delivery, Edit, Preset } from '@mellow/contract';
-import { linearFromCode, shifted } from '@mellow/core';
+import { linearFromCode } from '@mellow/core';
+import { shifted } from '../../../core/src/testing/shifted.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { words } from '../media/words.ts';
 
 // odd on purpose: 4:2:0 review files and planar pipes must cope
 const [W, H, FRAMES] = [161, 91, 12];
@@ -28,14 +30,7 @@ const codesOf = (bytes: Buffer) =>
 beforeAll(async () => {
   h = await startHarness({ workers: true });
   execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'lavfi',
-    '-i',
-    'testsrc2=size=640x360:rate=24',
-    '-frames:v',
+    ...words('-v error -y -f lavfi -i testsrc2=size=640x360:rate=24 -frames:v'),
     String(FRAMES),
     '-vf',
     `format=gbrp16le,scale=${W}:${H},setsar=1`,
@@ -148,12 +143,8 @@ describe('a render', () => {
     const probe = execFileSync(
       'ffprobe',
       [
-        '-v',
-        'error',
-        '-show_entries',
-        'stream=r_frame_rate,width,height:format_tags=TIMECODE,timecode',
-        '-of',
-        'default=nk=1:nw=1',
+        ...words('-v error -show_entries stream=r_frame_rate,width,height:format_tags=TIMECODE,timecode -of'),
+        ...words('default=nk=1:nw=1'),
         file,
       ],
       { encoding: 'utf8' },

@@ -1,4 +1,4 @@
-import type { Balance, CodePicture, Encoding, measureSighting, Shift, SightingRender } from '@mellow/core';
+import type { Balance, CodePicture, Encoding, Shift, SightingRender } from '@mellow/core';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
 export interface AroundTask {
@@ -9,6 +9,8 @@ export interface AroundTask {
 export interface FrameTask {
   codes: CodePicture;
   encoding: Encoding;
+  /** The encoding of the rendered codes; left out: the source's own. */
+  as?: Encoding | undefined;
   /** This size over the full resolution. */
   scale: number;
   sightings: readonly SightingRender[];
@@ -25,8 +27,4 @@ export interface MeasureTask extends FrameTask {
   /** Shift and strength of each sighting, per colourway. */
   colourways: readonly (readonly { shift: Shift; strength: number }[])[];
 }
-export type Measured = ReturnType<typeof measureSighting>;
-export type Request = { id: number } & (({ kind: 'render' } & FrameTask) | ({ kind: 'measure' } & MeasureTask));
-export type Answer = { id: number } & (
-  { ok: true; codes?: CodePicture; measured?: Measured[] } | { ok: false; message: string }
-);
+export type Request = ({ kind: 'render' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);

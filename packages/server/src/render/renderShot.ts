@@ -16,7 +16,7 @@ import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { FfmpegFailed, spawnEncoder } from '../media/ffmpeg.ts';
 import type { MediaStore } from '../media/store.ts';
-import { encoderArgs, outputPath } from './presets.ts';
+import { OUTPUTS } from './presets.ts';
 import { openPlates } from './plates.ts';
 import type { RenderPool } from './renderPool.ts';
 import { withAround } from './window.ts';
@@ -56,9 +56,11 @@ export async function renderShot(
 ): Promise<void> {
   const part = `${job.folder}.part`;
   await rm(part, { recursive: true, force: true });
-  const output = outputPath(part, job.fileName, job.preset);
+  const preset = OUTPUTS[job.preset];
+  const as = preset.encodingOf(job.encoding);
+  const output = preset.path(part, job.fileName);
   await mkdir(dirname(output), { recursive: true });
-  const encoder = spawnEncoder(encoderArgs(job.media.media, job.encoding, job.preset, output));
+  const encoder = spawnEncoder(preset.args(job.media.media, as, output));
   let stderr = '';
   encoder.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
   // a broken pipe is told by the exit code and stderr, which say more
@@ -86,7 +88,7 @@ export async function renderShot(
       reach,
       task,
     )) {
-      inFlight.push(pool.render({ ...frame, encoding: job.encoding, scale: 1, balance: job.balance }));
+      inFlight.push(pool.render({ ...frame, encoding: job.encoding, as, scale: 1, balance: job.balance }));
       if (inFlight.length > pool.size) await write(await inFlight.shift()!);
     }
     for (const last of inFlight) await write(await last);

@@ -1,5 +1,6 @@
-// Entry of a render thread: a worker thread does not inherit the TypeScript loader of its parent, so it registers its own.
+// Runs the render thread's TypeScript whether or not this process was started through tsx.
 import { register } from 'tsx/esm/api';
 
 register();
-await import('./renderWorker.ts');
+const { answer } = await import('./renderWorker.ts');
+export default answer;

@@ -1,5 +1,5 @@
 // A render thread: unpacks a request, calls core, sends the planes back.
-import { parentPort } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import {
   makeTables,
   measureSighting,
@@ -9,9 +9,10 @@ import {
   sourceFrame,
   steadiedMatte,
   type CodePicture,
+  type SightingMeasurement,
   type SourceFrame,
 } from '@mellow/core';
-import type { Answer, FrameTask, Measured, MeasureTask, Request } from './renderProtocol.ts';
+import type { FrameTask, MeasureTask, Request } from './renderProtocol.ts';
 
 const tables = makeTables();
 
@@ -39,10 +40,10 @@ function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
   );
 }
 
-function measureColourways(source: SourceFrame, task: MeasureTask): Measured[] {
+function measureColourways(source: SourceFrame, task: MeasureTask): (SightingMeasurement | undefined)[] {
   const { sightings, index, colourways } = task;
   const mattes = mattesOf(source, task);
-  const measured: Measured[] = [];
+  const measured: (SightingMeasurement | undefined)[] = [];
   for (const recipes of colourways) {
     const renders = sightings.map((s, i) => ({ ...s, ...recipes[i]! }));
     measured.push(
@@ -50,7 +51,8 @@ function measureColourways(source: SourceFrame, task: MeasureTask): Measured[] {
         source,
         recolourFrame(source, renders, tables, (_, i) => mattes[i]!),
         index,
-        measured[0]?.before,
+        tables,
+        measured[0],
       ),
     );
   }
@@ -59,20 +61,15 @@ function measureColourways(source: SourceFrame, task: MeasureTask): Measured[] {
 
 function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
   const mattes = mattesOf(source, task);
-  return renderFrame(source, task.sightings, tables, (_, i) => mattes[i]!).codes;
+  return renderFrame(source, task.sightings, tables, (_, i) => mattes[i]!, task.as).codes;
 }
 
-parentPort!.on('message', (request: Request) => {
-  let answer: Answer;
-  try {
-    const source = sourceOf(request.codes, request.plates, request);
-    answer =
-      request.kind === 'render'
-        ? { id: request.id, ok: true, codes: renderRequest(source, request) }
-        : { id: request.id, ok: true, measured: measureColourways(source, request) };
-  } catch (error) {
-    answer = { id: request.id, ok: false, message: error instanceof Error ? error.message : String(error) };
-  }
-  const planes = answer.ok && answer.codes ? [answer.codes.r.buffer, answer.codes.g.buffer, answer.codes.b.buffer] : [];
-  parentPort!.postMessage(answer, planes as ArrayBuffer[]);
-});
+/** What the pool calls, one request at a time. */
+export function answer(request: Request): unknown {
+  const source = sourceOf(request.codes, request.plates, request);
+  if (request.kind === 'measure') return measureColourways(source, request);
+  const codes = renderRequest(source, request);
+  const memory = [codes.r.buffer, codes.g.buffer, codes.b.buffer] as ArrayBuffer[];
+  // the planes move back as well: a copy of every frame would cost as much as encoding it
+  return Piscina.move({ [Piscina.transferableSymbol]: memory, [Piscina.valueSymbol]: codes } as never);
+}

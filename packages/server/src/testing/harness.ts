@@ -10,7 +10,9 @@ import { EventHub } from '../api/events.ts';
 import { prepareDatabase } from '../db/migrate.ts';
 import { openPool } from '../db/pool.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
+import { closeSharedRenderPool } from '../render/renderPool.ts';
 import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
+import { closeReadyTrackThreads } from '../track/trackThread.ts';
 import { startAllWorkers } from '../workers.ts';
 
 export interface Harness {
@@ -43,10 +45,12 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
   const server = createApp({ pool, store, events, log }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  // a connection of its own for every call: one that is kept may be closed by the server just as the next call takes it
   const send = (route: Route, params: Record<string, string>, body: unknown) =>
     fetch(url + route.path.replaceAll(/\{(\w+)\}/g, (_, key: string) => params[key] ?? ''), {
       method: route.method.toUpperCase(),
-      ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      headers: { connection: 'close', ...(body !== undefined && { 'content-type': 'application/json' }) },
+      ...(body !== undefined && { body: JSON.stringify(body) }),
     });
   return {
     pool,
@@ -68,6 +72,8 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
     close: async () => {
       await running?.stop();
       closeKeptLumaFrames();
+      await closeSharedRenderPool();
+      await closeReadyTrackThreads();
       await events.close();
       server.close();
       server.closeAllConnections();

@@ -8,6 +8,7 @@ import { decodeLuma } from '../media/decode.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { closeKeptLumaFrames, decodeAhead, giveBackLumaFrames, LumaFrames, takeLumaFrames } from './lumaFrames.ts';
+import { words } from '../media/words.ts';
 
 const COUNT = 70;
 const work = mkdtempSync(join(tmpdir(), 'mellow-luma-'));
@@ -20,30 +21,14 @@ beforeAll(async () => {
   execFileSync(
     'ffmpeg',
     [
-      '-v',
-      'error',
-      '-y',
-      '-f',
-      'lavfi',
-      '-i',
-      'testsrc2=size=160x90:rate=25',
-      '-frames:v',
+      ...words('-v error -y -f lavfi -i testsrc2=size=160x90:rate=25 -frames:v'),
       String(COUNT),
-      '-c:v',
-      'libx264',
-      '-crf',
-      '4',
-      '-g',
-      '10',
-      '-pix_fmt',
-      'yuv420p',
-      'count.mp4',
+      ...words('-c:v libx264 -crf 4 -g 10 -pix_fmt yuv420p count.mp4'),
     ],
     { cwd: work },
   );
-  [media] = (await importFiles(h.pool, h.store, [{ name: 'count.mp4', path: join(work, 'count.mp4') }], {
-    keep: true,
-  })) as [StoredMedia];
+  const incoming = [{ name: 'count.mp4', path: join(work, 'count.mp4') }];
+  [media] = (await importFiles(h.pool, h.store, incoming, { keep: true })).media as [StoredMedia];
   all = [];
   for await (const luma of decodeLuma(h.store, media, 0, COUNT - 1)) all.push(bytes(luma));
 });

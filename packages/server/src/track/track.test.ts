@@ -19,6 +19,7 @@ import type {
 } from '@mellow/contract';
 import { deliveryFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { words } from '../media/words.ts';
 
 const [W, H, FRAMES] = [320, 240, 14];
 let h: Harness;
@@ -58,14 +59,7 @@ beforeAll(async () => {
   h = await startHarness({ workers: true });
   // frame n shows the photograph from (20 + 6 n, 30 + 4 n) on: what is seen moves by (−6, −4) a frame
   execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-loop',
-    '1',
-    '-framerate',
-    '24',
-    '-i',
+    ...words('-v error -y -loop 1 -framerate 24 -i'),
     join(import.meta.dirname, '../../../../demo/photographs/coffee.png'),
     '-vf',
     `crop=${W}:${H}:x='20+6*n':y='30+4*n',format=gbrp`,
@@ -117,9 +111,9 @@ it('finds the motion of every frame both ways, to a twentieth of a pixel, as one
 });
 
 it('takes a track back with undo and brings its frames again with redo', async () => {
-  await h.call('undo', { projectId });
+  await h.call('undo', { projectId }, { id: randomUUID() as ChangeId });
   expect(await h.call('listTracks', { projectId })).toEqual([]);
-  await h.call('redo', { projectId });
+  await h.call('redo', { projectId }, { id: randomUUID() as ChangeId });
   expect(framesOf(await h.call('listTracks', { projectId }))).toHaveLength(13);
 });
 

@@ -1,0 +1,20 @@
+import { z } from 'zod';
+import { SightingId } from './ids.ts';
+import { RunResult } from './track.ts';
+import { Job } from './work.ts';
+
+/** What the server tells those who have a project open, by the name of the server-sent event. */
+export const EVENTS = {
+  /** Something was edited, undone or redone; `seq` is the change's place in the log. */
+  change: z.object({ seq: z.number().int() }),
+  /** A job was queued, has got on, or has ended. */
+  job: Job,
+  measuring: z.object({ sightingId: SightingId, done: z.number().int(), total: z.number().int() }),
+  measured: z.object({ sightingId: SightingId }),
+  /** Frames that a track has just found. */
+  tracking: RunResult,
+  /** The server itself was cut off for a while: whatever was told meanwhile is lost, so look again. */
+  missed: z.object({}),
+} as const;
+export type EventName = keyof typeof EVENTS;
+export type EventData<E extends EventName> = z.infer<(typeof EVENTS)[E]>;

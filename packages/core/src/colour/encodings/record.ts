@@ -1,0 +1,27 @@
+/** Between a channel's normalised code value (0..1 nominal) and its linear light (1 = diffuse white), negatives mirrored. */
+export interface Transfer {
+  linearFromCode: (code: number) => number;
+  codeFromLinear: (linear: number) => number;
+}
+
+/** CIE 1931 2° chromaticities x, y. */
+export type Chromaticity = readonly [x: number, y: number];
+export interface Primaries {
+  red: Chromaticity;
+  green: Chromaticity;
+  blue: Chromaticity;
+  white: Chromaticity;
+}
+
+/** How a picture's code values stand for light: all that the program knows of an encoding. */
+export interface EncodingRecord {
+  /** As users read it. */
+  label: string;
+  primaries: Primaries;
+  transfer: Transfer;
+  /**
+   * How files say that they are so: the code points of Rec. ITU-T H.273 in ffmpeg's words, for primaries (table 2),
+   * transfer characteristics (table 3) and, where the samples are YCbCr, matrix coefficients (table 4).
+   */
+  tags: { primaries: string; transfer: string; matrix: string };
+}

@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest';
+import { oklabFromLinear709 } from '../colour/oklab.ts';
+import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import { coverageOf } from './coverage.ts';
+
+const [W, H] = [60, 40];
+type Rgb = [number, number, number];
+const inBox = (x: number, y: number, [x0, y0, x1, y1]: readonly number[]) => x >= x0! && x < x1! && y >= y0! && y < y1!;
+
+/** A picture made pixel by pixel, in linear light. */
+function picture(at: (x: number, y: number) => Rgb): OklabPlanes {
+  const out: OklabPlanes = { L: new Float32Array(W * H), a: new Float32Array(W * H), b: new Float32Array(W * H) };
+  for (let i = 0; i < W * H; i++) {
+    const lab = oklabFromLinear709(at(i % W, Math.floor(i / W)));
+    [out.L[i], out.a[i], out.b[i]] = [lab.L, lab.a, lab.b];
+  }
+  return out;
+}
+const matte = (box: readonly number[], alpha = 1) =>
+  Float32Array.from({ length: W * H }, (_, i) => (inBox(i % W, Math.floor(i / W), box) ? alpha : 0));
+
+const CASE = [10, 8, 50, 32];
+const TEAL: Rgb = [0.02, 0.22, 0.24];
+const shade = ([r, g, b]: Rgb, k: number): Rgb => [r * k, g * k, b * k];
+/** A teal case, lit from the left so that its right side has half the light, on a warm wall. */
+const scene = picture((x, y) => (inBox(x, y, CASE) ? shade(TEAL, 1 - 0.5 * (x / W)) : [0.5, 0.42, 0.33]));
+
+describe('coverage', () => {
+  it('is 1 for a matte that ends where the colour ends, shading and all', () => {
+    expect(coverageOf(scene, matte(CASE), W, H)).toBeCloseTo(1, 6);
+  });
+  it('is the share that is selected of a surface of one colour', () => {
+    const part = [10, 8, 30, 32];
+    expect(coverageOf(scene, matte(part), W, H)).toBeGreaterThan(0.45);
+    expect(coverageOf(scene, matte(part), W, H)).toBeLessThan(0.65);
+    // a few pixels of a case of 960
+    expect(coverageOf(scene, matte([14, 12, 17, 15]), W, H)).toBeLessThan(0.03);
+  });
+  it('counts what is half selected as half', () => {
+    const alpha = matte(CASE, 0.5);
+    for (let y = 8; y < 32; y++) alpha[y * W + 12] = 1;
+    expect(coverageOf(scene, alpha, W, H)).toBeCloseTo(0.5 + 0.5 / 40, 2);
+  });
+  it('is 0 where nothing is selected for certain', () => {
+    expect(coverageOf(scene, matte(CASE, 0.89), W, H)).toBe(0);
+    expect(coverageOf(scene, new Float32Array(W * H), W, H)).toBe(0);
+  });
+  it('passes over the same colour elsewhere in the picture, and over other colours beside the piece', () => {
+    const twice = picture((x, y) => {
+      if (inBox(x, y, [10, 8, 30, 32])) return TEAL;
+      if (inBox(x, y, [34, 8, 50, 32])) return TEAL;
+      return inBox(x, y, [30, 8, 34, 32]) ? [0.3, 0.05, 0.05] : [0.5, 0.42, 0.33];
+    });
+    expect(coverageOf(twice, matte([10, 8, 30, 32]), W, H)).toBeCloseTo(1, 6);
+  });
+  it('does not run out of a grey piece into a grey that is much lighter', () => {
+    const grey = picture((x, y) => (inBox(x, y, CASE) ? [0.05, 0.05, 0.05] : [0.6, 0.6, 0.6]));
+    expect(coverageOf(grey, matte(CASE), W, H)).toBeCloseTo(1, 6);
+  });
+  it('does not join the left and the right border of the picture', () => {
+    const strips = picture((x) => (x === 0 || x === W - 1 ? TEAL : [0.5, 0.42, 0.33]));
+    expect(coverageOf(strips, matte([0, 0, 1, H]), W, H)).toBeCloseTo(1, 6);
+  });
+});

@@ -1,0 +1,86 @@
+import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import { MEASURED_ALPHA } from './measurePiece.ts';
+
+/** OKLab: how far from the piece's own colour (its a and b scaled with lightness, as shading does) still looks like it. */
+const LEAST_COLOUR_REACH = 0.03;
+/** OKLab L: how much lighter or darker still looks like it. */
+const LEAST_LIGHTNESS_REACH = 0.1;
+/** Standard deviations of what is selected that still look like it, where that is more. */
+const REACH_SIGMAS = 2.5;
+
+/** What the selected pixels look like: lightness, and a and b per unit of it, with what they spread over. */
+interface Likeness {
+  L: number;
+  aPerL: number;
+  bPerL: number;
+  colourReach: number;
+  lightnessReach: number;
+}
+
+function likenessOf({ L, a, b }: OklabPlanes, seeds: Uint32Array): Likeness {
+  let [sumL, sumA, sumB] = [0, 0, 0];
+  for (const i of seeds) {
+    sumL += L[i]!;
+    sumA += a[i]!;
+    sumB += b[i]!;
+  }
+  const meanL = sumL / seeds.length;
+  const [aPerL, bPerL] = sumL > 0 ? [sumA / sumL, sumB / sumL] : [0, 0];
+  let [colour, lightness] = [0, 0];
+  for (const i of seeds) {
+    colour += (a[i]! - aPerL * L[i]!) ** 2 + (b[i]! - bPerL * L[i]!) ** 2;
+    lightness += (L[i]! - meanL) ** 2;
+  }
+  const sigma = (squares: number) => Math.sqrt(squares / seeds.length);
+  return {
+    L: meanL,
+    aPerL,
+    bPerL,
+    colourReach: Math.max(LEAST_COLOUR_REACH, REACH_SIGMAS * sigma(colour)),
+    lightnessReach: Math.max(LEAST_LIGHTNESS_REACH, REACH_SIGMAS * sigma(lightness)),
+  };
+}
+
+/**
+ * How much of what looks like the piece is selected, 0..1: an estimate, since only the colorist knows what the piece is.
+ * From the pixels that are selected for certain (α ≥ 0.9) the region grows over neighbours of their colour in any shade;
+ * coverage is the mean α of that region. Almost nothing picked out of a wide surface gives almost 0, a matte that ends
+ * where the colour ends gives nearly 1; something else of the same colour that touches the piece lowers it. 0 where nothing
+ * is selected for certain. `oklab` of the source, planes of `width × height` like `alpha`.
+ */
+export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width: number, height: number): number {
+  const seeds = Uint32Array.from(indicesWhere(alpha, (v) => v >= MEASURED_ALPHA));
+  if (seeds.length === 0) return 0;
+  const like = likenessOf({ L, a, b }, seeds);
+  const looksLikeIt = (i: number): boolean => {
+    const l = L[i]!;
+    if (Math.abs(l - like.L) > like.lightnessReach) return false;
+    return Math.hypot(a[i]! - like.aPerL * l, b[i]! - like.bPerL * l) <= like.colourReach;
+  };
+  const reached = new Uint8Array(alpha.length);
+  const waiting = new Uint32Array(alpha.length);
+  let [count, sum] = [0, 0];
+  for (const i of seeds) {
+    reached[i] = 1;
+    waiting[count++] = i;
+  }
+  const visit = (i: number): void => {
+    if (reached[i] === 1 || !looksLikeIt(i)) return;
+    reached[i] = 1;
+    waiting[count++] = i;
+  };
+  for (let k = 0; k < count; k++) {
+    const i = waiting[k]!;
+    sum += alpha[i]!;
+    const x = i % width;
+    if (x > 0) visit(i - 1);
+    if (x < width - 1) visit(i + 1);
+    if (i >= width) visit(i - width);
+    if (i < width * (height - 1)) visit(i + width);
+  }
+  return sum / count;
+}
+
+function* indicesWhere(plane: Float32Array, holds: (value: number) => boolean): Generator<number> {
+  for (let i = 0; i < plane.length; i++) if (holds(plane[i]!)) yield i;
+}

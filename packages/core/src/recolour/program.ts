@@ -1,0 +1,94 @@
+import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
+import {
+  LINEAR_709_FROM_LMS,
+  linear709FromOklab,
+  LMS_FROM_LINEAR_709,
+  LMS_ROOT_FROM_OKLAB,
+  OKLAB_FROM_LMS_ROOT,
+  oklabFromLinear709,
+  type Oklab,
+} from '../colour/oklab.ts';
+import { combinedShift, gainFromDensity, gainFromStops, isNeutral, NEUTRAL_SHIFT, type Shift } from './shift.ts';
+
+/** What becomes of a piece's colour, as it is stored and animated. */
+export interface RecipeNumbers {
+  shift: Shift;
+  /** 0..1 on the whole recolour. */
+  strength: number;
+}
+
+/**
+ * A recolour ready to run: what a recipe, the light of the shot and the trim of the sighting come to. Pictures, spill,
+ * the swing and measuring run this and know nothing of recipes, so that the maths of a recolour stands once.
+ *
+ * A shift is linear between the cube roots of the cone response: hue and saturation are one 3×3 there, exposure and
+ * density a gain at either end. In OKLab all of it is one 3×3.
+ */
+export interface Program {
+  /** Changes nothing, whatever the strength. */
+  readonly isNeutral: boolean;
+  readonly strength: number;
+  /** From linear BT.709 to the cone response of the exposed colour in the reference light; roots are taken after it. */
+  readonly toLms: Matrix3;
+  /** Between the roots. */
+  readonly between: Matrix3;
+  /** From the change of the cone response (cubes) back to linear BT.709, density and the shot's light in it. */
+  readonly fromLms: Matrix3;
+  /** All of it as one 3×3 on OKLab; undefined in another light than the reference's, where it is none. */
+  readonly oklab: Matrix3 | undefined;
+  /** Factor on linear light of exposure and density together: what is left of the program where hue and chroma stay. */
+  readonly gain: number;
+}
+
+/** A shot's light as it differs from the reference shot's: a 3×3 on linear BT.709. */
+export type Light = Matrix3;
+export const REFERENCE_LIGHT: Light = IDENTITY;
+
+/** The turn of hue and factor on chroma, as a matrix on OKLab. */
+function moveOf({ hueDeg, saturation }: Shift): Matrix3 {
+  const turn = (hueDeg * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(turn) * saturation, Math.sin(turn) * saturation];
+  return [1, 0, 0, 0, cos, -sin, 0, sin, cos];
+}
+
+/**
+ * Compiles a recipe for one sighting. The recipe is stated in the light of the reference shot: colours go there, are
+ * recoloured, and come back into the `light` of their own shot. `trim` is laid on top of the recipe.
+ */
+export function compile(
+  { shift, strength }: RecipeNumbers,
+  light: Light = REFERENCE_LIGHT,
+  trim: Shift = NEUTRAL_SHIFT,
+): Program {
+  const whole = combinedShift(shift, trim);
+  const exposure = gainFromStops(whole.exposureStops);
+  const density = gainFromDensity(whole.density);
+  const toReference = light === REFERENCE_LIGHT ? IDENTITY : inverse(light);
+  return {
+    isNeutral: isNeutral(whole),
+    strength,
+    toLms: scaled(multiply(LMS_FROM_LINEAR_709, toReference), exposure),
+    between: multiply(LMS_ROOT_FROM_OKLAB, multiply(moveOf(whole), OKLAB_FROM_LMS_ROOT)),
+    fromLms: scaled(multiply(light, LINEAR_709_FROM_LMS), density),
+    // a gain on light is its cube root on all three of L, a, b
+    oklab: light === REFERENCE_LIGHT ? scaled(moveOf(whole), Math.cbrt(exposure * density)) : undefined,
+    gain: exposure * density,
+  };
+}
+
+/** One colour in linear BT.709 light, recoloured at full strength; may leave the gamut, nothing is clamped. */
+export function recoloured({ toLms, between, fromLms, gain }: Program, rgb: Triple): [number, number, number] {
+  const cone = transform(toLms, rgb);
+  const root: Triple = [Math.cbrt(cone[0]), Math.cbrt(cone[1]), Math.cbrt(cone[2])];
+  const moved = transform(between, root);
+  const change: Triple = [moved[0] ** 3 - root[0] ** 3, moved[1] ** 3 - root[1] ** 3, moved[2] ** 3 - root[2] ** 3];
+  const back = transform(fromLms, change);
+  return [gain * rgb[0] + back[0], gain * rgb[1] + back[1], gain * rgb[2] + back[2]];
+}
+
+/** The same in OKLab. */
+export function recolouredOklab(program: Program, lab: Oklab): Oklab {
+  if (!program.oklab) return oklabFromLinear709(recoloured(program, linear709FromOklab(lab)));
+  const [L, a, b] = transform(program.oklab, [lab.L, lab.a, lab.b]);
+  return { L, a, b };
+}

@@ -1,0 +1,88 @@
+// What a stream says of its colour, what is assumed where it says nothing, and which encoding that proposes.
+import { hasAlpha, type Media } from '@mellow/contract';
+import { ENCODING_NAMES, ENCODINGS, type Encoding } from '@mellow/core';
+import { knowsMatrix } from './conversion.ts';
+import { refusedMedia } from './probed.ts';
+
+/** The fields of an ffprobe stream that tell of its colour. */
+export interface ColourTags {
+  codec_name?: string | undefined;
+  color_range?: string | undefined;
+  color_space?: string | undefined;
+  color_primaries?: string | undefined;
+  color_transfer?: string | undefined;
+  bits_per_raw_sample?: string | undefined;
+}
+type StatedColour = Pick<
+  Media,
+  'bitDepth' | 'range' | 'matrix' | 'primaries' | 'transfer' | 'proposedEncoding' | 'notes'
+>;
+
+const known = (value: string | undefined): string | undefined =>
+  value && !['unknown', 'unspecified', 'reserved'].includes(value) ? value : undefined;
+const isRgbFormat = (pixelFormat: string): boolean =>
+  /^(gbr|rgb|bgr|argb|abgr|0rgb|0bgr|pal8|gray|ya|mono|x2rgb)/.test(pixelFormat);
+const isFloatFormat = (pixelFormat: string): boolean => /f32|f16/.test(pixelFormat);
+const STILL_CODECS = ['png', 'mjpeg', 'tiff', 'jpegls', 'bmp', 'webp'];
+/** Primaries near enough to BT.709's that such footage is read as BT.709, with a note. */
+const LIKE_709 = ['bt709', 'smpte170m', 'smpte240m', 'bt470bg', 'bt470m'];
+
+function bitDepthOf(pixelFormat: string, raw: string | undefined): number {
+  const named = /(?:p|gray|gbrp|rgb|rgba|bgr|bgra|ya|x2rgb)(9|10|12|14|16|48|64)(?:le|be)?$/.exec(pixelFormat)?.[1];
+  if (/f32|f16/.test(pixelFormat)) return pixelFormat.includes('f16') ? 16 : 32;
+  if (named) return { 48: 16, 64: 16 }[Number(named)] ?? Number(named);
+  return Number(raw) || 8;
+}
+
+/** Which of the known encodings the tags mean; a refusal where none does. */
+function proposedFor(
+  name: string,
+  { codec, primaries, transfer, isLinear }: { codec: string; primaries: string; transfer: string; isLinear: boolean },
+): Encoding {
+  if (LIKE_709.includes(primaries)) {
+    if (isLinear) return 'linear709';
+    return STILL_CODECS.includes(codec) || transfer === 'iec61966-2-1' ? 'srgb' : 'rec709';
+  }
+  const candidates = ENCODING_NAMES.filter((e) => ENCODINGS[e].tags.primaries === primaries);
+  const light = ENCODING_NAMES.map((e) => ENCODINGS[e]).filter((e) => !LIKE_709.includes(e.tags.primaries));
+  if (candidates.length === 0) {
+    const supported = ['bt709', ...light.map((e) => e.tags.primaries)].join(', ');
+    throw refusedMedia(name, `its primaries (${primaries}) are not supported yet; these are: ${supported}.`);
+  }
+  if (isLinear) throw refusedMedia(name, `linear light of its primaries (${primaries}) is not supported yet.`);
+  return candidates.find((e) => ENCODINGS[e].tags.transfer === transfer) ?? candidates[0]!;
+}
+
+/** The colour of a stream. Throws Refused, naming the property, for what cannot be read truly. */
+export function statedColour(
+  name: string,
+  stream: ColourTags,
+  pixelFormat: string,
+  { width, height }: { width: number; height: number },
+): StatedColour {
+  const notes: string[] = [];
+  const isRgb = isRgbFormat(pixelFormat);
+  const isHd = width >= 1280 || height >= 720;
+  const statedMatrix = isRgb ? 'gbr' : known(stream.color_space);
+  const matrix = statedMatrix ?? (isHd ? 'bt709' : 'smpte170m');
+  if (!statedMatrix)
+    notes.push(`The YCbCr matrix is not stated; ${isHd ? 'BT.709' : 'BT.601'} was assumed from the size.`);
+  if (!knowsMatrix(matrix)) throw refusedMedia(name, `its YCbCr matrix (${matrix}) is not supported.`);
+  const primaries = known(stream.color_primaries) ?? 'bt709';
+  if (LIKE_709.includes(primaries) && primaries !== 'bt709')
+    notes.push(`The primaries ${primaries} are read as BT.709.`);
+  const transfer = known(stream.color_transfer) ?? 'unspecified';
+  if (['smpte2084', 'arib-std-b67', 'log100', 'log316', 'smpte428'].includes(transfer))
+    throw refusedMedia(name, `its transfer function (${transfer}) is not supported yet.`);
+  const isFullByName = isRgb || pixelFormat.startsWith('yuvj');
+  const range = known(stream.color_range) ?? (isFullByName ? 'pc' : 'tv');
+  if (!known(stream.color_range) && !isFullByName) notes.push('The range is not stated; limited was assumed.');
+  if (hasAlpha(pixelFormat) && pixelFormat !== 'pal8')
+    notes.push('The alpha channel is used by plate mattes only and not written to renders.');
+  const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);
+  // many 8 and 10 bit files are tagged linear that cannot be: that few bits do not hold linear light
+  const isLinear = isFloatFormat(pixelFormat) || (transfer === 'linear' && bitDepth >= 16);
+  const codec = stream.codec_name ?? '';
+  const proposedEncoding = proposedFor(name, { codec, primaries, transfer, isLinear });
+  return { bitDepth, range: range === 'pc' ? 'full' : 'limited', matrix, primaries, transfer, proposedEncoding, notes };
+}
