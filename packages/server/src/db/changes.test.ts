@@ -53,6 +53,11 @@ describe('migrations', () => {
     ] as const)
       expect(column(t, c)).toBeDefined();
     for (const table of ['recipe', 'sighting']) expect(column(table, 'animated')?.fallback).toContain('{}');
+    // 000005: how a region bends; 000006: steadied over no frames unless it is asked for
+    expect(column('track_frame', 'flex')).toBeDefined();
+    expect(column('sighting', 'steady_frames')?.fallback).toBe('0');
+    // 000007: presses of undo and redo
+    expect(column('history_step', 'revisions')).toBeDefined();
   });
 });
 
@@ -247,4 +252,108 @@ it('describes every route it serves in OpenAPI', async () => {
       // a route that is not registered is answered with “There is no GET /api/…”
       expect(detail, `${method} ${path}`).not.toMatch(/^There is no (GET|POST) /);
     }
+});
+
+describe('undo and redo', () => {
+  it('with an id that was used answer as the first time, and step once', async () => {
+    const p = await newProject();
+    await p.change('First', [pieceEdit(p.id, randomUUID(), 'A', null)]);
+    await p.change('Second', [pieceEdit(p.id, randomUUID(), 'B', null)]);
+    const id = randomUUID() as ChangeId;
+    const first = await h.call('undo', { projectId: p.id }, { id });
+    expect(await h.call('undo', { projectId: p.id }, { id })).toEqual(first);
+    expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A']);
+    const redo = randomUUID() as ChangeId;
+    await h.call('redo', { projectId: p.id }, { id: redo });
+    await h.call('redo', { projectId: p.id }, { id: redo });
+    expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A', 'B']);
+    const { rows } = await h.pool.query('select direction, who from history_step where project_id = $1 order by at', [
+      p.id,
+    ]);
+    expect(rows).toEqual([
+      { direction: 'undo', who: 'local' },
+      { direction: 'redo', who: 'local' },
+    ]);
+  });
+  it('without an id, or with one that is none, are refused and step nowhere', async () => {
+    const p = await newProject();
+    await p.change('First', [pieceEdit(p.id, randomUUID(), 'A', null)]);
+    expect((await h.problem('undo', { projectId: p.id }, {})).errors.map((e) => e.path)).toEqual(['id']);
+    expect((await h.problem('undo', { projectId: p.id }, { id: 'x' })).status).toBe(400);
+    expect((await p.document()).pieces).toHaveLength(1);
+  });
+});
+
+describe('what one thing of a kind there may be', () => {
+  it('a second recipe of a piece in a colourway is a conflict that says so, and changes nothing', async () => {
+    const p = await newProject();
+    const pieceId = randomUUID() as PieceId;
+    const colourwayId = (await p.document()).colourways[0]!.value.id;
+    await p.change('Add', [pieceEdit(p.id, pieceId, 'A', null)]);
+    const recipe = (id: string) =>
+      ({
+        kind: 'recipe',
+        id,
+        revision: null,
+        value: {
+          id,
+          projectId: p.id,
+          pieceId,
+          colourwayId,
+          shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
+          strength: 1,
+          animated: {},
+        },
+      }) as unknown as Edit;
+    await p.change('Recolour', [recipe(randomUUID())]);
+    const problem = await h.problem(
+      'change',
+      { projectId: p.id },
+      { id: randomUUID(), label: 'x', edits: [recipe(randomUUID())] },
+    );
+    expect([problem.status, problem.code]).toEqual([409, 'conflict']);
+    expect(problem.detail).toContain('There is one of these already');
+    expect((await p.document()).recipes).toHaveLength(1);
+  });
+  it('removing a colourway takes its requirements and recipes along, not the pieces', async () => {
+    const p = await newProject();
+    const [pieceId, requirementId, colourwayId] = [randomUUID() as PieceId, randomUUID(), randomUUID()];
+    const colourway = {
+      kind: 'colourway',
+      id: colourwayId,
+      revision: null,
+      value: { id: colourwayId, projectId: p.id, name: 'Plum', position: 1 },
+    };
+    await p.change('Add', [pieceEdit(p.id, pieceId, 'A', null), colourway as unknown as Edit]);
+    await p.change('Require', [
+      {
+        kind: 'requirement',
+        id: requirementId,
+        revision: null,
+        value: {
+          id: requirementId,
+          projectId: p.id,
+          pieceId,
+          colourwayId,
+          name: 'Plum',
+          lab: { L: 30, a: 20, b: -10 },
+          illuminant: 'D65',
+          tolerance: null,
+        },
+      } as never,
+    ]);
+    await p.change('Remove', [{ ...colourway, revision: 1, value: null } as unknown as Edit]);
+    const document = await p.document();
+    expect([document.colourways.length, document.requirements.length, document.pieces.length]).toEqual([1, 0, 1]);
+  });
+});
+
+it('pieces stand in the order they are recoloured in, by position and not by when they were made', async () => {
+  const p = await newProject();
+  const piece = (name: string, position: number): Edit => {
+    const id = randomUUID() as PieceId;
+    return { kind: 'piece', id, revision: null, value: { id, projectId: p.id, name, kind: 'prop', position } };
+  };
+  await p.change('Add', [piece('C', 2), piece('A', 0), piece('B', 1)]);
+  expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A', 'B', 'C']);
 });

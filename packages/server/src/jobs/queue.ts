@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { Logger, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
+import pRetry from 'p-retry';
 import type pg from 'pg';
 import type { Job, JobId } from '@mellow/contract';
 import {
@@ -96,8 +97,8 @@ export async function startWorkers(
   };
   await tick();
   const events = new EventEmitter() as WorkerEvents;
-  // known before it takes its first job
-  events.on('worker:create', ({ worker }) => void alive.add(worker.workerId));
+  // locks are taken in the name of the runner's pool of workers: known before it takes its first job
+  events.on('pool:create', ({ workerPool }) => void alive.add(workerPool.id));
   const taskList: TaskList = {
     job: async (payload) => {
       const { id } = payload as { id: string };
@@ -121,17 +122,23 @@ export async function startWorkers(
   const logger = new Logger(
     () => (level, message) => (level === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined),
   );
-  const runner: Runner = await run({
-    connectionString,
-    concurrency,
-    taskList,
-    events,
-    logger,
-    noHandleSignals: true,
-    pollInterval: 1000,
-  });
-  // an outage ends the runner's own promise; the process that started it restarts it
-  runner.promise.catch((error: unknown) => log.error({ error }, 'the queue ended'));
+  const begin = () =>
+    run({ connectionString, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 });
+  let runner: Runner = await begin();
+  /** An outage of the database ends the runner: another takes its place as soon as that can be reached again. */
+  const keepRunning = async (): Promise<void> => {
+    while (!stopping.signal.aborted) {
+      await runner.promise.catch((error: unknown) => log.error({ error }, 'the queue broke off'));
+      if (stopping.signal.aborted) return;
+      await pRetry(
+        async () => {
+          runner = await begin();
+        },
+        { retries: Infinity, minTimeout: 500, maxTimeout: 5000, signal: stopping.signal },
+      ).catch(() => undefined);
+    }
+  };
+  const ended = keepRunning();
   await tick();
   const timer = setInterval(
     () => void tick().catch((error: unknown) => log.error({ error }, 'heartbeat')),
@@ -142,6 +149,7 @@ export async function startWorkers(
       clearInterval(timer);
       stopping.abort(new Stopping());
       await runner.stop().catch(() => undefined);
+      await ended;
       await retire(pool, [...alive]).catch((error: unknown) => log.error({ error }, 'retiring'));
     },
   };

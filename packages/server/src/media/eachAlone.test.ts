@@ -126,7 +126,7 @@ describe('frames that come unevenly', () => {
     const jitter = "setpts='PTS+(mod(N*7\\,5)-2)*0.003/TB'";
     testCard(
       '64x64',
-      20,
+      240,
       '-vf',
       `settb=1/1000,${jitter}`,
       ...words('-fps_mode passthrough -enc_time_base 1/1000 -c:v ffv1 jitter.mkv'),

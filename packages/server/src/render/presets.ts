@@ -12,7 +12,10 @@ const MOST_LETTERS = 80;
 /** A name for files: letters, digits, dots and dashes of the given words. */
 export const slug = (...names: string[]): string => names.map(plain).join('_');
 function plain(name: string): string {
-  const ascii = name.normalize('NFKD').replace(/[^\w.-]+/g, '-');
+  const ascii = name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^\w.-]+/g, '-');
   return ascii.replace(/^[-.]+|-+$/g, '').slice(0, MOST_LETTERS) || 'untitled';
 }
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeId, Delivery, Edit, Preset } from '@mellow/contract';
-import { linearFromCode } from '@mellow/core';
+import { linearFromCode, NEUTRAL_BALANCE } from '@mellow/core';
 import { shifted } from '../../../core/src/testing/shifted.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
@@ -91,14 +91,17 @@ afterAll(async () => {
   rmSync(work, { recursive: true, force: true });
 });
 
-async function rendered(preset: Preset): Promise<{ delivery: Delivery; file: string }> {
+async function asRequested(preset: Preset): Promise<Delivery> {
   const [asked] = await h.call(
     'render',
     { projectId },
     { shotIds: [shotId as never], colourwayId: colourwayId as never, preset },
   );
+  return asked!;
+}
+async function finished({ id, preset }: Delivery): Promise<{ delivery: Delivery; file: string }> {
   const delivery = await until(`the ${preset} render`, async () => {
-    const now = (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!;
+    const now = (await h.call('listDeliveries', { projectId })).find((d) => d.id === id)!;
     if (now.job.state === 'failed') throw new Error(now.job.message ?? 'failed');
     return now.job.state === 'done' && now;
   });
@@ -107,6 +110,20 @@ async function rendered(preset: Preset): Promise<{ delivery: Delivery; file: str
   const file = join(work, delivery.fileName);
   writeFileSync(file, Buffer.from(await response.arrayBuffer()));
   return { delivery, file };
+}
+const rendered = async (preset: Preset) => finished(await asRequested(preset));
+async function turnTo(hueDeg: number, revision: number): Promise<void> {
+  const { value } = (await h.call('getProject', { projectId })).recipes[0]!;
+  const edit: Edit = { kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...value.shift, hueDeg } } };
+  await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Turn', edits: [edit] });
+}
+
+/** Names of the files in a zip, from its central directory (PKWARE APPNOTE 4.3.12). */
+function namesInZip(bytes: Buffer): string[] {
+  const names: string[] = [];
+  for (let at = bytes.indexOf('PK\u0001\u0002'); at >= 0; at = bytes.indexOf('PK\u0001\u0002', at + 4))
+    names.push(bytes.toString('utf8', at + 46, at + 46 + bytes.readUInt16LE(at + 28)));
+  return names;
 }
 
 /** Outside the box every code is the source's; inside it is the formula's, to a 16-bit code. */
@@ -152,11 +169,12 @@ describe('a render', () => {
     expect(probe.trim().split('\n')).toEqual(expect.arrayContaining(['161', '91', '24/1', '10:00:00:00']));
   });
   it('as PNG is a zip of one 16-bit file a frame, numbered from 0', async () => {
-    const { delivery } = await rendered('png16');
+    const { delivery, file } = await rendered('png16');
     const frames = join(deliveryFolder(h.store, delivery.id), 'frames');
     const name = delivery.fileName.replace(/\.zip$/, '');
     checkLossless(codesOf(raw(join(work, 'source.mkv'))), codesOf(raw(join(frames, `${name}.%06d.png`))));
-    expect(existsSync(join(frames, `${name}.000000.png`))).toBe(true);
+    const numbered = Array.from({ length: FRAMES }, (_, n) => `${name}.${String(n).padStart(6, '0')}.png`);
+    expect(namesInZip(readFileSync(file)).sort()).toEqual(numbered);
   });
   it('as H.264 is an even-sized file that looks like the lossless one', async () => {
     const [{ file }, lossless] = [await rendered('h264'), await rendered('ffv1')];
@@ -177,39 +195,30 @@ describe('a render', () => {
     }
   });
   it('keeps the recipe it was asked with, and is not to be had before it is done', async () => {
-    const [asked] = await h.call(
-      'render',
-      { projectId },
-      { shotIds: [shotId as never], colourwayId: colourwayId as never, preset: 'ffv1' },
-    );
-    const early = await fetch(`${h.url}/api/deliveries/${asked!.id}/file`);
-    expect([409, 200]).toContain(early.status);
-    await until(
-      'the render',
-      async () => (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!.job.state === 'done',
-    );
+    await h.pause();
+    const asked = await asRequested('ffv1');
+    const { revision, value } = (await h.call('getProject', { projectId })).recipes[0]!;
+    await turnTo(200, revision);
+    const early = await fetch(`${h.url}/api/deliveries/${asked.id}/file`);
+    expect([early.status, ((await early.json()) as { code: string }).code]).toEqual([409, 'conflict']);
+    await h.resume();
+    const { file } = await finished(asked);
+    // not the recipe of the edit made since
+    checkLossless(codesOf(raw(join(work, 'source.mkv'))), codesOf(raw(file)));
+    await turnTo(value.shift.hueDeg, revision + 1);
   });
-  it('that is cancelled leaves no file, and can be started again', async () => {
-    const [asked] = await h.call(
-      'render',
-      { projectId },
-      { shotIds: [shotId as never], colourwayId: colourwayId as never, preset: 'ffv1' },
-    );
-    await h.call('cancelJob', { jobId: asked!.job.id });
-    const ended = await until('the cancel', async () => {
-      const { job } = (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!;
-      return ['cancelled', 'done'].includes(job.state) && job;
-    });
-    if (ended.state === 'cancelled') {
-      expect(existsSync(deliveryFolder(h.store, asked!.id))).toBe(false);
-      await h.call('retryJob', { jobId: ended.id });
-      await until(
-        'the second start',
-        async () =>
-          (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id)!.job.state === 'done',
-      );
-    }
-    expect(existsSync(deliveryFolder(h.store, asked!.id))).toBe(true);
+  it('that is cancelled while it waits leaves no file, and can be started again', async () => {
+    await h.pause();
+    const asked = await asRequested('ffv1');
+    expect((await h.call('cancelJob', { jobId: asked.job.id })).state).toBe('cancelled');
+    expect((await h.problem('cancelJob', { jobId: randomUUID() })).status).toBe(404);
+    await h.resume();
+    await rendered('ffv1');
+    expect(existsSync(deliveryFolder(h.store, asked.id))).toBe(false);
+    await h.call('retryJob', { jobId: asked.job.id });
+    await finished(asked);
+    expect(existsSync(deliveryFolder(h.store, asked.id))).toBe(true);
+    expect((await h.problem('retryJob', { jobId: asked.job.id })).code).toBe('conflict');
   });
   it('of unknown shots or colourways is refused and queues nothing', async () => {
     const before = (await h.call('listDeliveries', { projectId })).length;
@@ -232,20 +241,44 @@ it('measures the sighting in the background and says so with a server-sent event
   const abort = new AbortController();
   const stream = await fetch(`${h.url}/api/projects/${projectId}/events`, { signal: abort.signal });
   const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
-  const { revision, value } = (await h.call('getProject', { projectId })).recipes[0]!;
-  await h.call(
-    'change',
-    { projectId },
-    {
-      id: randomUUID() as ChangeId,
-      label: 'Turn',
-      edits: [{ kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...value.shift, hueDeg: 10 } } }],
-    },
-  );
+  await turnTo(10, (await h.call('getProject', { projectId })).recipes[0]!.revision);
   expect((await h.call('listMeasurements', { projectId }))[0]!.fresh).toBe(false);
   let heard = '';
   while (!heard.includes('event: measured')) heard += (await reader.read()).value ?? '';
   expect(heard).toContain('event: change');
   abort.abort();
   expect((await h.call('listMeasurements', { projectId }))[0]!.fresh).toBe(true);
+});
+
+it('says how much of the piece is selected, and what the recolour has clipped', async () => {
+  const { frames } = await until('the measurement', async () => {
+    const [m] = await h.call('listMeasurements', { projectId });
+    return m?.fresh && m;
+  });
+  for (const { coverage, clippedShare, resultClippedShare } of frames)
+    for (const share of [coverage, clippedShare, resultClippedShare]) {
+      expect(share).toBeGreaterThanOrEqual(0);
+      expect(share).toBeLessThanOrEqual(1);
+    }
+  const { revision, value } = (await h.call('getProject', { projectId })).recipes[0]!;
+  const blinding = { ...value, shift: { ...value.shift, exposureStops: 6 } };
+  const edits: Edit[] = [{ kind: 'recipe', id: value.id, revision, value: blinding }];
+  await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Six stops', edits });
+  const after = await until('the measurement', async () => {
+    const [m] = await h.call('listMeasurements', { projectId });
+    return m?.fresh && m;
+  });
+  // six stops up, nearly all of a test card is past white, though the source is as it was
+  expect(after.frames[0]!.resultClippedShare).toBeGreaterThan(0.8);
+  expect(after.frames[0]!.clippedShare).toBe(frames[0]!.clippedShare);
+});
+it('goes stale with the shot’s balance', async () => {
+  const { revision, value } = (await h.call('getProject', { projectId })).shots[0]!;
+  await until('the measurement', async () => (await h.call('listMeasurements', { projectId }))[0]?.fresh);
+  await h.pause();
+  const balance = { ...NEUTRAL_BALANCE, exposureStops: 0.5 };
+  const edits: Edit[] = [{ kind: 'shot', id: value.id, revision, value: { ...value, balance } }];
+  await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Balance', edits });
+  expect((await h.call('listMeasurements', { projectId }))[0]!.fresh).toBe(false);
+  await h.resume();
 });

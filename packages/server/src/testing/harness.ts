@@ -19,10 +19,14 @@ export interface Harness {
   pool: pg.Pool;
   store: MediaStore;
   url: string;
+  databaseUrl: string;
   /** Calls a contract route and checks its answer against the contract. */
   call: <N extends RouteName>(name: N, params?: Record<string, string>, body?: BodyOf<N>) => Promise<AnswerOf<N>>;
   /** Calls a route that must fail, and checks that it answers with problem details. */
   problem: (name: RouteName, params: Record<string, string>, body?: unknown) => Promise<Problem>;
+  /** Stops the workers, so that what is queued waits; starts them again. */
+  pause: () => Promise<void>;
+  resume: () => Promise<void>;
   close: () => Promise<void>;
 }
 
@@ -41,7 +45,8 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
   const events = new EventHub(target.href);
   await events.open();
   const log = { info: () => undefined, error: (o: object, m: string) => console.error(m, o) };
-  const running = workers ? await startAllWorkers({ pool, store, log }, target.href) : undefined;
+  const startRunning = () => startAllWorkers({ pool, store, log }, target.href);
+  let running = workers ? await startRunning() : undefined;
   const server = createApp({ pool, store, events, log }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -56,6 +61,7 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
     pool,
     store,
     url,
+    databaseUrl: target.href,
     call: async (name, params = {}, body) => {
       const route: Route = ROUTES[name];
       const response = await send(route, params, body);
@@ -68,6 +74,13 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
       const type = response.headers.get('content-type') ?? '';
       if (!type.startsWith('application/problem+json')) throw new Error(`${name} answered ${response.status} ${type}`);
       return (await response.json()) as Problem;
+    },
+    pause: async () => {
+      await running?.stop();
+      running = undefined;
+    },
+    resume: async () => {
+      running ??= await startRunning();
     },
     close: async () => {
       await running?.stop();

@@ -1,0 +1,185 @@
+// Locks, stops and cancels of the queue: whoever dies, its work is taken up again, once.
+import { randomUUID } from 'node:crypto';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import type { JobId } from '@mellow/contract';
+import { findJob, requestCancel } from '../db/jobs.ts';
+import { beat, releaseSilentWorkers, SILENCE_SECONDS } from '../db/workers.ts';
+import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { queueJob, queueKeyed, startWorkers, type JobWork, type KeyedWork, type Workers } from './queue.ts';
+
+let h: Harness;
+let running: Workers | undefined;
+beforeAll(async () => void (h = await startHarness()));
+afterEach(async () => {
+  await running?.stop();
+  running = undefined;
+  await h.pool.query('delete from graphile_worker._private_jobs');
+  await h.pool.query('delete from worker_heartbeat');
+});
+afterAll(() => h.close());
+
+const log = { info: () => undefined, error: () => undefined };
+const start = async (proxy: JobWork, measure: KeyedWork = async () => undefined) => {
+  const refuse: JobWork = () => Promise.reject(new Error('not of this test'));
+  const services = { pool: h.pool, store: h.store, log };
+  running = await startWorkers(services, h.databaseUrl, { proxy, render: refuse, track: refuse }, { measure }, 2);
+};
+async function queued(): Promise<JobId> {
+  const id = randomUUID() as JobId;
+  const job = { id, projectId: null, kind: 'proxy' as const, subject: 'x', title: 'Test', total: 10, payload: {} };
+  await queueJob(h.pool, job);
+  return id;
+}
+const state = async (id: string) => (await findJob(h.pool, id))!.job.state;
+const attempts = async (key: string) =>
+  (await h.pool.query<{ attempts: number }>('select attempts from graphile_worker.jobs where key = $1', [key])).rows[0]
+    ?.attempts;
+/** What a killed process leaves: its lock on the job (and the job's queue), taken so many seconds ago. */
+async function lockedBy(worker: string, key: string, secondsAgo: number): Promise<void> {
+  const at = 'now() - make_interval(secs => $2)';
+  await h.pool.query(`update graphile_worker._private_jobs set locked_by = $1, locked_at = ${at} where key = $3`, [
+    worker,
+    secondsAgo,
+    key,
+  ]);
+  await h.pool.query(
+    `update graphile_worker._private_job_queues set locked_by = $1, locked_at = ${at}
+     where id in (select job_queue_id from graphile_worker._private_jobs where key = $3)`,
+    [worker, secondsAgo, key],
+  );
+}
+/** Runs until it is told to end; says when it has begun. */
+function endless(): { work: JobWork; begun: Promise<void> } {
+  let say: () => void = () => undefined;
+  const begun = new Promise<void>((resolve) => (say = resolve));
+  const work: JobWork = (_services, { signal }) =>
+    new Promise((_resolve, reject) => {
+      say();
+      signal.addEventListener('abort', () => reject(signal.reason as Error));
+    });
+  return { work, begun };
+}
+
+describe('locks', () => {
+  it('of a worker without a sign of life are given back, of jobs and of queues', async () => {
+    const id = await queued();
+    await queueKeyed(h.pool, 'measure', 'measure:a', { a: 1 }, 0);
+    await lockedBy('worker-dead', id, SILENCE_SECONDS + 5);
+    await lockedBy('worker-dead-too', 'measure:a', SILENCE_SECONDS + 5);
+    expect((await releaseSilentWorkers(h.pool)).sort()).toEqual(['worker-dead', 'worker-dead-too']);
+    const { rows } = await h.pool.query(
+      `select locked_by from graphile_worker._private_jobs where locked_by is not null
+       union all select locked_by from graphile_worker._private_job_queues where locked_by is not null`,
+    );
+    expect(rows).toEqual([]);
+  });
+  it('of a worker that lives, and locks just taken, stay', async () => {
+    const [old, young] = [await queued(), await queued()];
+    await beat(h.pool, ['worker-alive']);
+    await lockedBy('worker-alive', old, 100);
+    await lockedBy('worker-new', young, 1);
+    expect(await releaseSilentWorkers(h.pool)).toEqual([]);
+  });
+  it('left by a killed process do not stop the others: all queued work is done by who starts next', async () => {
+    const id = await queued();
+    await queueKeyed(h.pool, 'measure', 'measure:b', { b: 1 }, 0);
+    await queueKeyed(h.pool, 'measure', 'measure:c', { c: 1 }, 0);
+    await lockedBy('worker-killed', id, SILENCE_SECONDS + 1);
+    await lockedBy('worker-killed', 'measure:b', SILENCE_SECONDS + 1);
+    const measured: unknown[] = [];
+    await start(
+      async () => undefined,
+      async (_services, payload) => void measured.push(payload),
+    );
+    await until('the job', async () => (await state(id)) === 'done');
+    await until('the measurements', async () => measured.length === 2);
+  });
+});
+
+describe('a graceful stop', () => {
+  it('counts as no failed attempt, leaves no lock, and the next worker takes the job up at once', async () => {
+    const id = await queued();
+    const { work, begun } = endless();
+    await start(work);
+    await begun;
+    await running!.stop();
+    running = undefined;
+    expect(await state(id)).toBe('running');
+    expect(await attempts(id)).toBe(0);
+    const { rows } = await h.pool.query('select 1 from graphile_worker._private_jobs where locked_by is not null');
+    expect(rows).toEqual([]);
+    expect((await h.pool.query('select 1 from worker_heartbeat')).rows).toEqual([]);
+    await start(async () => undefined);
+    await until('the job', async () => (await state(id)) === 'done', 5000);
+  });
+  it('of keyed work queues it again with the same payload', async () => {
+    await queueKeyed(h.pool, 'measure', 'measure:d', { d: 1 }, 0);
+    const { work, begun } = endless();
+    await start(
+      async () => undefined,
+      (services, payload, signal) => work(services, { payload, signal, report: () => undefined }),
+    );
+    await begun;
+    await running!.stop();
+    running = undefined;
+    expect(await attempts('measure:d')).toBe(0);
+    const payloads: unknown[] = [];
+    await start(
+      async () => undefined,
+      async (_services, payload) => void payloads.push(payload),
+    );
+    await until('the work', async () => payloads.length > 0, 5000);
+    expect(payloads).toEqual([{ d: 1 }]);
+  });
+});
+
+describe('a cancel', () => {
+  it('ends a waiting job at once, and it is never run', async () => {
+    const id = await queued();
+    await requestCancel(h.pool, id);
+    expect(await state(id)).toBe('cancelled');
+    let ran = 0;
+    await start(async () => void ran++);
+    await until('the queue', async () => (await attempts(id)) === undefined);
+    expect(ran).toBe(0);
+  });
+  it('ends a running job, and its work hears of it', async () => {
+    const id = await queued();
+    const { work, begun } = endless();
+    await start(work);
+    await begun;
+    await requestCancel(h.pool, id);
+    expect(await state(id)).toBe('running');
+    await until('the end', async () => (await state(id)) === 'cancelled', 5000);
+  });
+  it('ends a job whose process has died', async () => {
+    const id = await queued();
+    await h.pool.query(`update job set state = 'running' where id = $1`, [id]);
+    await lockedBy('worker-dead', id, SILENCE_SECONDS + 1);
+    await requestCancel(h.pool, id);
+    expect(await state(id)).toBe('cancelled');
+  });
+  it('asked for while the lock was still fresh ends the job when it is taken up again', async () => {
+    const id = await queued();
+    await h.pool.query(`update job set state = 'running', cancel_requested = true where id = $1`, [id]);
+    let ran = 0;
+    await start(async () => void ran++);
+    await until('the end', async () => (await state(id)) === 'cancelled', 5000);
+    expect(ran).toBe(0);
+  });
+});
+
+it('a job that fails says why, and one under which the database went away is tried again', async () => {
+  const failing = await queued();
+  await start(() => Promise.reject(new Error('the footage is no longer there')));
+  await until('the failure', async () => (await state(failing)) === 'failed');
+  expect((await findJob(h.pool, failing))!.job.message).toBe('the footage is no longer there');
+  await running!.stop();
+  const unlucky = await queued();
+  let tries = 0;
+  await start(() =>
+    tries++ === 0 ? Promise.reject(new Error('Connection terminated unexpectedly')) : Promise.resolve(),
+  );
+  await until('the second try', async () => (await state(unlucky)) === 'done');
+  expect(tries).toBe(2);
+});
