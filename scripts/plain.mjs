@@ -1,17 +1,38 @@
 // Small helpers of the set-up scripts. Only Node's own modules: they run before anything is installed.
 import { spawn, spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 
 /** Ends the script with a plain sentence. */
 export function fail(sentence) {
   process.stderr.write(`\n${sentence}\n`);
   process.exit(1);
 }
+export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Runs a command with its output shown; ends the script with `why` when it fails. */
 export function run(command, args, why, options = {}) {
   const { status, error } = spawnSync(command, args, { stdio: 'inherit', ...options });
-  if (error || status !== 0)
-    fail(`${why} (${command} ${args.join(' ')}${error ? `: ${error.message}` : ` ended with ${status}`})`);
+  const how = error ? `: ${error.message}` : ` ended with ${status}`;
+  if (error || status !== 0) fail(`${why} (${command} ${args.join(' ')}${how})`);
+}
+
+export function isRunning(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    // there, but somebody else's
+    return error.code === 'EPERM';
+  }
+}
+/** When a process was started, in ticks since the machine was: with its id it names the process for good. */
+export function startOf(pid) {
+  try {
+    const text = readFileSync(`/proc/${pid}/stat`, 'utf8');
+    return text.slice(text.lastIndexOf(')') + 2).split(' ')[19];
+  } catch {
+    return undefined;
+  }
 }
 
 /** Starts a program whose life is this script's: SIGTERM on `stop()`, SIGKILL when it does not listen. */

@@ -1,13 +1,14 @@
-// `npm start`: set-up, database, demo, build, server. Ctrl-C stops all that this started.
+// `npm start`: set-up, database, demo, build, server. Ctrl-C stops all that this started, and nothing else.
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildWeb } from './build.mjs';
 import { startCluster } from './cluster.mjs';
-import { child } from './plain.mjs';
+import { child, pause } from './plain.mjs';
 import { root, setUp } from './setup.mjs';
 
 setUp();
-mkdirSync(join(root, '.data'), { recursive: true });
+const home = join(root, '.data');
+mkdirSync(home, { recursive: true });
 const running = [];
 let stopping = false;
 async function stopAll(code) {
@@ -16,16 +17,16 @@ async function stopAll(code) {
   for (const each of running.reverse()) await each.stop();
   process.exit(code);
 }
-process.on('SIGINT', () => void stopAll(0));
-process.on('SIGTERM', () => void stopAll(0));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stopAll(0));
 
 const env = { ...process.env };
 if (!env.DATABASE_URL) {
-  const cluster = await startCluster(join(root, '.data/postgres'));
+  const cluster = await startCluster(join(home, 'postgres'));
   running.push(cluster);
   env.DATABASE_URL = cluster.url;
 }
-env.MELLOW_MEDIA ??= join(root, '.data/media');
+env.MELLOW_MEDIA ??= join(home, 'media');
+env.MELLOW_LOGS ??= join(home, 'logs');
 buildWeb();
 const tsx = ['--import', 'tsx'];
 if (env.MELLOW_DEMO !== 'no') {
@@ -36,15 +37,35 @@ if (env.MELLOW_DEMO !== 'no') {
     await stopAll(1);
   }
 }
-const server = child(process.execPath, [...tsx, 'packages/server/src/main.ts'], { cwd: root, env, detached: true });
-running.push(server);
-server.process.stdout.on('data', (text) => {
-  const address = /READY (\S+)/.exec(String(text))?.[1];
-  if (address) console.log(`\nMellow Hue is at ${address}   (Ctrl-C stops it)`);
-});
-const code = await server.closed;
-if (!stopping) {
-  if (code === null) process.stderr.write('The server was killed. Start again: nothing that was saved is lost.\n');
-  await stopAll(1);
+
+/** A server that ended although nobody asked it to is started again; not one that never got so far as to serve. */
+const MOST_RESTARTS = 5;
+const WITHIN_MS = 60_000;
+const restarts = [];
+let server;
+running.push({ stop: () => server?.stop() });
+while (!stopping) {
+  let isReady = false;
+  server = child(process.execPath, [...tsx, 'packages/server/src/main.ts'], { cwd: root, env, detached: true });
+  server.process.stdout.on('data', (text) => {
+    const address = /READY (\S+)/.exec(String(text))?.[1];
+    if (!address) return void process.stdout.write(text);
+    isReady = true;
+    const again = restarts.length > 0 ? ' again' : '';
+    console.log(`\nMellow Hue is${again} at ${address}   (Ctrl-C stops it; logs are in ${env.MELLOW_LOGS})`);
+  });
+  const code = await server.closed;
+  if (stopping) break;
+  const now = Date.now();
+  restarts.push(now);
+  const often = restarts.filter((at) => now - at < WITHIN_MS).length > MOST_RESTARTS;
+  if (!isReady || often) {
+    if (often) process.stderr.write('The server keeps ending; see its logs. Nothing that was saved is lost.\n');
+    await stopAll(1);
+  }
+  process.stderr.write(
+    `The server ended (${code ?? 'killed'}); it is started again. Nothing that was saved is lost.\n`,
+  );
+  await pause(500);
 }
 await new Promise(() => undefined);

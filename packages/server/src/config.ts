@@ -1,11 +1,15 @@
 import { resolve } from 'node:path';
+import type { LogOptions } from './logging.ts';
 
 export interface Config {
   databaseUrl: string;
   mediaRoot: string;
   host: string;
   port: number;
+  log: LogOptions;
 }
+
+const LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace'];
 
 /** Reads the environment; throws a plain sentence for what is missing or not allowed. */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
@@ -19,5 +23,8 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const port = Number(env.PORT ?? 5280);
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new Error(`PORT is “${env.PORT}”: give a number from 1 to 65535.`);
-  return { databaseUrl, mediaRoot: resolve(env.MELLOW_MEDIA ?? '.data/media'), host, port };
+  const level = env.LOG_LEVEL ?? 'info';
+  if (!LEVELS.includes(level)) throw new Error(`LOG_LEVEL is “${level}”: give one of ${LEVELS.join(', ')}.`);
+  const log = { folder: resolve(env.MELLOW_LOGS ?? '.data/logs'), level, terminal: env.MELLOW_LOG === 'terminal' };
+  return { databaseUrl, mediaRoot: resolve(env.MELLOW_MEDIA ?? '.data/media'), host, port, log };
 }

@@ -1,26 +1,31 @@
 // The server process: API, web app, and the workers of this machine. `--worker` runs the workers only.
 import { join } from 'node:path';
-import pino from 'pino';
-import { createApp } from './app.ts';
+import type { Logger } from 'pino';
+import { createApp, VERSION } from './app.ts';
 import { EventHub } from './api/events.ts';
 import { readConfig } from './config.ts';
 import { prepareDatabase } from './db/migrate.ts';
 import { openPool } from './db/pool.ts';
+import { openLog } from './logging.ts';
+import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { openStore } from './media/store.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
 import { closeKeptLumaFrames } from './track/lumaFrames.ts';
 import { closeReadyTrackThreads } from './track/trackThread.ts';
 import { startAllWorkers } from './workers.ts';
 
-const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
-
 async function main(): Promise<void> {
   const config = readConfig(process.env);
   const workerOnly = process.argv.includes('--worker');
+  const log = openLog(workerOnly ? 'worker' : 'server', config.log);
+  endLoudly(log);
+  log.info({ version: VERSION, node: process.version }, 'starting');
   const pool = openPool(config.databaseUrl);
-  await prepareDatabase(pool, config.databaseUrl);
+  const migrated = await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
+  // what a migration made stale is measured anew
+  if (migrated.length > 0) await scheduleAllStaleMeasurements(pool);
   const closers: (() => Promise<unknown>)[] = [
     workers.stop,
     closeSharedRenderPool,
@@ -57,12 +62,24 @@ async function main(): Promise<void> {
   const stop = async () => {
     if (stopping) return;
     stopping = true;
+    log.info({}, 'stopping');
     for (const close of closers) await close().catch((error: unknown) => log.error({ error }, 'closing'));
     await pool.end().catch(() => undefined);
     process.exit(0);
   };
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
+}
+
+/** What nobody foresaw is written down before the process ends; the start script begins it anew. */
+function endLoudly(log: Logger): void {
+  for (const event of ['uncaughtException', 'unhandledRejection'] as const)
+    process.on(event, (error: unknown) => {
+      log.fatal({ error: error instanceof Error ? { message: error.message, stack: error.stack } : error }, event);
+      process.stderr.write(`Unforeseen: ${error instanceof Error ? error.message : String(error)}\n`);
+      // the log's stream has until then to reach the file
+      setTimeout(() => process.exit(1), 200);
+    });
 }
 
 main().catch((error: unknown) => {

@@ -34,8 +34,9 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
   return applied;
 }
 
-/** Brings our tables and the job queue's up to date. */
-export async function prepareDatabase(pool: pg.Pool, connectionString: string): Promise<void> {
-  await migrate(pool);
+/** Brings our tables and the job queue's up to date; the names of our migrations that were applied. */
+export async function prepareDatabase(pool: pg.Pool, connectionString: string): Promise<string[]> {
+  const applied = await migrate(pool);
   await runMigrations({ connectionString });
+  return applied;
 }

@@ -99,6 +99,10 @@ export async function scheduleStaleMeasurements(db: Queryable, projectId: string
   for (const { value } of document.sightings)
     if ((await staleColourways(db, document, value.id)).length > 0) await scheduleMeasurement(db, value.id);
 }
+export async function scheduleAllStaleMeasurements(db: Queryable): Promise<void> {
+  const { rows } = await db.query<{ id: string }>('select id from project');
+  for (const { id } of rows) await scheduleStaleMeasurements(db, id);
+}
 export async function scheduleMeasurementsOfMedia(db: Queryable, mediaId: string): Promise<void> {
   const { rows } = await db.query<{ project_id: string }>('select distinct project_id from shot where media_id = $1', [
     mediaId,

@@ -1,0 +1,31 @@
+import { mkdirSync } from 'node:fs';
+import pino, { type Level, type Logger, type StreamEntry } from 'pino';
+import pretty from 'pino-pretty';
+import { createStream } from 'rotating-file-stream';
+
+export interface LogOptions {
+  /** Folder of the log files, made when missing. */
+  folder: string;
+  level: string;
+  /** On the terminal too. */
+  terminal: boolean;
+}
+
+/** Ten files of ten megabytes: the last weeks of a busy installation, and never a full disk. */
+const FILE_SIZE = '10M';
+const FILES = 10;
+
+/**
+ * The log of a process: lines of JSON in `<name>.log`, which becomes `<name>.log.1` and so on as it grows; in words on
+ * the terminal when asked.
+ */
+export function openLog(name: 'server' | 'worker', { folder, level, terminal }: LogOptions): Logger {
+  mkdirSync(folder, { recursive: true });
+  const fileName = (index: number | Date | null) => `${name}.log${index === null ? '' : `.${String(index)}`}`;
+  const file = createStream(fileName, { path: folder, size: FILE_SIZE, rotate: FILES });
+  // a log that cannot be written (a full disk) must not end the process
+  file.on('error', (error) => process.stderr.write(`The log cannot be written: ${error.message}\n`));
+  const streams: StreamEntry[] = [{ level: level as Level, stream: file }];
+  if (terminal) streams.push({ level: level as Level, stream: pretty({ colorize: process.stdout.isTTY }) });
+  return pino({ level, base: { pid: process.pid } }, pino.multistream(streams));
+}
