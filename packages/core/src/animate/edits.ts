@@ -1,9 +1,11 @@
-import type { ShapeLayer } from '../matte/stack.ts';
+import type { Animated, Ease, Keyframe, NumberKey } from '../document/animation.ts';
+import type { Geometry, PathPoint } from '../document/geometry.ts';
+import type { ShapeLayer } from '../document/layer.ts';
 import { nearestOnPath } from '../shape/edit.ts';
-import { withPointAdded, type Geometry, type PathPoint } from '../shape/path.ts';
-import { withKey, type Ease, type Keyframe, type NumberKey } from './keyframes.ts';
-import { geometryAt, geometryWith, numbersOfGeometry } from './layerAt.ts';
-import { numberOf, withNumber, type Animated } from './numbers.ts';
+import { withPointAdded } from '../shape/path.ts';
+import { withKey } from './keyframes.ts';
+import { geometryAt, geometryWith, numbersOfGeometry } from './geometryAt.ts';
+import { numberOf, withNumber } from './numbers.ts';
 
 /** How an edit meets keyframes. `auto`: what has none gets its first; `everywhere`: the same change on all of them. */
 export interface Keying {

@@ -1,6 +1,7 @@
+import type { NumberKey } from '../document/animation.ts';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { movedKeys, numberAt, vectorAt, withKey, type NumberKey } from './keyframes.ts';
+import { movedKeys, numberAt, vectorAt, withKey } from './keyframes.ts';
 
 const key = (frame: number, value: number, ease: NumberKey['ease'] = 'linear'): NumberKey => ({ frame, value, ease });
 

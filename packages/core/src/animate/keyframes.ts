@@ -1,13 +1,6 @@
-/** How a value goes on from a keyframe to the next: straight, smoothly without overshoot, or not at all until the next. */
-export const EASES = ['linear', 'smooth', 'hold'] as const;
-export type Ease = (typeof EASES)[number];
-/** Keyframes of one thing are kept in ascending order of frame, one a frame. */
-export interface Keyframe<T> {
-  frame: number;
-  value: T;
-  ease: Ease;
-}
-export type NumberKey = Keyframe<number>;
+import type { Ease, Keyframe, NumberKey } from '../document/animation.ts';
+
+export const EASES = ['linear', 'smooth', 'hold'] as const satisfies readonly Ease[];
 
 /**
  * Slopes at the keyframes of one component for a cubic that never overshoots: three-point differences, limited after

@@ -1,13 +1,14 @@
+import type { Geometry, PathPoint } from '../document/geometry.ts';
+import type { ShapeLayer } from '../document/layer.ts';
 import { describe, expect, it } from 'vitest';
-import type { ShapeLayer } from '../matte/stack.ts';
-import type { Geometry, PathPoint } from '../shape/path.ts';
 import { placementAbout } from '../shape/placement.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { worst } from '../testing/mattes.ts';
 import type { Homography } from '../track/homography.ts';
 import type { TrackMotion } from '../track/trackMotion.ts';
 import { foldNumbers, numberKeysEdited, pathEdited, type Keying } from './edits.ts';
-import { layerAt, shownLayerAt, type Motions } from './layerAt.ts';
+import { layerAt, shownLayerAt } from './layerAt.ts';
+import type { Motions } from './place.ts';
 import { numbersAt, withNumber } from './numbers.ts';
 
 const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
@@ -16,6 +17,8 @@ const square = (x: number, y: number, size = 20): Geometry => ({
   points: [corner(x, y), corner(x + size, y), corner(x + size, y + size), corner(x, y + size)],
 });
 const layer = (more: Partial<ShapeLayer> = {}): ShapeLayer => ({
+  id: 'a',
+  name: 'A',
   kind: 'shape',
   on: true,
   mode: 'add',

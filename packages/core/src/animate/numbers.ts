@@ -1,7 +1,5 @@
-import { numberAt, type NumberKey } from './keyframes.ts';
-
-/** Keyframes by the dotted name of a number inside an object: `strength`, `cleanUp.edgePx`, `key.hue.lo`. */
-export type Animated = Readonly<Record<string, readonly NumberKey[]>>;
+import type { Animated, NumberKey } from '../document/animation.ts';
+import { numberAt } from './keyframes.ts';
 
 /** The number of that name; undefined where the object has none. */
 export function numberOf(object: unknown, name: string): number | undefined {

@@ -1,6 +1,8 @@
+import type { Animated } from '../document/animation.ts';
 import type { SightingRender } from '../pipeline/renderFrame.ts';
-import { carriedThere, layerAt, placeOf, type Motions } from './layerAt.ts';
-import { numbersAt, type Animated } from './numbers.ts';
+import { carriedThere, placeOf, type Motions } from './place.ts';
+import { layerAt } from './layerAt.ts';
+import { numbersAt } from './numbers.ts';
 
 /** A sighting through time: what the renderer takes, with the keyframes of its clean-up, spill, shift and strength. */
 export interface AnimatedSighting extends SightingRender {

@@ -1,10 +1,12 @@
+import type { ScribbleLayer } from '../document/layer.ts';
+import type { Follow } from '../document/motion.ts';
 import { expect, it } from 'vitest';
-import type { ScribbleLayer } from '../matte/stack.ts';
 import { placementAbout, placementMap } from '../shape/placement.ts';
 import { FLEX_NODES } from '../track/flex.ts';
 import type { Homography } from '../track/homography.ts';
 import type { TrackMotion } from '../track/trackMotion.ts';
-import { isAnimated, layerAt, type Follow, type Motions } from './layerAt.ts';
+import { isAnimated, layerAt } from './layerAt.ts';
+import type { Motions } from './place.ts';
 import { strokeBack, strokePlace, strokeThere } from './strokesAt.ts';
 
 const motion: Homography = placementMap({
@@ -29,6 +31,8 @@ const track: TrackMotion = {
 const motions: Motions = new Map([['t', track]]);
 const all: Follow = { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true };
 const layer: ScribbleLayer = {
+  id: 'a',
+  name: 'A',
   kind: 'scribble',
   on: true,
   mode: 'add',

@@ -1,7 +1,8 @@
+import type { Stroke } from '../document/layer.ts';
+import type { Follow } from '../document/motion.ts';
 import { bentPoint, unbentPoint } from '../shape/flexed.ts';
-import type { Stroke } from '../scribble/strokes.ts';
 import { inverted, jacobianAt, project, STILL } from '../track/homography.ts';
-import { followedAt, type Follow, type Motions, type Place } from './layerAt.ts';
+import { followedAt, type Motions, type Place } from './place.ts';
 
 /** Where a layer that rides on a track is carried to on a frame; strokes have no placement of their own. */
 export const strokePlace = (follow: Follow | undefined, frame: number, motions: Motions): Place => ({

@@ -1,9 +1,10 @@
+import type { RangeKey, Window } from '../document/key.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { oklabFromOklch, type Oklab } from '../colour/oklab.ts';
-import { HUE_FADE_CHROMA, RANGE_KEY_SPEC, rangeKeyAt, rangeKeyInto, type RangeKey } from './rangeKey.ts';
+import { HUE_FADE_CHROMA, RANGE_KEY_SPEC, rangeKeyAt, rangeKeyInto } from './rangeKey.ts';
 import { windowsFromFirstPick, windowsFromPicks, windowsWithAdded, windowsWithRemoved } from './solveWindows.ts';
-import { hueWindowAt, windowAt, type Window } from './window.ts';
+import { hueWindowAt, windowAt } from './window.ts';
 
 const keyFromFirstPick = (samples: Oklab[]) => windowsFromFirstPick(RANGE_KEY_SPEC, samples);
 const keyFromPicks = (picks: Parameters<typeof windowsFromPicks>[1]) => windowsFromPicks(RANGE_KEY_SPEC, picks);

@@ -1,14 +1,15 @@
 // RGB, luma and sample keys, and what all keys share.
+import type { RangeKey, SampleKey } from '../document/key.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { codeFromLinear } from '../colour/encoding.ts';
 import { linear709FromOklab, oklabFromOklch, type Oklab } from '../colour/oklab.ts';
 import { seededRandom } from '../testing/mattes.ts';
 import { lumaKeyInto, lumaOf } from './lumaKey.ts';
-import { crossesNeutral, type RangeKey } from './rangeKey.ts';
+import { crossesNeutral } from './rangeKey.ts';
 import { encodedOf, rgbKeyAt, rgbKeyInto } from './rgbKey.ts';
-import { ellipsoidOf, sampleKeyAt, sampleKeyFromPicks, sampleKeyInto, type SampleKey } from './sampleKey.ts';
-import { keyFromPicks, keyWithPick } from './solveKey.ts';
+import { ellipsoidOf, sampleKeyAt, sampleKeyFromPicks, sampleKeyInto } from './sampleKey.ts';
+import { keyFromPicks, keyWithPick } from './keys.ts';
 
 const at = (L: number, C: number, hDeg: number): Oklab => oklabFromOklch({ L, C, hDeg });
 const teal = [at(0.5, 0.1, 190), at(0.52, 0.11, 192), at(0.47, 0.1, 188), at(0.55, 0.105, 191)];
@@ -56,12 +57,11 @@ describe('luma key', () => {
       const planes = [dark, light].map((s) => linear709FromOklab(s).map((v) => codeFromLinear('srgb', v)));
       const plane = (c: number) => Float32Array.from(planes, (p) => p[c]!);
       const out = new Float32Array(2);
-      lumaKeyInto(
-        out,
-        () => ({ r: plane(0), g: plane(1), b: plane(2) }),
-        () => ({ L: Float32Array.of(dark.L, light.L), a: new Float32Array(2), b: new Float32Array(2) }),
-        key,
-      );
+      const picture = {
+        encoded: () => ({ r: plane(0), g: plane(1), b: plane(2) }),
+        oklab: () => ({ L: Float32Array.of(dark.L, light.L), a: new Float32Array(2), b: new Float32Array(2) }),
+      };
+      lumaKeyInto(out, picture, key);
       expect([...out]).toEqual([1, 0]);
     }
   });

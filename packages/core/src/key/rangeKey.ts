@@ -1,11 +1,10 @@
+import type { RangeKey, Window } from '../document/key.ts';
 import { fastAngleDeg } from '../colour/angle.ts';
 import { oklchFromOklab, type Oklab } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { WindowSpec } from './solveWindows.ts';
-import { hueWindowAt, smoothstep, windowAt, type Window } from './window.ts';
-
-/** A key of three windows in OKLCh: hue in degrees, chroma (0..about 0.33), lightness (0..1). */
-export type RangeKey = { hue: Window; chroma: Window; lightness: Window };
+import { unitWindow, type KeyKindEntry } from './kind.ts';
+import { windowsWithPick, type WindowSpec } from './solveWindows.ts';
+import { hueWindowAt, smoothstep, windowAt } from './window.ts';
 
 /**
  * A neutral has no hue, so a hue test cannot pass there: the factor fades in over this much OKLCh chroma, and the
@@ -92,3 +91,16 @@ export const RANGE_KEY_SPEC: WindowSpec<RangeKey> = {
  */
 export const crossesNeutral = ({ hue, chroma }: RangeKey): boolean =>
   (hue.on || chroma.on) && (!chroma.on || chroma.lo - chroma.softLo < HUE_FADE_CHROMA / 2);
+
+/** The kind's place in the table of keys. */
+export const rangeKey: KeyKindEntry<'range'> = {
+  label: 'Range key',
+  into: (out, picture, key) => rangeKeyInto(out, picture.oklab(), key),
+  withPick: (key, pick, earlier) => windowsWithPick(RANGE_KEY_SPEC, key ?? undefined, pick, earlier) ?? null,
+  kept: () => null,
+  windows: ({ hue, chroma, lightness }) => [
+    { name: 'hue', label: 'Hue °', window: hue, max: 720, step: 1, digits: 1 },
+    { name: 'chroma', label: 'Chroma', window: chroma, max: 0.5, step: 0.005, digits: 3 },
+    unitWindow('lightness', 'Lightness', lightness, 'lightness'),
+  ],
+};

@@ -1,11 +1,10 @@
+import type { RgbKey, Window } from '../document/key.ts';
 import { codesFromLinear709, type Encoding } from '../colour/encoding.ts';
 import { linear709FromOklab, type Oklab } from '../colour/oklab.ts';
 import type { EncodedPlanes } from '../colour/planes.ts';
-import type { WindowSpec } from './solveWindows.ts';
-import { windowAt, type Window } from './window.ts';
-
-/** Three windows on the encoded red, green and blue values (0..1), as a waveform shows them. */
-export type RgbKey = { red: Window; green: Window; blue: Window };
+import { unitWindow, type KeyKindEntry } from './kind.ts';
+import { windowsWithPick, type WindowSpec } from './solveWindows.ts';
+import { windowAt } from './window.ts';
 
 /** α of one encoded colour: the product of the three windows. */
 export const rgbKeyAt = (key: RgbKey, r: number, g: number, b: number): number =>
@@ -34,3 +33,17 @@ export function rgbKeySpec(encoding: Encoding): WindowSpec<RgbKey> {
     at: (key, s) => rgbKeyAt(key, ...encodedOf(s, encoding)),
   };
 }
+
+/** The kind's place in the table of keys. */
+export const rgbKey: KeyKindEntry<'rgb'> = {
+  label: 'RGB key',
+  into: (out, picture, key) => rgbKeyInto(out, picture.encoded(), key),
+  withPick: (key, pick, earlier, encoding) =>
+    windowsWithPick(rgbKeySpec(encoding), key ?? undefined, pick, earlier) ?? null,
+  kept: () => null,
+  windows: ({ red, green, blue }) => [
+    unitWindow('red', 'Red', red, 'red'),
+    unitWindow('green', 'Green', green, 'green'),
+    unitWindow('blue', 'Blue', blue, 'blue'),
+  ],
+};

@@ -1,26 +1,11 @@
+import type { Ellipsoid, SampleKey } from '../document/key.ts';
 import { inverse, type Matrix3 } from '../colour/matrix3.ts';
 import type { Oklab } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import type { KeyKindEntry } from './kind.ts';
 import type { PickedColours } from './solveWindows.ts';
 import { smoothstep } from './window.ts';
 
-/** A cloud of picked colours in OKLab: its mean and the inverse of its covariance. */
-export interface Ellipsoid {
-  mean: [number, number, number];
-  /** Inverse covariance, row by row. */
-  precision: [number, number, number, number, number, number, number, number, number];
-}
-/**
- * A key of colour clouds. Each add pick is an ellipsoid that pulls in, each remove pick one that pushes back;
- * distances are Mahalanobis distances (P. C. Mahalanobis 1936), so a cloth with deep folds gets a long ellipsoid.
- */
-export interface SampleKey {
-  positive: Ellipsoid[];
-  negative: Ellipsoid[];
-  /** Mahalanobis distance up to which α is 1, and the span over which it falls to 0. */
-  tolerance: number;
-  softness: number;
-}
 export const SAMPLE_KEY_START = { tolerance: 2.5, softness: 1.5 } as const;
 
 /** Half axes never get shorter than this (OKLab): about one just noticeable step, and more along lightness. */
@@ -131,3 +116,12 @@ export function sampleKeyFromPicks(
     ? undefined
     : { positive, negative: clouds('remove'), tolerance: before.tolerance, softness: before.softness };
 }
+
+/** The kind's place in the table of keys. */
+export const sampleKey: KeyKindEntry<'sample'> = {
+  label: 'Sample key',
+  into: (out, picture, key) => sampleKeyInto(out, picture.oklab(), key),
+  withPick: (key, pick, earlier) => sampleKeyFromPicks([...earlier, pick], key ?? undefined) ?? null,
+  kept: (before) => before,
+  windows: () => [],
+};

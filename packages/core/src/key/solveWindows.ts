@@ -1,5 +1,5 @@
+import type { Window } from '../document/key.ts';
 import { turnDeg, wrapDeg, type Oklab } from '../colour/oklab.ts';
-import type { Window } from './window.ts';
 
 /** Colours taken from the picture, and whether the key must take them in or leave them out. */
 export interface PickedColours {

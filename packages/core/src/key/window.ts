@@ -1,14 +1,4 @@
-/**
- * A window on one quantity: 1 on the core [lo, hi], falling to 0 over a margin of its own on either side.
- * Off, it lets everything pass.
- */
-export interface Window {
-  on: boolean;
-  lo: number;
-  hi: number;
-  softLo: number;
-  softHi: number;
-}
+import type { Window } from '../document/key.ts';
 
 /** 3t² − 2t³ on 0..1, flat outside. */
 export const smoothstep = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));

@@ -1,16 +1,10 @@
+import type { Balance } from '../document/balance.ts';
 import { describe, expect, it } from 'vitest';
 import { daylightChromaticity } from '../colour/daylight.ts';
 import { codeFromLinear, encodeTable, linearFromCode } from '../colour/encoding.ts';
 import { transform } from '../colour/matrix3.ts';
 import { xyzFromLinear709 } from '../colour/xyz.ts';
-import {
-  balanceInPlace,
-  cdlChannel,
-  isNeutralBalance,
-  NEUTRAL_BALANCE,
-  warmthMatrix,
-  type Balance,
-} from './balance.ts';
+import { balanceInPlace, cdlChannel, isNeutralBalance, NEUTRAL_BALANCE, warmthMatrix } from './balance.ts';
 
 const balanced = (rgb: [number, number, number], change: Partial<Balance>) => {
   const planes = { r: Float32Array.of(rgb[0]), g: Float32Array.of(rgb[1]), b: Float32Array.of(rgb[2]) };

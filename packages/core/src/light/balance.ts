@@ -1,3 +1,4 @@
+import type { Balance } from '../document/balance.ts';
 import { encodedFromLinear709, linearFromCode, toLinear709InPlace, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { daylightChromaticity } from '../colour/daylight.ts';
@@ -6,18 +7,6 @@ import { adaptationMatrix } from '../colour/whitePoint.ts';
 import { LINEAR_709_FROM_XYZ, XYZ_FROM_LINEAR_709, xyzFromChromaticity } from '../colour/xyz.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 
-/** A shot's base correction, before anything is isolated. */
-export interface Balance {
-  /** Stops: linear light × 2^exposureStops. */
-  exposureStops: number;
-  /** Mired by which the light is taken to be warmer (+) or cooler (−) than daylight of 6504 K; −60..90. */
-  warmthMired: number;
-  /** ASC CDL v1.2 on encoded values, per channel R, G, B; then its saturation. */
-  slope: [number, number, number];
-  offset: [number, number, number];
-  power: [number, number, number];
-  saturation: number;
-}
 export const NEUTRAL_BALANCE: Balance = {
   exposureStops: 0,
   warmthMired: 0,

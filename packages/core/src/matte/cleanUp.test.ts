@@ -1,7 +1,8 @@
+import type { CleanUp } from '../document/cleaning.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { halvedMean, randomMatte, sum, thresholded, worst } from '../testing/mattes.ts';
-import { cleanUpInPlace, NO_CLEAN_UP, softenInPlace, type CleanUp } from './cleanUp.ts';
+import { cleanUpInPlace, NO_CLEAN_UP, softenInPlace } from './cleanUp.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
 import { gaussianInPlace } from './gaussian.ts';

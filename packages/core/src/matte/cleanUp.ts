@@ -1,25 +1,9 @@
+import type { CleanUp } from '../document/cleaning.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
 import { gaussianInPlace } from './gaussian.ts';
 import { guidedFilterInPlace } from './guidedFilter.ts';
 
-/** What is done to a matte, in this order. Lengths are full-resolution picture pixels, areas square ones. */
-export interface CleanUp {
-  /** Radius of the edge-preserving smoothing, guided by the picture's lightness; 0 is off. */
-  quietPx: number;
-  /** α at and below the floor becomes 0, at and above the ceiling 1, linear between; 0 ≤ floor < ceiling ≤ 1. */
-  floor: number;
-  ceiling: number;
-  /** Islands and holes under this area go. */
-  islandsPx: number;
-  holesPx: number;
-  /** Grow (+) or shrink (−). */
-  edgePx: number;
-  /** Standard deviation of the softening. */
-  softenPx: number;
-  /** −1 softens only inwards, 0 both ways, +1 only outwards. */
-  softenBias: number;
-}
 export const NO_CLEAN_UP: CleanUp = {
   quietPx: 0,
   floor: 0,

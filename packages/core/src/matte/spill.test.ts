@@ -1,10 +1,11 @@
 // A synthetic scene with known spill: a teal disc on grey, its bounce falling off on the ground, a fringe at the edge.
+import type { Spill } from '../document/cleaning.ts';
 import { describe, expect, it } from 'vitest';
 import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
 import { sightingAt } from '../animate/sightingAt.ts';
 import { makeTables, recolourFrame, renderFrame, sourceFrame, type SightingRender } from '../pipeline/renderFrame.ts';
 import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
-import { findSpill, NO_SPILL, type Spill } from './spill.ts';
+import { findSpill, NO_SPILL } from './spill.ts';
 
 const [W, H] = [160, 120];
 const PIECE = oklabFromLinear709([0.045, 0.24, 0.235]);
@@ -42,6 +43,8 @@ const tables = makeTables();
 const spill = (mode: Spill['mode']): Spill => ({ ...NO_SPILL, mode, reachPx: 40 });
 const layers: SightingRender['layers'] = [
   {
+    id: 'a',
+    name: 'A',
     kind: 'shape',
     on: true,
     mode: 'add',

@@ -1,25 +1,11 @@
+import type { ShapeMatte } from '../document/geometry.ts';
+import type { Spill } from '../document/cleaning.ts';
+import type { Follow } from '../document/motion.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { Follow } from '../animate/layerAt.ts';
 import { maskDistanceInto } from '../shape/nearestSite.ts';
-import { shapeMatteInto, type ShapeMatte } from '../shape/shapeMatte.ts';
+import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { gaussianInPlace } from './gaussian.ts';
 
-/**
- * What to do with the piece's old colour outside its matte: the bounce on the floor, the fringe round the edge.
- * `follow` carries the recolour there in proportion, `remove` takes the old colour out.
- */
-export const SPILL_MODES = ['off', 'follow', 'remove'] as const;
-export interface Spill {
-  mode: (typeof SPILL_MODES)[number];
-  /** How far from the matte it is looked for, full-resolution pixels. */
-  reachPx: number;
-  /** 0..1 on what is found. */
-  amount: number;
-  /** How far a colour may lie off the way between surroundings and piece, OKLab a,b; beyond it belongs to something else. */
-  tolerance: number;
-  /** Only here; left out: everywhere within reach. On a frame `geometry` lies where the track it follows has carried it. */
-  within?: (ShapeMatte & { follow?: Follow | undefined }) | undefined;
-}
 export const NO_SPILL: Spill = { mode: 'off', reachPx: 40, amount: 1, tolerance: 0.03 };
 
 /** What spill was found: its share in each pixel, and the colour of the piece and of the surroundings there (OKLab a, b). */

@@ -1,119 +1,69 @@
-import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import { lumaKeyInto } from '../key/lumaKey.ts';
-import { rangeKeyInto } from '../key/rangeKey.ts';
-import { rgbKeyInto } from '../key/rgbKey.ts';
-import { sampleKeyInto } from '../key/sampleKey.ts';
-import type { Key } from '../key/solveKey.ts';
-import type { EncodedPlanes } from '../colour/planes.ts';
-import type { Follow } from '../animate/layerAt.ts';
-import type { Keyframe } from '../animate/keyframes.ts';
-import type { Animated } from '../animate/numbers.ts';
-import type { Geometry } from '../shape/path.ts';
-import type { Placement } from '../shape/placement.ts';
+import type { CleanUp } from '../document/cleaning.ts';
+import type { KeyKind } from '../document/key.ts';
+import type { KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf, PlateLayer } from '../document/layer.ts';
+import { KEY_KINDS, KEYS } from '../key/keys.ts';
 import { selectionInto } from '../scribble/selection.ts';
-import type { Stroke } from '../scribble/strokes.ts';
-import { shapeMatteInto, type ShapeMatte } from '../shape/shapeMatte.ts';
-import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP, type CleanUp } from './cleanUp.ts';
+import { shapeMatteInto } from '../shape/shapeMatte.ts';
+import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP } from './cleanUp.ts';
+import type { LayerKindEntry, LayerMatte, MatteSource } from './kind.ts';
 
-/** How a layer joins what lies above it: union, intersection, subtraction. */
-export const LAYER_MODES = ['add', 'within', 'without'] as const;
-export type LayerMode = (typeof LAYER_MODES)[number];
+export const LAYER_MODES = ['add', 'within', 'without'] as const satisfies readonly LayerMode[];
 
-interface LayerCommon {
-  on: boolean;
-  mode: LayerMode;
-  invert: boolean;
-  /** 0 = the layer has no effect in any mode, 1 = full. */
-  strength: number;
-  /** Left out: none. */
-  cleanUp?: CleanUp | undefined;
-  /** Keyframes of its numbers, by dotted name. */
-  animated?: Animated | undefined;
-  /** The frames it is there on, both included; left out: all. */
-  span?: { from: number; to: number } | undefined;
-}
-/** Whether a key reads the picture as it came in or after the shot's balance. */
-export type KeyReads = 'balanced' | 'unbalanced';
-/** A key without picks has no windows yet; it takes no part in the stack. */
-export type KeyLayer = LayerCommon & { reads?: KeyReads | undefined } & Key;
-/** `geometry` is the path without keyframes; `paths` its keyframes. Placement and followed track are laid on top, in that order. */
-export type ShapeLayer = LayerCommon & {
-  kind: 'shape';
-  paths?: readonly Keyframe<Geometry>[] | undefined;
-  placement?: Placement | undefined;
-  follow?: Follow | undefined;
-} & ShapeMatte;
-/** A matte made elsewhere: frame f of the shot takes frame f + `offsetFrames` of the media. */
-export type PlateLayer = LayerCommon & {
-  kind: 'plate';
-  mediaId: string | null;
-  channel: 'luma' | 'alpha';
-  offsetFrames: number;
+/** All keys take part alike: once they have been solved from picks, by what their own table entry computes. */
+const keyOf = <K extends KeyKind>(kind: K) => ({
+  takesPart: (layer: KeyLayerOf<K>): boolean => layer.key !== null,
+  into: (out: Float32Array, layer: KeyLayerOf<K>, source: MatteSource): void => {
+    const reads = layer.reads ?? 'balanced';
+    const picture = { oklab: () => source.oklab(reads), encoded: () => source.encoded(reads) };
+    if (layer.key) KEYS[kind].into(out, picture, layer.key);
+    else out.fill(0);
+  },
+});
+type Entries<K extends LayerKind> = { readonly [Each in K]: LayerKindEntry<Each> };
+const KEY_LAYERS = Object.fromEntries(KEY_KINDS.map((kind) => [kind, keyOf(kind)])) as unknown as Entries<KeyKind>;
+
+/** Every kind of layer: adding one is its own file, its line here and its line in the document. */
+const LAYERS: Entries<LayerKind> = {
+  ...KEY_LAYERS,
+  shape: {
+    takesPart: () => true,
+    into: (out, layer, { width, height, scale }) => shapeMatteInto(out, width, height, layer, scale),
+  },
+  scribble: {
+    takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in'),
+    into: (out, layer, { width, height, scale, oklab }) =>
+      selectionInto(out, oklab('balanced'), width, height, scale, layer.strokes),
+  },
+  plate: {
+    takesPart: (layer) => layer.mediaId !== null,
+    into: (out, layer, source) => {
+      const plate = layer.mediaId === null ? undefined : source.plate(layer);
+      if (plate) out.set(plate);
+      else out.fill(0);
+    },
+  },
+  group: {
+    takesPart: (layer) => layer.layers.some(takesPart),
+    into: (out, layer, _source, inner) => stackMatteInto(out, layer.layers, inner),
+  },
 };
-/** What a few strokes select: see scribble/selection. The strokes ride on a followed track. */
-export type ScribbleLayer = LayerCommon & { kind: 'scribble'; strokes: readonly Stroke[]; follow?: Follow | undefined };
-/** Layers combined with one another before they join the rest as one. */
-export type GroupLayer = LayerCommon & { kind: 'group'; layers: readonly Layer[] };
-export type Layer = KeyLayer | ShapeLayer | PlateLayer | ScribbleLayer | GroupLayer;
+const entryOf = <K extends LayerKind>(layer: LayerOf<K>): LayerKindEntry<K> =>
+  LAYERS[layer.kind as K] as LayerKindEntry<K>;
 
-/** The picture as the layers see it. `scale` is this size over the full resolution. */
-export interface MatteSource {
-  width: number;
-  height: number;
-  scale: number;
-  /** OKLab of the picture, computed when a key first asks for it. */
-  oklab: (reads: KeyReads) => OklabPlanes;
-  /** Encoded values (0..1 nominal) of the picture. */
-  encoded: (reads: KeyReads) => EncodedPlanes;
-  /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
-  plate: (layer: PlateLayer) => Float32Array | undefined;
-}
-
-const isKey = (layer: Layer): layer is KeyLayer =>
-  layer.kind !== 'shape' && layer.kind !== 'plate' && layer.kind !== 'scribble' && layer.kind !== 'group';
 export function takesPart(layer: Layer): boolean {
-  if (!layer.on) return false;
-  if (layer.kind === 'plate') return layer.mediaId !== null;
-  if (layer.kind === 'scribble') return layer.strokes.some((s) => s.sign === 'in');
-  if (layer.kind === 'group') return layer.layers.some(takesPart);
-  return !(isKey(layer) && layer.key === null);
+  return layer.on && entryOf(layer).takesPart(layer);
 }
-
-function keyInto(out: Float32Array, layer: KeyLayer, source: MatteSource): void {
-  const reads = layer.reads ?? 'balanced';
-  if (layer.key === null) out.fill(0);
-  else if (layer.kind === 'range') rangeKeyInto(out, source.oklab(reads), layer.key);
-  else if (layer.kind === 'sample') sampleKeyInto(out, source.oklab(reads), layer.key);
-  else if (layer.kind === 'rgb') rgbKeyInto(out, source.encoded(reads), layer.key);
-  else
-    lumaKeyInto(
-      out,
-      () => source.encoded(reads),
-      () => source.oklab(reads),
-      layer.key,
-    );
-}
-
-/** Gives a layer's own α; may come from a cache. */
-export type LayerMatte = (layer: Layer) => Float32Array;
 
 /**
- * A layer's own α before strength: key, shape, plate, scribble or group, inverted if asked, then cleaned up. `inner` gives the
- * mattes of a group's layers.
+ * A layer's own α before strength, inverted if asked, then cleaned up. `inner` gives the mattes of a group's layers.
  */
 export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSource, inner: LayerMatte): void {
-  const { width, height, scale } = source;
-  if (layer.kind === 'shape') shapeMatteInto(out, width, height, layer, scale);
-  else if (layer.kind === 'scribble') selectionInto(out, source.oklab('balanced'), width, height, scale, layer.strokes);
-  else if (layer.kind === 'group') stackMatteInto(out, layer.layers, inner);
-  else if (layer.kind === 'plate') {
-    const plate = layer.mediaId === null ? undefined : source.plate(layer);
-    if (plate) out.set(plate);
-    else out.fill(0);
-  } else keyInto(out, layer, source);
+  entryOf(layer).into(out, layer, source, inner);
   if (layer.invert) for (let i = 0; i < out.length; i++) out[i] = 1 - out[i]!;
-  if (layer.cleanUp && !isCleanUpOff(layer.cleanUp))
+  if (layer.cleanUp && !isCleanUpOff(layer.cleanUp)) {
+    const { width, height, scale } = source;
     cleanUpInPlace(out, width, height, layer.cleanUp, scale, () => source.oklab('balanced').L);
+  }
 }
 
 /** Joins a layer's α into the α from above, in place. */

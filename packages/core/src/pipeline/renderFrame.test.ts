@@ -1,4 +1,6 @@
 // The invariants of the pipeline (order of operations, exactness outside the mattes) and of what it measures.
+import type { Layer } from '../document/layer.ts';
+import type { Shift } from '../document/recipe.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ciede2000 } from '../colour/ciede2000.ts';
@@ -12,11 +14,10 @@ import {
 import { labFromLinear709 } from '../colour/lab.ts';
 import { oklabFromLinear709, oklchFromOklab, turnDeg } from '../colour/oklab.ts';
 import { cubeRootTable } from '../colour/oklabPlanes.ts';
-import type { Layer } from '../matte/stack.ts';
 import { drift, judge, shotColour, spread } from '../measure/judgement.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import { compile } from '../recolour/program.ts';
-import { gainFromDensity, NEUTRAL_SHIFT, type Shift } from '../recolour/shift.ts';
+import { gainFromDensity, NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { shifted } from '../testing/shifted.ts';
 import type { CodePicture } from './picture.ts';
 import {
@@ -46,6 +47,8 @@ function card(): CodePicture {
 }
 const box = (cx: number, cy: number, width: number, height: number, more: Partial<Layer> = {}): Layer =>
   ({
+    id: 'a',
+    name: 'A',
     kind: 'shape',
     on: true,
     mode: 'add',
@@ -119,7 +122,10 @@ describe.each(ENCODING_NAMES)('renderFrame, %s', (encoding) => {
 it('lets a later piece recolour what an earlier one left, but keys always read the untouched picture', () => {
   const source = sourceFrame(card(), 'srgb', 1, tables);
   const greenish: Layer = {
+    id: 'a',
+    name: 'A',
     kind: 'range',
+    picks: [],
     on: true,
     mode: 'add',
     invert: false,
@@ -162,9 +168,26 @@ describe('stack', () => {
     expect(at([top({ mode: 'without', on: false })], 5, 5)).toBe(0);
   });
   it('leaves out a key that has no picks yet', () => {
-    expect(at([left, { kind: 'range', on: true, mode: 'within', invert: false, strength: 1, key: null }], 5, 5)).toBe(
-      1,
-    );
+    expect(
+      at(
+        [
+          left,
+          {
+            id: 'a',
+            name: 'A',
+            kind: 'range',
+            picks: [],
+            on: true,
+            mode: 'within',
+            invert: false,
+            strength: 1,
+            key: null,
+          },
+        ],
+        5,
+        5,
+      ),
+    ).toBe(1);
   });
   it('stays within 0..1, and inverting twice is nothing', () => {
     fc.assert(
@@ -301,6 +324,8 @@ it('agrees between a half-size proxy and the scaled-down render: mean ΔE00 ≤ 
     return { width: 64, height: 48, r: half(p.r), g: half(p.g), b: half(p.b) };
   };
   const layer: Layer = {
+    id: 'a',
+    name: 'A',
     kind: 'shape',
     on: true,
     mode: 'add',

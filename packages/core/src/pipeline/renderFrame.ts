@@ -1,24 +1,21 @@
+import type { Balance } from '../document/balance.ts';
+import type { KeyReads } from '../document/key.ts';
+import type { CleanUp, Spill } from '../document/cleaning.ts';
+import type { Layer, PlateLayer } from '../document/layer.ts';
+import type { RecipeNumbers } from '../document/recipe.ts';
 import { decodeTable, encodedFromLinear709, encodeTable, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
-import { balanceInPlace, isNeutralBalance, type Balance } from '../light/balance.ts';
-import type { CleanUp } from '../matte/cleanUp.ts';
-import { findSpill, type Spill, type SpillMap } from '../matte/spill.ts';
+import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
+import { findSpill, type SpillMap } from '../matte/spill.ts';
 import { steadied } from '../matte/steady.ts';
-import {
-  cleanedStackMatteInto,
-  layerMatteInto,
-  type KeyReads,
-  type Layer,
-  type LayerMatte,
-  type MatteSource,
-  type PlateLayer,
-} from '../matte/stack.ts';
+import type { LayerMatte, MatteSource } from '../matte/kind.ts';
+import { cleanedStackMatteInto, layerMatteInto } from '../matte/stack.ts';
 import { coverageOf } from '../measure/coverage.ts';
 import { MEASURED_ALPHA, measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
-import { compile, type RecipeNumbers } from '../recolour/program.ts';
+import { compile } from '../recolour/program.ts';
 import { spillInto } from '../recolour/spillInto.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import {

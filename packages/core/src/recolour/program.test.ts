@@ -1,3 +1,4 @@
+import type { Shift } from '../document/recipe.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cubeRootTable } from '../colour/oklabPlanes.ts';
@@ -6,7 +7,7 @@ import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
 import { shifted } from '../testing/shifted.ts';
 import { compile, recoloured, recolouredOklab, REFERENCE_LIGHT } from './program.ts';
 import { recolourInto } from './recolourInto.ts';
-import { combinedShift, NEUTRAL_SHIFT, type Shift } from './shift.ts';
+import { combinedShift, NEUTRAL_SHIFT } from './shift.ts';
 import { spillInto } from './spillInto.ts';
 
 const turn: Shift = { exposureStops: 0.4, hueDeg: 75, saturation: 0.8, density: 0.12 };

@@ -1,3 +1,4 @@
+import type { RecipeNumbers, Shift } from '../document/recipe.ts';
 import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import {
   LINEAR_709_FROM_LMS,
@@ -8,14 +9,7 @@ import {
   oklabFromLinear709,
   type Oklab,
 } from '../colour/oklab.ts';
-import { combinedShift, gainFromDensity, gainFromStops, isNeutral, NEUTRAL_SHIFT, type Shift } from './shift.ts';
-
-/** What becomes of a piece's colour, as it is stored and animated. */
-export interface RecipeNumbers {
-  shift: Shift;
-  /** 0..1 on the whole recolour. */
-  strength: number;
-}
+import { combinedShift, gainFromDensity, gainFromStops, isNeutral, NEUTRAL_SHIFT } from './shift.ts';
 
 /**
  * A recolour ready to run: what a recipe, the light of the shot and the trim of the sighting come to. Pictures, spill,

@@ -1,14 +1,4 @@
-/** A recolour by hand, in the order it is applied. */
-export interface Shift {
-  /** Stops: linear light × 2^exposureStops. */
-  exposureStops: number;
-  /** Turn of the OKLCh hue, degrees, unbounded. */
-  hueDeg: number;
-  /** Factor on OKLCh chroma, ≥ 0; 1 changes nothing. */
-  saturation: number;
-  /** Optical density added, D = −log10 of transmission (ISO 5-1): linear × 10^−density; +0.30 is one stop darker. */
-  density: number;
-}
+import type { Shift } from '../document/recipe.ts';
 
 export const NEUTRAL_SHIFT: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 };
 

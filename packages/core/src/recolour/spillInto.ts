@@ -1,6 +1,7 @@
+import type { Spill } from '../document/cleaning.ts';
 import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
-import type { Spill, SpillMap } from '../matte/spill.ts';
+import type { SpillMap } from '../matte/spill.ts';
 import { recolouredOklab, type Program } from './program.ts';
 
 /**

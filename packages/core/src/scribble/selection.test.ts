@@ -1,8 +1,8 @@
+import type { Stroke } from '../document/layer.ts';
 import { expect, it } from 'vitest';
 import { seededRandom } from '../track/random.ts';
 import { shrunk } from './resized.ts';
 import { selectionInto } from './selection.ts';
-import type { Stroke } from './strokes.ts';
 
 const [W, H] = [360, 240];
 const [CX, CY, R] = [150, 120, 60];

@@ -1,3 +1,4 @@
+import type { Stroke } from '../document/layer.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { connectedComponents } from '../matte/components.ts';
 import { markEdgeBand } from '../matte/edgeBand.ts';
@@ -7,7 +8,7 @@ import { fitColourMixture, logDensity, type ColourMixture } from './colourMixtur
 import { geodesicDistances } from './geodesic.ts';
 import { MaxFlow } from './maxFlow.ts';
 import { enlarged, shrunk } from './resized.ts';
-import { markedByStrokes, type Stroke } from './strokes.ts';
+import { markedByStrokes } from './strokes.ts';
 import { superpixelsOf, type Superpixels } from './superpixels.ts';
 
 /** Longest side of the picture that is cut patch by patch, and of the one whose outline is cut pixel by pixel: what is selected hardly depends on the size asked for. */

@@ -1,9 +1,4 @@
-/** A stroke drawn over the picture: what lies under it is in the selection, or out of it. Full-resolution pixels. */
-export interface Stroke {
-  sign: 'in' | 'out';
-  widthPx: number;
-  points: readonly (readonly [x: number, y: number])[];
-}
+import type { Stroke } from '../document/layer.ts';
 
 /** What strokes say of each pixel of a picture `scale` times the full size: 1 in, −1 out, 0 nothing; of two the later counts. */
 export function markedByStrokes(strokes: readonly Stroke[], width: number, height: number, scale: number): Int8Array {

@@ -1,3 +1,4 @@
+import type { Geometry, PathPoint } from '../document/geometry.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sum } from '../testing/mattes.ts';
@@ -11,7 +12,7 @@ import {
   turnAbout,
   withoutPoints,
 } from './edit.ts';
-import { bezier, withPointAdded, type Geometry, type PathPoint } from './path.ts';
+import { bezier, withPointAdded } from './path.ts';
 import { shapeMatteInto } from './shapeMatte.ts';
 
 const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });

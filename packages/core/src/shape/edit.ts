@@ -1,4 +1,5 @@
-import { bezier, pathOf, type Geometry, type PathPoint } from './path.ts';
+import type { Geometry, PathPoint } from '../document/geometry.ts';
+import { bezier, pathOf } from './path.ts';
 
 /** An affine move of the plane: x′ = a·x + c·y + e, y′ = b·x + d·y + f. */
 export interface Affine {

@@ -1,6 +1,7 @@
+import type { Geometry, PathPoint } from '../document/geometry.ts';
 import { FLEX_NODES, flexAt, type Flex } from '../track/flex.ts';
 import type { Quad } from '../track/homography.ts';
-import { pathOf, withPointAdded, type Geometry, type PathPoint } from './path.ts';
+import { pathOf, withPointAdded } from './path.ts';
 
 /** A bending of the plane, stated over a region's bounding box; see track/flex. */
 export interface Bend {

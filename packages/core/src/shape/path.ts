@@ -1,23 +1,4 @@
-/** A point of a closed cubic Bézier path, in full-resolution picture pixels; handles are offsets from the point. */
-export interface PathPoint {
-  x: number;
-  y: number;
-  inX: number;
-  inY: number;
-  outX: number;
-  outY: number;
-  /** Factor on the feather's widths here, ≥ 0, linear along the path to the next point's; 1 when left out. */
-  feather?: number | undefined;
-}
-
-/** What a shape may be. Rectangle and ellipse are given by centre, full size and turn (degrees, clockwise on screen). */
-export type Geometry =
-  | { form: 'rectangle'; cx: number; cy: number; width: number; height: number; turnDeg: number }
-  | { form: 'ellipse'; cx: number; cy: number; width: number; height: number; turnDeg: number }
-  | { form: 'spline'; points: PathPoint[] }
-  /** α is 1 on the side of the first place and 0 on the side of the second, over the whole picture. */
-  | { form: 'gradient'; x0: number; y0: number; x1: number; y1: number };
-export type BoxGeometry = Extract<Geometry, { form: 'rectangle' | 'ellipse' }>;
+import type { Geometry, PathPoint } from '../document/geometry.ts';
 
 /**
  * Handle length of a quarter circle of radius 1: (4/3)·tan(π/8) makes the curve meet the circle at 45° too; the radius

@@ -1,21 +1,6 @@
+import type { Placement } from '../document/geometry.ts';
 import { after, type Homography } from '../track/homography.ts';
 
-/** A rigid change of a shape as a whole, about a pivot (picture pixels): what is animated apart from its path. */
-export interface Placement {
-  pivotX: number;
-  pivotY: number;
-  moveX: number;
-  moveY: number;
-  /** Clockwise on screen. */
-  turnDeg: number;
-  scaleX: number;
-  scaleY: number;
-  /** Sideways lean of upright lines, degrees, under ±90. */
-  shearDeg: number;
-  /** How much larger one side is than the other, per 1000 pixels: 0 is none. */
-  perspectiveX: number;
-  perspectiveY: number;
-}
 export const placementAbout = (pivotX: number, pivotY: number): Placement => ({
   pivotX,
   pivotY,

@@ -1,6 +1,7 @@
+import type { Geometry, PathPoint } from '../document/geometry.ts';
 import { jacobianAt, project, type Homography } from '../track/homography.ts';
 import { boundsOf, movedGeometry } from './edit.ts';
-import { pathOf, withPointAdded, type Geometry, type PathPoint } from './path.ts';
+import { pathOf, withPointAdded } from './path.ts';
 
 /** Under this much change of scale across the shape a cubic stays a cubic to well under a tenth of a pixel. */
 const STRAIGHT = 0.004;

@@ -1,8 +1,9 @@
+import type { Feather, Geometry, PathPoint } from '../document/geometry.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bezier, pathOf, polygonFromPath, withPointAdded, type Geometry, type PathPoint } from './path.ts';
+import { bezier, pathOf, polygonFromPath, withPointAdded } from './path.ts';
 import { coverageInto } from './coverage.ts';
-import { shapeMatteInto, type Feather } from './shapeMatte.ts';
+import { shapeMatteInto } from './shapeMatte.ts';
 
 const hard: Feather = { innerPx: 0, outerPx: 0, falloff: 'linear' };
 const sum = (plane: Float32Array) => plane.reduce((t, v) => t + v, 0);

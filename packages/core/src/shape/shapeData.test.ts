@@ -1,8 +1,8 @@
+import type { PathPoint } from '../document/geometry.ts';
+import type { ShapeLayer } from '../document/layer.ts';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import type { ShapeLayer } from '../matte/stack.ts';
 import { FLEX_NODES } from '../track/flex.ts';
-import type { PathPoint } from './path.ts';
 import { pathKeysFrom, shapeDataOf } from './shapeData.ts';
 import { pathFromSvg, svgFromPath } from './svgPath.ts';
 
@@ -62,6 +62,8 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
   const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
   const at = (x: number) => ({ form: 'spline' as const, points: [corner(x, 0), corner(x + 10, 0), corner(x, 10)] });
   const layer: ShapeLayer = {
+    id: 'a',
+    name: 'A',
     kind: 'shape',
     on: true,
     mode: 'add',
@@ -83,6 +85,8 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
 
 it('gives as many points on every frame, under perspective and bending too, so that it can be taken in again', () => {
   const layer: ShapeLayer = {
+    id: 'a',
+    name: 'A',
     kind: 'shape',
     on: true,
     mode: 'add',

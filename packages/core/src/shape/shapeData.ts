@@ -1,8 +1,10 @@
-import type { ShapeLayer } from '../matte/stack.ts';
-import { carriedThere, ownGeometryAt, placeOf, type Motions } from '../animate/layerAt.ts';
-import type { Keyframe } from '../animate/keyframes.ts';
+import type { Keyframe } from '../document/animation.ts';
+import type { Geometry, PathPoint } from '../document/geometry.ts';
+import type { ShapeLayer } from '../document/layer.ts';
+import { carriedThere, placeOf, type Motions } from '../animate/place.ts';
+import { ownGeometryAt } from '../animate/layerAt.ts';
 import { motionAt, type TrackMotion } from '../track/trackMotion.ts';
-import { pathOf, type Geometry, type PathPoint } from './path.ts';
+import { pathOf } from './path.ts';
 import { pathFromSvg, svgFromPath } from './svgPath.ts';
 
 /** A shape frame by frame, as it lies on the picture: what is written to a file and read from one. See docs/formats.md. */

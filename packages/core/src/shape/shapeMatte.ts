@@ -1,23 +1,10 @@
+import type { Falloff, Feather, Geometry, ShapeMatte } from '../document/geometry.ts';
 import { smoothstep } from '../key/window.ts';
 import { coverageInto } from './coverage.ts';
-import { featheredPolygon, pathOf, type Geometry, type Polygon } from './path.ts';
+import { featheredPolygon, pathOf, type Polygon } from './path.ts';
 import { pathDistanceInto } from './pathDistance.ts';
 
-/** How α falls from the inner to the outer edge of the feather. */
-export const FALLOFFS = ['linear', 'smooth'] as const;
-export type Falloff = (typeof FALLOFFS)[number];
-
-export interface Feather {
-  /** Widths either side of the path, full-resolution picture pixels, ≥ 0. */
-  innerPx: number;
-  outerPx: number;
-  falloff: Falloff;
-}
-
-export interface ShapeMatte {
-  geometry: Geometry;
-  feather: Feather;
-}
+export const FALLOFFS = ['linear', 'smooth'] as const satisfies readonly Falloff[];
 
 interface Box {
   x0: number;

@@ -1,4 +1,4 @@
-import type { PathPoint } from './path.ts';
+import type { PathPoint } from '../document/geometry.ts';
 
 const number = (v: number): string => String(Number(v.toFixed(3)));
 

@@ -1,6 +1,6 @@
+import type { Shift } from '../document/recipe.ts';
 import type { Triple } from '../colour/matrix3.ts';
 import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
-import type { Shift } from '../recolour/shift.ts';
 
 /** A shift written out as it is defined, in the order it is applied: what compiled programs are held to. */
 export function shifted(shift: Shift, [r, g, b]: Triple): [number, number, number] {

@@ -1,7 +1,8 @@
+import type { Geometry } from '../document/geometry.ts';
+import type { ShapeLayer } from '../document/layer.ts';
 import { expect, it } from 'vitest';
 import { layerAt } from '../animate/layerAt.ts';
-import type { ShapeLayer } from '../matte/stack.ts';
-import { pathOf, type Geometry } from '../shape/path.ts';
+import { pathOf } from '../shape/path.ts';
 import { bentPoint, flexed, unflexed } from '../shape/flexed.ts';
 import { FLEX_NODES, flexAt, flexBetween, type Flex } from './flex.ts';
 import { project, type Homography, type Quad } from './homography.ts';
@@ -75,6 +76,8 @@ it('goes on between tracked frames, over a frame set by hand too, and is none on
 });
 it('carries a follower that takes it, and leaves alone one that does not', () => {
   const layer = (flex: boolean): ShapeLayer => ({
+    id: 'a',
+    name: 'A',
     kind: 'shape',
     on: true,
     mode: 'add',

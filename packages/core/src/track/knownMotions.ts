@@ -1,18 +1,13 @@
+import type { Geometry } from '../document/geometry.ts';
+import type { StoredTrack } from '../document/track.ts';
 import { coverageInto } from '../shape/coverage.ts';
 import { boundsOf } from '../shape/edit.ts';
-import { featheredPolygon, pathOf, type Geometry } from '../shape/path.ts';
+import { featheredPolygon, pathOf } from '../shape/path.ts';
 import type { Flex } from './flex.ts';
 import { homographyOfQuads, type Homography, type Quad } from './homography.ts';
 import type { Mask } from './planeTracker.ts';
 import type { KnownMotion, TrackMotion } from './trackMotion.ts';
 
-/** A track as it is stored: its region, the passes of the tracker in the order they were made, and keyframes set by hand. */
-export interface StoredTrack {
-  referenceFrame: number;
-  region: Geometry;
-  runs: readonly { id: string; first: number; last: number }[];
-  manual: readonly { frame: number; corners: Quad }[];
-}
 export interface FoundFrame {
   frame: number;
   motion: Homography;

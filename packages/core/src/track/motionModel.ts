@@ -1,16 +1,6 @@
+import type { Freedom } from '../document/motion.ts';
 import { after, inverted, project, type Homography } from './homography.ts';
 import { solveInPlace } from './linear.ts';
-
-/** What a track may do. Shear stands for stretch along and across too: with all but perspective on it is an affine motion. */
-export interface Freedom {
-  move: boolean;
-  turn: boolean;
-  scale: boolean;
-  shear: boolean;
-  perspective: boolean;
-  /** How a soft surface bends beyond all that; see flex.ts. */
-  flex?: boolean | undefined;
-}
 
 /**
  * Small motions are I + Σ pᵢGᵢ in coordinates centred on the region and divided by its half size, so that all pᵢ are of

@@ -1,3 +1,4 @@
+import type { Freedom } from '../document/motion.ts';
 import { agreement, align, blockCorrelation, readSamples, type Aligned } from './align.ts';
 import { cornersIn } from './corners.ts';
 import { FlexFinder, flexAt, type Flex } from './flex.ts';
@@ -14,7 +15,7 @@ import {
   type Quad,
 } from './homography.ts';
 import { solveInPlace } from './linear.ts';
-import { MotionModel, squaredError, type Freedom } from './motionModel.ts';
+import { MotionModel, squaredError } from './motionModel.ts';
 import type { Pyramid } from './pyramid.ts';
 import { robustMotion } from './robustFit.ts';
 import { GRID, templateOf, type Template } from './template.ts';

@@ -1,3 +1,4 @@
+import type { Freedom } from '../document/motion.ts';
 import { flexBetween, type Flex } from './flex.ts';
 import {
   after,
@@ -10,7 +11,6 @@ import {
   type Homography,
   type Quad,
 } from './homography.ts';
-import type { Freedom } from './motionModel.ts';
 
 /** What is known of a track on one frame. */
 export interface KnownMotion {

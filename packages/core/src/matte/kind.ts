@@ -1,0 +1,28 @@
+// What a kind of layer must say of itself to take its place in the table of layers.
+import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import type { EncodedPlanes } from '../colour/planes.ts';
+import type { KeyReads } from '../document/key.ts';
+import type { Layer, LayerKind, LayerOf, PlateLayer } from '../document/layer.ts';
+
+/** The picture as the layers see it. `scale` is this size over the full resolution. */
+export interface MatteSource {
+  width: number;
+  height: number;
+  scale: number;
+  /** OKLab of the picture, computed when a key first asks for it. */
+  oklab: (reads: KeyReads) => OklabPlanes;
+  /** Encoded values (0..1 nominal) of the picture. */
+  encoded: (reads: KeyReads) => EncodedPlanes;
+  /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
+  plate: (layer: PlateLayer) => Float32Array | undefined;
+}
+
+/** Gives a layer's own α; may come from a cache. */
+export type LayerMatte = (layer: Layer) => Float32Array;
+
+export interface LayerKindEntry<K extends LayerKind> {
+  /** Has it anything to select yet? A layer that has not is left out of the stack. */
+  takesPart: (layer: LayerOf<K>) => boolean;
+  /** Its own α, before inversion, clean-up and strength. `inner` gives the mattes of a group's layers. */
+  into: (out: Float32Array, layer: LayerOf<K>, source: MatteSource, inner: LayerMatte) => void;
+}
