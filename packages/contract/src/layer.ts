@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Animated, FrameNumber, keyframesOf } from './animation.ts';
-import { LayerId, MediaId, TrackId } from './ids.ts';
+import { LayerId, TrackId } from './ids.ts';
 
 const unit = z.number().min(0).max(1);
 const px = z.number().min(-100_000).max(100_000);
@@ -17,7 +17,7 @@ export type RangeKey = z.infer<typeof RangeKey>;
 
 export const OklabSample = z.object({ L: z.number(), a: z.number(), b: z.number() });
 /** Where colours were taken from the picture, and which, so that a key can be solved again. Rectangle in picture pixels. */
-export const Pick = z.object({
+export const PickedRegion = z.object({
   sign: z.enum(['add', 'remove']),
   frame: z.number().int().min(0),
   x0: px,
@@ -26,7 +26,7 @@ export const Pick = z.object({
   y1: px,
   samples: z.array(OklabSample).min(1).max(64),
 });
-export type Pick = z.infer<typeof Pick>;
+export type PickedRegion = z.infer<typeof PickedRegion>;
 
 export const PathPoint = z.object({
   x: px,
@@ -139,57 +139,45 @@ const common = {
   /** The frames it is there on, both included. */
   span: z.object({ from: FrameNumber, to: FrameNumber }).optional(),
 };
-/** `follow`: the picks' places ride on a track, so that they can be taken anew on any frame. */
-const keyed = {
-  ...common,
-  picks: z.array(Pick).max(200),
-  follow: Follow.optional(),
-  reads: z.enum(['balanced', 'unbalanced']).optional(),
-};
 const triple = z.tuple([z.number(), z.number(), z.number()]);
-const Ellipsoid = z.object({
-  mean: triple,
-  precision: z.tuple([
-    z.number(),
-    z.number(),
-    z.number(),
-    z.number(),
-    z.number(),
-    z.number(),
-    z.number(),
-    z.number(),
-    z.number(),
-  ]),
-});
+/** A 3×3 matrix, row by row. */
+export const NineNumbers = z.tuple([...triple.def.items, ...triple.def.items, ...triple.def.items]);
+const Ellipsoid = z.object({ mean: triple, precision: NineNumbers });
 
-export const RangeLayer = z.object({ ...keyed, kind: z.literal('range'), key: RangeKey.nullable() });
-export type RangeLayer = z.infer<typeof RangeLayer>;
-export const RgbLayer = z.object({
-  ...keyed,
-  kind: z.literal('rgb'),
-  key: z.object({ red: Window, green: Window, blue: Window }).nullable(),
-});
-export type RgbLayer = z.infer<typeof RgbLayer>;
-export const LumaLayer = z.object({
-  ...keyed,
-  kind: z.literal('luma'),
-  key: z.object({ of: z.enum(['luma', 'lightness']), luma: Window }).nullable(),
-});
-export type LumaLayer = z.infer<typeof LumaLayer>;
-export const SampleLayer = z.object({
-  ...keyed,
-  kind: z.literal('sample'),
-  key: z
-    .object({
-      positive: z.array(Ellipsoid).max(200),
-      negative: z.array(Ellipsoid).max(200),
-      tolerance: z.number().min(0).max(20),
-      softness: z.number().min(0).max(20),
-    })
-    .nullable(),
-});
-export type SampleLayer = z.infer<typeof SampleLayer>;
-export type KeyLayer = RangeLayer | RgbLayer | LumaLayer | SampleLayer;
+/** What each kind of key is made of; see core/key. Adding one is its line here. */
+export const KEYS = {
+  range: RangeKey,
+  rgb: z.object({ red: Window, green: Window, blue: Window }),
+  luma: z.object({ of: z.enum(['luma', 'lightness']), luma: Window }),
+  sample: z.object({
+    positive: z.array(Ellipsoid).max(200),
+    negative: z.array(Ellipsoid).max(200),
+    tolerance: z.number().min(0).max(20),
+    softness: z.number().min(0).max(20),
+  }),
+} as const;
+export type KeyKind = keyof typeof KEYS;
+
+/** `follow`: the picks' places ride on a track, so that they can be taken anew on any frame. */
+const keyLayer = <K extends KeyKind>(kind: K) =>
+  z.object({
+    ...common,
+    kind: z.literal(kind),
+    key: z.nullable(KEYS[kind]),
+    picks: z.array(PickedRegion).max(200),
+    follow: Follow.optional(),
+    reads: z.enum(['balanced', 'unbalanced']).optional(),
+  });
+type KeyLayers = { [K in KeyKind]: ReturnType<typeof keyLayer<K>> };
+const KEY_LAYERS = Object.fromEntries(
+  (Object.keys(KEYS) as KeyKind[]).map((kind) => [kind, keyLayer(kind)]),
+) as unknown as KeyLayers;
+export type KeyLayerOf<K extends KeyKind> = z.infer<KeyLayers[K]>;
+export type RangeLayer = KeyLayerOf<'range'>;
+export type RgbLayer = KeyLayerOf<'rgb'>;
+export type LumaLayer = KeyLayerOf<'luma'>;
+export type SampleLayer = KeyLayerOf<'sample'>;
+export type KeyLayer = { [K in KeyKind]: KeyLayerOf<K> }[KeyKind];
 export const ShapeLayer = z.object({
   ...common,
   kind: z.literal('shape'),
@@ -204,7 +192,7 @@ export type ShapeLayer = z.infer<typeof ShapeLayer>;
 export const PlateLayer = z.object({
   ...common,
   kind: z.literal('plate'),
-  mediaId: MediaId.nullable(),
+  mediaId: z.uuid().nullable(),
   channel: z.enum(['luma', 'alpha']),
   offsetFrames: z.number().int().min(-1_000_000).max(1_000_000),
 });
@@ -229,10 +217,7 @@ export const ScribbleLayer = z.object({
 export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
 /** Every kind of layer that is no group: adding one is its schema and its line here. */
 export const SINGLE_LAYERS = {
-  range: RangeLayer,
-  rgb: RgbLayer,
-  luma: LumaLayer,
-  sample: SampleLayer,
+  ...KEY_LAYERS,
   shape: ShapeLayer,
   plate: PlateLayer,
   scribble: ScribbleLayer,

@@ -6,7 +6,7 @@ import type { Follow } from '../document/motion.ts';
 import { type Bend, bentPoint, flexed, unbentPoint, unflexed } from '../shape/flexed.ts';
 import { placementMap } from '../shape/placement.ts';
 import { projectedGeometry } from '../shape/projected.ts';
-import { after, type Homography, inverted, type Point, project, STILL } from '../track/homography.ts';
+import { compose, type Homography, inverted, type Point, project, STILL } from '../track/homography.ts';
 import { bendAt, motionAt, partOfMotion, type TrackMotion } from '../track/trackMotion.ts';
 
 /** The tracks of a shot, by id. */
@@ -43,7 +43,7 @@ export function followedAt(
 /** A geometry carried to its place; with `keepPoints` it has the same points there, for handles that are to be edited. */
 export function carriedThere(geometry: Geometry, { placed, bend, followed }: Place, keepPoints = false): Geometry {
   if (!bend) {
-    const map = followed === STILL ? placed : after(followed, placed);
+    const map = followed === STILL ? placed : compose(followed, placed);
     return map === STILL ? geometry : projectedGeometry(geometry, map, keepPoints);
   }
   return projectedGeometry(
@@ -54,7 +54,7 @@ export function carriedThere(geometry: Geometry, { placed, bend, followed }: Pla
 }
 /** The way back from the picture, points kept. */
 export function carriedBack(geometry: Geometry, { placed, bend, followed }: Place): Geometry {
-  if (!bend) return projectedGeometry(geometry, inverted(after(followed, placed)), true);
+  if (!bend) return projectedGeometry(geometry, inverted(compose(followed, placed)), true);
   return projectedGeometry(
     unflexed(projectedGeometry(geometry, inverted(followed), true), bend),
     inverted(placed),

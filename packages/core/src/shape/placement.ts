@@ -1,5 +1,5 @@
 import type { Placement } from '../document/geometry.ts';
-import { after, type Homography } from '../track/homography.ts';
+import { compose, type Homography } from '../track/homography.ts';
 
 export const placementAbout = (pivotX: number, pivotY: number): Placement => ({
   pivotX,
@@ -18,13 +18,13 @@ export const placementAbout = (pivotX: number, pivotY: number): Placement => ({
 export function placementMap(p: Placement): Homography {
   const [cos, sin] = [Math.cos((p.turnDeg * Math.PI) / 180), Math.sin((p.turnDeg * Math.PI) / 180)];
   const lean = Math.tan((p.shearDeg * Math.PI) / 180);
-  const linear = after(
+  const linear = compose(
     [cos, -sin, 0, sin, cos, 0, 0, 0, 1],
-    after([1, -lean, 0, 0, 1, 0, 0, 0, 1], [p.scaleX, 0, 0, 0, p.scaleY, 0, 0, 0, 1]),
+    compose([1, -lean, 0, 0, 1, 0, 0, 0, 1], [p.scaleX, 0, 0, 0, p.scaleY, 0, 0, 0, 1]),
   );
-  const bent = after(linear, [1, 0, 0, 0, 1, 0, p.perspectiveX / 1000, p.perspectiveY / 1000, 1]);
-  return after(
+  const bent = compose(linear, [1, 0, 0, 0, 1, 0, p.perspectiveX / 1000, p.perspectiveY / 1000, 1]);
+  return compose(
     [1, 0, p.pivotX + p.moveX, 0, 1, p.pivotY + p.moveY, 0, 0, 1],
-    after(bent, [1, 0, -p.pivotX, 0, 1, -p.pivotY, 0, 0, 1]),
+    compose(bent, [1, 0, -p.pivotX, 0, 1, -p.pivotY, 0, 0, 1]),
   );
 }

@@ -1,6 +1,6 @@
 // Sequences with known motion, made from a photograph: a smooth homography, noise, changing light, motion blur and an
 // occluder, as TRACKED accuracy is stated on. The same seed gives the same pictures.
-import { after, inverted, project, projectQuad, type Homography, type Quad } from '../track/homography.ts';
+import { compose, inverted, project, projectQuad, type Homography, type Quad } from '../track/homography.ts';
 import { seededRandom } from '../track/random.ts';
 
 export interface Photograph {
@@ -86,12 +86,12 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     const about: Homography = [1, 0, -cx, 0, 1, -cy, 0, 0, 1];
     const move: Homography = [c, -s, 0, s, c, 0, gxt, gyt, 1];
     const back: Homography = [1, 0, width / 2 + pan * px(t), 0, 1, height / 2 + pan * py(t), 0, 0, 1];
-    return after(back, after(move, about));
+    return compose(back, compose(move, about));
   };
   // the photograph's pixels stand at frame 0 as `base` puts them; motions are from frame 0
   const base = place(0);
   const toZero = inverted(base);
-  const motions = Array.from({ length: frames }, (_, t) => after(place(t), toZero));
+  const motions = Array.from({ length: frames }, (_, t) => compose(place(t), toZero));
   const region = projectQuad(base, [
     [rx0, ry0],
     [rx1, ry0],

@@ -12,8 +12,8 @@ export function project(h: Homography, x: number, y: number): [number, number] {
   return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w];
 }
 const scaledToOne = (h: Homography): Homography => (h[8] === 0 ? h : (h.map((v) => v / h[8]) as unknown as Homography));
-/** `a` after `b`. */
-export const after = (a: Homography, b: Homography): Homography => scaledToOne(multiply(a, b));
+/** The map that does `b`, then `a`: `a ∘ b`. */
+export const compose = (a: Homography, b: Homography): Homography => scaledToOne(multiply(a, b));
 /** The map back. Throws RangeError when the map folds the plane flat. */
 export const inverted = (h: Homography): Homography => scaledToOne(inverse(h));
 

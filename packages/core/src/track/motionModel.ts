@@ -1,5 +1,5 @@
 import type { Freedom } from '../document/motion.ts';
-import { after, inverted, project, type Homography } from './homography.ts';
+import { compose, inverted, project, type Homography } from './homography.ts';
 import { solveInPlace } from './linear.ts';
 
 /**
@@ -44,7 +44,7 @@ export class MotionModel {
   step(p: ArrayLike<number>): Homography {
     const m = [1, 0, 0, 0, 1, 0, 0, 0, 1];
     this.#generators.forEach((g, k) => g.forEach((v, i) => (m[i] = m[i]! + v * p[k]!)));
-    return after(this.#fromUnit, after(m as unknown as Homography, this.#toUnit));
+    return compose(this.#fromUnit, compose(m as unknown as Homography, this.#toUnit));
   }
 
   /** Velocity of a place under each parameter, in picture pixels: out[2k], out[2k + 1]. */
@@ -112,7 +112,7 @@ export class MotionModel {
       let largest = 0;
       for (let c = 0; c < n; c++) largest = Math.max(largest, Math.abs(b[c]!));
       if (!(largest < 0.6)) return undefined;
-      h = after(h, this.step(b));
+      h = compose(h, this.step(b));
       if (largest < 1e-7) break;
     }
     return h;
@@ -120,7 +120,7 @@ export class MotionModel {
 }
 
 /** The motion of `h` with `p` taken off it on the side of the reference frame: the inverse compositional update. */
-export const composedInverse = (h: Homography, step: Homography): Homography => after(h, inverted(step));
+export const composedInverse = (h: Homography, step: Homography): Homography => compose(h, inverted(step));
 /** Squared distance of a point's image from where it should be. */
 export function squaredError(h: Homography, x: number, y: number, u: number, v: number): number {
   const [px, py] = project(h, x, y);

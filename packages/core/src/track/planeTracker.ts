@@ -4,7 +4,7 @@ import { cornersIn } from './corners.ts';
 import { FlexFinder, flexAt, type Flex } from './flex.ts';
 import { followPoints } from './flow.ts';
 import {
-  after,
+  compose,
   inverted,
   isSoundQuad,
   project,
@@ -192,7 +192,7 @@ export class PlaneTracker {
     this.#frame++;
     if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX)
       return { motion: this.#h1, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
-    const predicted = this.#h2 ? after(after(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
+    const predicted = this.#h2 ? compose(compose(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
     const carried = this.#carriedByPoints(next, predicted, holdOut);
     const found = this.#best(next, carried ? [carried, predicted] : [predicted], holdOut);
     return this.#taken(next, found, holdOut);
@@ -268,8 +268,8 @@ export class PlaneTracker {
     const list: { h: Homography; score: number }[] = [];
     for (let dy = -reach; dy <= reach; dy += step)
       for (let dx = -reach; dx <= reach; dx += step) {
-        const h = after([1, 0, dx, 0, 1, dy, 0, 0, 1], guess);
-        list.push({ h, score: agreement(template, template.coarse, next, after(h, inverted(motion))) });
+        const h = compose([1, 0, dx, 0, 1, dy, 0, 0, 1], guess);
+        list.push({ h, score: agreement(template, template.coarse, next, compose(h, inverted(motion))) });
       }
     return list
       .sort((a, b) => b.score - a.score)
@@ -282,11 +282,11 @@ export class PlaneTracker {
     const { template, motion } = this.#anchor;
     const back = inverted(motion);
     const scored = starts
-      .map((h) => ({ h, score: agreement(template, template.coarse, next, after(h, back)) }))
+      .map((h) => ({ h, score: agreement(template, template.coarse, next, compose(h, back)) }))
       .sort((a, b) => b.score - a.score);
     let best: Candidate | undefined;
     for (const { h } of scored) {
-      const candidate = this.#aligned(next, after(h, back), holdOut);
+      const candidate = this.#aligned(next, compose(h, back), holdOut);
       if (candidate && (!best || this.#trust(candidate) > this.#trust(best))) best = candidate;
       // what is held out is not judged, so that a wrong fit looks as good as a right one: only comparing tells
       if (best && best.confidence > 0.6 && !holdOut) break;
@@ -325,7 +325,7 @@ export class PlaneTracker {
     if (!this.#h2 || this.#flex) return false;
     const quad = quadOf(this.#regionBox);
     const [before, last, found] = [this.#h2, this.#h1, motion].map((h) => projectQuad(h, quad)) as [Quad, Quad, Quad];
-    const usual = projectQuad(after(after(this.#h1, inverted(this.#h2)), this.#h1), quad);
+    const usual = projectQuad(compose(compose(this.#h1, inverted(this.#h2)), this.#h1), quad);
     const mean = (p: Quad, q: Quad) => p.reduce((s, c, i) => s + Math.hypot(c[0] - q[i]![0], c[1] - q[i]![1]), 0) / 4;
     return mean(found, usual) > Math.max(STRAY_PX, 0.5 * mean(before, last));
   }
@@ -333,7 +333,7 @@ export class PlaneTracker {
   /** Share of the region's samples that a motion puts on the picture. */
   #insideShare(next: Pyramid, h: Homography): number {
     const { fine } = this.#anchor.template;
-    const toFrame = after(h, inverted(this.#anchor.motion));
+    const toFrame = compose(h, inverted(this.#anchor.motion));
     const { width, height } = next[0]!;
     const every = Math.max(Math.floor(fine.count / 500), 1);
     let [n, all] = [0, 0];
@@ -396,13 +396,13 @@ export class PlaneTracker {
     );
     if (!fine || !isSoundQuad(projectQuad(fine.motion, quad), quad)) return undefined;
     const growth =
-      quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(after(this.#h1, inverted(toAnchor)), quad));
+      quadArea(projectQuad(fine.motion, quad)) / quadArea(projectQuad(compose(this.#h1, inverted(toAnchor)), quad));
     if (!(growth > 0.5 && growth < 2)) return undefined;
     const judged = this.#seenBlocks(next, fine.motion, holdOut, samples.fine);
     const expectedErrorPx = expectedError(model, quad, fine.motion, fine, fine.sigma, template.trueShare);
     const confidence = Math.min(Math.max(judged.share, 0), 1) / (1 + (expectedErrorPx / LARGEST_ERROR_PX) ** 2);
     return {
-      motion: after(fine.motion, toAnchor),
+      motion: compose(fine.motion, toAnchor),
       confidence,
       expectedErrorPx,
       lost: undefined,
@@ -476,7 +476,7 @@ export class PlaneTracker {
   }
   #sizeChanged(h: Homography): boolean {
     const { quad, motion } = this.#anchor;
-    const growth = quadArea(projectQuad(after(h, inverted(motion)), quad)) / quadArea(quad);
+    const growth = quadArea(projectQuad(compose(h, inverted(motion)), quad)) / quadArea(quad);
     return growth > 2.2 || growth < 0.45;
   }
   #reanchor(next: Pyramid, h: Homography, holdOut: Mask | undefined): void {

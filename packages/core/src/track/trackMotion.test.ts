@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  after,
+  compose,
   homographyOfQuads,
   inverted,
   isSoundQuad,
@@ -38,7 +38,7 @@ describe('homographies', () => {
         const [x, y] = project(found, 150, 130);
         const [u, v] = project(h, 150, 130);
         expect(Math.hypot(x - u, y - v)).toBeLessThan(1e-6);
-        const [p, q] = project(after(inverted(h), h), 150, 130);
+        const [p, q] = project(compose(inverted(h), h), 150, 130);
         expect(Math.hypot(p - 150, q - 130)).toBeLessThan(1e-9);
       }),
     );

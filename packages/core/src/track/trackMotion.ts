@@ -1,7 +1,7 @@
 import type { Freedom } from '../document/motion.ts';
 import { flexBetween, type Flex } from './flex.ts';
 import {
-  after,
+  compose,
   homographyOfQuads,
   inverted,
   jacobianAt,
@@ -143,5 +143,5 @@ export function partOfMotion(motion: Homography, quad: Quad, parts: Freedom): Ho
       ]
     : kept;
   const part = affineAbout(turned, move ? u - cx : 0, move ? v - cy : 0);
-  return perspective ? after(part, after(inverted(affineAbout([a, b, c, d], u - cx, v - cy)), motion)) : part;
+  return perspective ? compose(part, compose(inverted(affineAbout([a, b, c, d], u - cx, v - cy)), motion)) : part;
 }

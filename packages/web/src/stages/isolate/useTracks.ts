@@ -1,6 +1,6 @@
 import type { AnswerOf, Geometry, HoldOut, Problem, Track, TrackId, TrackRequest } from '@mellow/contract';
 import {
-  after,
+  compose,
   motionAt,
   pathOf,
   projectQuad,
@@ -112,7 +112,7 @@ export function useTracks(inHand: InHand) {
     const from = pathOf(regionNow!) as PathPoint[];
     if (from.length !== geometry.points.length) return undefined;
     const step = fittedMotion(from, geometry.points, track.freedom);
-    return step && withManual(track, after(step, now.motion));
+    return step && withManual(track, compose(step, now.motion));
   };
   const withManual = (of: Track, motion_: Homography): Track => {
     const corners = projectQuad(motion_, regionQuad(of.region)) as unknown as Track['manual'][number]['corners'];

@@ -1,0 +1,32 @@
+import { expect, it } from 'vitest';
+import { boundsOfMatte, grownBox, resampledMatte } from './bounds.ts';
+
+const [W, H] = [20, 10];
+const matte = (...pixels: [x: number, y: number, alpha: number][]) => {
+  const out = new Float32Array(W * H);
+  for (const [x, y, alpha] of pixels) out[y * W + x] = alpha;
+  return out;
+};
+
+it('bounds what is selected by more than half, the far sides just outside', () => {
+  expect(boundsOfMatte(matte([3, 2, 1], [7, 6, 0.51], [15, 9, 0.5]), W, H)).toEqual({ x0: 3, y0: 2, x1: 8, y1: 7 });
+  expect(boundsOfMatte(matte([0, 0, 1]), W, H)).toEqual({ x0: 0, y0: 0, x1: 1, y1: 1 });
+});
+it('is nothing where nothing is selected', () => {
+  expect(boundsOfMatte(matte(), W, H)).toBeUndefined();
+  expect(boundsOfMatte(matte([3, 3, 0.5]), W, H)).toBeUndefined();
+});
+it('grows by a share of the longer side, as far as the picture goes', () => {
+  expect(grownBox({ x0: 4, y0: 4, x1: 14, y1: 6 }, 0.2, W, H)).toEqual({ x0: 2, y0: 2, x1: 16, y1: 8 });
+  expect(grownBox({ x0: 0, y0: 1, x1: 20, y1: 9 }, 0.5, W, H)).toEqual({ x0: 0, y0: 0, x1: 20, y1: 10 });
+});
+it('resamples a matte to another width in its own proportions', () => {
+  const half = resampledMatte(
+    Float32Array.from({ length: W * H }, (_, i) => (i % W < 10 ? 1 : 0)),
+    W,
+    H,
+    10,
+  );
+  expect([half.width, half.height]).toEqual([10, 5]);
+  expect([...half.alpha.subarray(0, 10)]).toEqual([1, 1, 1, 1, 1, 0, 0, 0, 0, 0]);
+});
