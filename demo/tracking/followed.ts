@@ -16,7 +16,7 @@ import {
   type Freedom,
   type Homography,
   type KnownMotion,
-  type NumberKey,
+  type NumberKeyframe,
   type Pyramid,
   type Quad,
 } from '../../packages/core/src/index.ts';
@@ -118,9 +118,9 @@ export function slides({
     });
   }
   const motions = new Map([['track', { referenceFrame: reference, quad, known }]]);
-  const along = (axis: 1 | 2): NumberKey[] =>
+  const along = (axis: 1 | 2): NumberKeyframe[] =>
     [
-      ...keys.map((k): NumberKey => ({ frame: k[0], value: k[axis], ease: 'linear' })),
+      ...keys.map((k): NumberKeyframe => ({ frame: k[0], value: k[axis], ease: 'linear' })),
       { frame: reference, value: 0, ease: 'linear' as const },
     ].sort((a, b) => a.frame - b.frame);
   const layer = {

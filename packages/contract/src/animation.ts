@@ -14,8 +14,8 @@ export const keyframesOf = <T extends z.ZodType>(value: T) =>
     .refine((keys) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1]!.frame), {
       message: 'keyframes must be in ascending order, one a frame',
     });
-export const NumberKeys = keyframesOf(z.number().min(-1e6).max(1e6));
-export type NumberKeys = z.infer<typeof NumberKeys>;
+export const NumberKeyframes = keyframesOf(z.number().min(-1e6).max(1e6));
+export type NumberKeyframes = z.infer<typeof NumberKeyframes>;
 /** Keyframes by the dotted name of the number: `strength`, `cleanUp.edgePx`, `shift.hueDeg`. */
 export const Animated = z.record(
   z
@@ -23,6 +23,6 @@ export const Animated = z.record(
     // no numbers between the dots: what lies in a list has no keyframes of its own
     .regex(/^[a-zA-Z]\w*(\.[a-zA-Z]\w*)*$/)
     .max(80),
-  NumberKeys,
+  NumberKeyframes,
 );
 export type Animated = z.infer<typeof Animated>;

@@ -80,7 +80,7 @@ export type Freedom = z.infer<typeof Freedom>;
 export const Follow = Freedom.extend({ trackId: TrackId });
 export type Follow = z.infer<typeof Follow>;
 /** Keyframes of a whole path: all of one form, splines of as many points. */
-export const PathKeys = keyframesOf(Geometry).refine(
+export const PathKeyframes = keyframesOf(Geometry).refine(
   (keys) =>
     keys.every(
       ({ value }) =>
@@ -91,7 +91,7 @@ export const PathKeys = keyframesOf(Geometry).refine(
     message: 'all keyframes of a path must have the same form and as many points',
   },
 );
-export type PathKeys = z.infer<typeof PathKeys>;
+export type PathKeyframes = z.infer<typeof PathKeyframes>;
 export const Feather = z.object({
   innerPx: z.number().min(0).max(2000),
   outerPx: z.number().min(0).max(2000),
@@ -182,7 +182,7 @@ export const ShapeLayer = z.object({
   ...common,
   kind: z.literal('shape'),
   geometry: Geometry,
-  paths: PathKeys.optional(),
+  paths: PathKeyframes.optional(),
   placement: Placement.optional(),
   follow: Follow.optional(),
   feather: Feather,

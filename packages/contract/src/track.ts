@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { FrameNumber } from './animation.ts';
 import { ProjectId, RunId, ShotId, TrackId } from './ids.ts';
-import { Freedom, Geometry, PathKeys } from './layer.ts';
+import { Freedom, Geometry, PathKeyframes } from './layer.ts';
 
 const coordinate = z.number().min(-100_000).max(100_000);
 const corner = z.tuple([coordinate, coordinate]);
@@ -14,7 +14,7 @@ export const HoldOut = z.object({
   name: z.string().min(1).max(120),
   on: z.boolean(),
   geometry: Geometry,
-  paths: PathKeys.optional(),
+  paths: PathKeyframes.optional(),
 });
 export type HoldOut = z.infer<typeof HoldOut>;
 /**

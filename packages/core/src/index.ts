@@ -48,6 +48,7 @@ export * from './measure/coverage.ts';
 export * from './measure/judgement.ts';
 export * from './measure/measurePiece.ts';
 export * from './measure/probePixel.ts';
+export * from './measure/trust.ts';
 export * from './scope/colourDensity.ts';
 export * from './pipeline/picture.ts';
 export * from './pipeline/renderFrame.ts';

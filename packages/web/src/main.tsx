@@ -4,11 +4,11 @@ import './app/app.css';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { App } from './app/App.tsx';
-import { send } from './app/editing.ts';
+import { startSaving } from './editing/editing.ts';
 import { store } from './app/store.ts';
 
 // what a closed page left unsent goes out first
-void send();
+startSaving();
 createRoot(document.getElementById('root')!).render(
   <Provider store={store}>
     <App />

@@ -1,14 +1,14 @@
-import type { Animated, Ease, Keyframe, NumberKey } from '../document/animation.ts';
+import type { Animated, Ease, Keyframe, NumberKeyframe } from '../document/animation.ts';
 import type { Geometry, PathPoint } from '../document/geometry.ts';
 import type { ShapeLayer } from '../document/layer.ts';
 import { nearestOnPath } from '../shape/edit.ts';
 import { withPointAdded } from '../shape/path.ts';
-import { withKey } from './keyframes.ts';
+import { withKeyframe } from './keyframes.ts';
 import { geometryAt, geometryWith, numbersOfGeometry } from './geometryAt.ts';
 import { numberOf, withNumber } from './numbers.ts';
 
 /** How an edit meets keyframes. `auto`: what has none gets its first; `everywhere`: the same change on all of them. */
-export interface Keying {
+export interface Keyframing {
   frame: number;
   auto: boolean;
   everywhere: boolean;
@@ -16,14 +16,14 @@ export interface Keying {
 }
 
 /** Keyframes of a number after it was changed from `before` to `after` on a frame. */
-export function numberKeysEdited(
-  keys: readonly NumberKey[],
+export function numberKeyframesEdited(
+  keys: readonly NumberKeyframe[],
   before: number,
   after: number,
-  { frame, everywhere, ease }: Keying,
-): NumberKey[] {
+  { frame, everywhere, ease }: Keyframing,
+): NumberKeyframe[] {
   if (everywhere) return keys.map((k) => ({ ...k, value: k.value + after - before }));
-  return withKey(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease });
+  return withKeyframe(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease });
 }
 
 /** Dotted names of all numbers of an object, arrays and what is listed in `but` left out. */
@@ -44,7 +44,7 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(
   stored: T,
   shown: T,
   edited: T,
-  keying: Keying,
+  keyframing: Keyframing,
   but: readonly string[] = [],
 ): T {
   const names = new Set(
@@ -52,7 +52,7 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(
   );
   let out: T = edited;
   // keyframes set or taken away by the edit itself count
-  const animated: Record<string, readonly NumberKey[]> = { ...edited.animated };
+  const animated: Record<string, readonly NumberKeyframe[]> = { ...edited.animated };
   for (const name of names) {
     const [before, after] = [numberOf(shown, name), numberOf(edited, name)];
     if (before === undefined || after === undefined) continue;
@@ -60,9 +60,9 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(
     // the number itself stays what it was where keyframes say what it is
     if (keys) out = withNumber(out, name, numberOf(stored, name) ?? after);
     if (before === after) continue;
-    if (keys) animated[name] = numberKeysEdited(keys, before, after, keying);
-    else if (keying.auto && !keying.everywhere)
-      animated[name] = [{ frame: keying.frame, value: after, ease: keying.ease }];
+    if (keys) animated[name] = numberKeyframesEdited(keys, before, after, keyframing);
+    else if (keyframing.auto && !keyframing.everywhere)
+      animated[name] = [{ frame: keyframing.frame, value: after, ease: keyframing.ease }];
   }
   return Object.keys(animated).length > 0 || edited.animated
     ? { ...out, animated: Object.keys(animated).length > 0 ? animated : undefined }
@@ -94,9 +94,9 @@ function pointChange(
 export function pathEdited(
   layer: Pick<ShapeLayer, 'geometry' | 'paths'>,
   after: Geometry,
-  keying: Keying,
+  keyframing: Keyframing,
 ): Pick<ShapeLayer, 'geometry' | 'paths'> {
-  const { frame, auto, everywhere, ease } = keying;
+  const { frame, auto, everywhere, ease } = keyframing;
   const keys = layer.paths;
   if (!keys?.length)
     return auto && !everywhere
@@ -132,18 +132,22 @@ export function pathEdited(
   }
   return {
     geometry: layer.geometry,
-    paths: withKey<Geometry>(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease }),
+    paths: withKeyframe<Geometry>(keys, {
+      frame,
+      value: after,
+      ease: keys.find((k) => k.frame === frame)?.ease ?? ease,
+    }),
   };
 }
 
 /** A keyframe set on a frame at what the thing is there, or taken away where there is one. */
-export function keyToggled<T>(
+export function keyframeToggled<T>(
   keys: readonly Keyframe<T>[] | undefined,
   frame: number,
   now: T,
   ease: Ease,
 ): Keyframe<T>[] | undefined {
   const rest = (keys ?? []).filter((k) => k.frame !== frame);
-  const next = rest.length < (keys ?? []).length ? rest : withKey(keys ?? [], { frame, value: now, ease });
+  const next = rest.length < (keys ?? []).length ? rest : withKeyframe(keys ?? [], { frame, value: now, ease });
   return next.length > 0 ? next : undefined;
 }

@@ -1,9 +1,13 @@
-import type { NumberKey } from '../document/animation.ts';
+import type { NumberKeyframe } from '../document/animation.ts';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { movedKeys, numberAt, vectorAt, withKey } from './keyframes.ts';
+import { movedKeyframes, numberAt, vectorAt, withKeyframe } from './keyframes.ts';
 
-const key = (frame: number, value: number, ease: NumberKey['ease'] = 'linear'): NumberKey => ({ frame, value, ease });
+const key = (frame: number, value: number, ease: NumberKeyframe['ease'] = 'linear'): NumberKeyframe => ({
+  frame,
+  value,
+  ease,
+});
 
 it('goes straight, holds, and stays at either end', () => {
   const keys = [key(10, 0), key(20, 10, 'hold'), key(30, 40)];
@@ -16,7 +20,7 @@ it('turns twice as fast when twice as far: 720° over the same frames', () => {
   for (const f of [0, 6, 24, 48]) expect(numberAt(twice!, f)).toBeCloseTo(2 * numberAt(once!, f), 10);
 });
 
-const between = (keys: readonly NumberKey[]) => {
+const between = (keys: readonly NumberKeyframe[]) => {
   for (let i = 0; i + 1 < keys.length; i++) {
     const [a, b] = [keys[i]!, keys[i + 1]!];
     expect(numberAt(keys, a.frame)).toBe(a.value);
@@ -57,13 +61,13 @@ it('animates several numbers component by component', () => {
 
 it('sets, replaces and moves keyframes; the moved ones win where they land', () => {
   const keys = [key(0, 0), key(5, 1), key(9, 2)];
-  expect(withKey(keys, key(5, 7)).map((k) => k.value)).toEqual([0, 7, 2]);
-  expect(withKey(keys, key(3, 7)).map((k) => k.frame)).toEqual([0, 3, 5, 9]);
-  expect(movedKeys(keys, (f) => f === 5, 4).map((k) => [k.frame, k.value])).toEqual([
+  expect(withKeyframe(keys, key(5, 7)).map((k) => k.value)).toEqual([0, 7, 2]);
+  expect(withKeyframe(keys, key(3, 7)).map((k) => k.frame)).toEqual([0, 3, 5, 9]);
+  expect(movedKeyframes(keys, (f) => f === 5, 4).map((k) => [k.frame, k.value])).toEqual([
     [0, 0],
     [9, 1],
   ]);
-  expect(movedKeys(keys, (f) => f === 5, -20).map((k) => [k.frame, k.value])).toEqual([
+  expect(movedKeyframes(keys, (f) => f === 5, -20).map((k) => [k.frame, k.value])).toEqual([
     [0, 1],
     [9, 2],
   ]);

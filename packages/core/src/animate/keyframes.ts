@@ -1,4 +1,4 @@
-import type { Ease, Keyframe, NumberKey } from '../document/animation.ts';
+import type { Ease, Keyframe, NumberKeyframe } from '../document/animation.ts';
 
 export const EASES = ['linear', 'smooth', 'hold'] as const satisfies readonly Ease[];
 
@@ -40,13 +40,13 @@ function indexBefore(keys: readonly Keyframe<unknown>[], frame: number): number 
 }
 
 /** The value on a frame (any real number); before the first and after the last keyframe it stays as it is there. */
-export const numberAt = (keys: readonly NumberKey[], frame: number): number => numberCurve(keys)(frame);
+export const numberAt = (keys: readonly NumberKeyframe[], frame: number): number => numberCurve(keys)(frame);
 
 /**
  * `numberAt` of the same keyframes for many frames: what they have in common is computed once, so that a frame costs a
  * bisection however many keyframes there are. Throws RangeError without keyframes.
  */
-export function numberCurve(keys: readonly NumberKey[]): (frame: number) => number {
+export function numberCurve(keys: readonly NumberKeyframe[]): (frame: number) => number {
   const vectors = keys.map((k) => ({ ...k, value: [k.value] }));
   const curve = vectorCurve(vectors);
   return (frame) => curve(frame)[0]!;
@@ -90,13 +90,13 @@ function vectorCurve(keys: readonly Keyframe<readonly number[]>[]): (frame: numb
 }
 
 /** Keyframes with one more, or one replaced where there was one on that frame. */
-export function withKey<T>(keys: readonly Keyframe<T>[], key: Keyframe<T>): Keyframe<T>[] {
+export function withKeyframe<T>(keys: readonly Keyframe<T>[], key: Keyframe<T>): Keyframe<T>[] {
   return [...keys.filter((k) => k.frame !== key.frame), key].sort((a, b) => a.frame - b.frame);
 }
 export const withoutFrames = <T>(keys: readonly Keyframe<T>[], gone: (frame: number) => boolean): Keyframe<T>[] =>
   keys.filter((k) => !gone(k.frame));
 /** Keyframes of some frames moved by `by`; where they land on others, the moved ones stay. None goes before frame 0. */
-export function movedKeys<T>(
+export function movedKeyframes<T>(
   keys: readonly Keyframe<T>[],
   which: (frame: number) => boolean,
   by: number,

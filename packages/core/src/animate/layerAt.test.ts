@@ -6,7 +6,7 @@ import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { worst } from '../testing/mattes.ts';
 import type { Homography } from '../track/homography.ts';
 import type { TrackMotion } from '../track/trackMotion.ts';
-import { foldNumbers, numberKeysEdited, pathEdited, type Keying } from './edits.ts';
+import { foldNumbers, numberKeyframesEdited, pathEdited, type Keyframing } from './edits.ts';
 import { layerAt, shownLayerAt } from './layerAt.ts';
 import type { Motions } from './place.ts';
 import { numbersAt, withNumber } from './numbers.ts';
@@ -30,7 +30,7 @@ const layer = (more: Partial<ShapeLayer> = {}): ShapeLayer => ({
 });
 const at = (l: ShapeLayer, frame: number, motions: Motions = new Map()) => layerAt(l, frame, motions) as ShapeLayer;
 const points = (l: ShapeLayer) => (l.geometry as Extract<Geometry, { form: 'spline' }>).points;
-const keying = (frame: number, more: Partial<Keying> = {}): Keying => ({
+const keyframing = (frame: number, more: Partial<Keyframing> = {}): Keyframing => ({
   frame,
   auto: false,
   everywhere: false,
@@ -144,22 +144,22 @@ describe('edits and keyframes', () => {
     { frame: 10, value: 3, ease: 'linear' as const },
   ];
   it('changes this keyframe, or all alike', () => {
-    expect(numberKeysEdited(keys, 2, 5, keying(5)).map((k) => [k.frame, k.value])).toEqual([
+    expect(numberKeyframesEdited(keys, 2, 5, keyframing(5)).map((k) => [k.frame, k.value])).toEqual([
       [0, 1],
       [5, 5],
       [10, 3],
     ]);
-    expect(numberKeysEdited(keys, 2, 5, keying(5, { everywhere: true })).map((k) => k.value)).toEqual([4, 6]);
+    expect(numberKeyframesEdited(keys, 2, 5, keyframing(5, { everywhere: true })).map((k) => k.value)).toEqual([4, 6]);
   });
   it('folds an edit into keyframes where there are any, and makes the first with auto-key', () => {
     const stored = { strength: 1, feather: { innerPx: 2 }, animated: { strength: keys } };
     const shown = numbersAt(stored, stored.animated, 5);
     const edited = { ...shown, strength: 7, feather: { innerPx: 9 } };
-    const plain = foldNumbers(stored, shown, edited, keying(5));
+    const plain = foldNumbers(stored, shown, edited, keyframing(5));
     expect(numbersAt(plain, plain.animated, 5).strength).toBe(7);
     expect(plain.feather.innerPx).toBe(9);
     expect(Object.keys(plain.animated!)).toEqual(['strength']);
-    const auto = foldNumbers(stored, shown, edited, keying(5, { auto: true }));
+    const auto = foldNumbers(stored, shown, edited, keyframing(5, { auto: true }));
     expect(auto.animated).toMatchObject({ 'feather.innerPx': [{ frame: 5, value: 9 }] });
   });
   it('moves one keyframe of a path, or every one of them the same way', () => {
@@ -174,9 +174,9 @@ describe('edits and keyframes', () => {
       form: 'spline',
       points: (shown as { points: PathPoint[] }).points.map((p) => ({ ...p, y: p.y + 8 })),
     };
-    const here = { ...l, ...pathEdited(l, moved, keying(5)) };
+    const here = { ...l, ...pathEdited(l, moved, keyframing(5)) };
     expect([0, 5, 10].map((f) => points(at(here, f))[0]!.y)).toEqual([0, 8, 0]);
-    const everywhere = { ...l, ...pathEdited(l, moved, keying(5, { everywhere: true })) };
+    const everywhere = { ...l, ...pathEdited(l, moved, keyframing(5, { everywhere: true })) };
     expect([0, 5, 10].map((f) => points(at(everywhere, f))[0]!.y)).toEqual([8, 8, 8]);
   });
   it('adds a point to all keyframes of a path, and takes it from all', () => {
@@ -188,10 +188,10 @@ describe('edits and keyframes', () => {
     });
     const shown = (shownLayerAt(l, 0).geometry as { points: PathPoint[] }).points;
     const more: Geometry = { form: 'spline', points: [shown[0]!, corner(5, 0), ...shown.slice(1)] };
-    const added = { ...l, ...pathEdited(l, more, keying(0)) };
+    const added = { ...l, ...pathEdited(l, more, keyframing(0)) };
     expect(added.paths!.map((k) => (k.value as { points: PathPoint[] }).points.length)).toEqual([5, 5]);
     expect(points(at(added, 10))[1]!.x).toBeCloseTo(105, 2); // a quarter of the way along the segment, there too
-    const fewer = pathEdited(added, { form: 'spline', points: shown }, keying(0));
+    const fewer = pathEdited(added, { form: 'spline', points: shown }, keyframing(0));
     expect(fewer.paths!.map((k) => (k.value as { points: PathPoint[] }).points.length)).toEqual([4, 4]);
   });
   it('sets a number by its dotted name and leaves the rest untouched', () => {

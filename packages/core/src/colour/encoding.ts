@@ -99,3 +99,5 @@ export function encodedFromLinear709(light: LinearPlanes, encoding: Encoding, en
 
 /** sRGB code (0..1, clamped) that shows this linear light on an sRGB screen. */
 export const srgbCodeFromLinear = (linear: number): number => Math.min(Math.max(srgbFromLinear(linear), 0), 1);
+/** Has this encoding primaries other than BT.709's? Its channels cannot then be shown one by one on an sRGB screen. */
+export const hasOwnPrimaries = (encoding: Encoding): boolean => GAMUTS.has(encoding);

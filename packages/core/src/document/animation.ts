@@ -8,7 +8,7 @@ export interface Keyframe<T> {
   ease: Ease;
 }
 
-export type NumberKey = Keyframe<number>;
+export type NumberKeyframe = Keyframe<number>;
 
 /** Keyframes by the dotted name of a number inside an object: `strength`, `cleanUp.edgePx`, `key.hue.lo`. */
-export type Animated = Record<string, NumberKey[]>;
+export type Animated = Record<string, NumberKeyframe[]>;

@@ -1,6 +1,6 @@
 import type { Encoding } from '../colour/encoding.ts';
 import type { KeyByKind, KeyKind } from '../document/key.ts';
-import type { KeyKindEntry } from './kind.ts';
+import type { KeyKindEntry, KeyWindow } from './kind.ts';
 import { lumaKey } from './lumaKey.ts';
 import { rangeKey } from './rangeKey.ts';
 import { rgbKey } from './rgbKey.ts';
@@ -41,3 +41,6 @@ export function keyFromPicks<K extends KeyKind>(
     null,
   );
 }
+
+/** The windows of a key, in the order its controls show them. */
+export const windowsOf = <K extends KeyKind>(kind: K, key: KeyByKind[K]): KeyWindow[] => KEYS[kind].windows(key);

@@ -105,7 +105,7 @@ export function cleanedStackMatteInto(
 }
 
 /** Names the frames a plate layer reads: layers with the same key share them. */
-export const plateKey = (layer: PlateLayer): string => `${layer.mediaId} ${layer.channel} ${layer.offsetFrames}`;
+export const plateId = (layer: PlateLayer): string => `${layer.mediaId} ${layer.channel} ${layer.offsetFrames}`;
 
 /** Every plate layer of a stack, those in groups included. */
 export const platesOf = (layers: readonly Layer[]): PlateLayer[] =>

@@ -3,7 +3,7 @@ import type { ShapeLayer } from '../document/layer.ts';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { FLEX_NODES } from '../track/flex.ts';
-import { pathKeysFrom, shapeDataOf } from './shapeData.ts';
+import { pathKeyframesFrom, shapeDataOf } from './shapeData.ts';
 import { pathFromSvg, svgFromPath } from './svgPath.ts';
 
 const value = fc.integer({ min: -4000, max: 4000 }).map((v) => v / 8);
@@ -40,9 +40,9 @@ it('says what cannot be read, and where', () => {
   expect(() => pathFromSvg('L0 0 1 1Z')).toThrow(/must begin with M/);
   expect(() => pathFromSvg('M0 0 L1 1 M2 2')).toThrow(/begins another/);
   expect(() => pathFromSvg('M0 0 L1 1Z')).toThrow(/at least three points/);
-  expect(() => pathKeysFrom('{"kind":"shape-frames"')).toThrow(/not valid JSON/);
+  expect(() => pathKeyframesFrom('{"kind":"shape-frames"')).toThrow(/not valid JSON/);
   expect(() =>
-    pathKeysFrom(
+    pathKeyframesFrom(
       JSON.stringify({
         kind: 'shape-frames',
         version: 1,
@@ -54,7 +54,7 @@ it('says what cannot be read, and where', () => {
     ),
   ).toThrow(/Frame 4 has 4 points, frame 0 has 3/);
   expect(() =>
-    pathKeysFrom(JSON.stringify({ kind: 'shape-frames', version: 1, frames: [{ frame: 7, path: 'nothing' }] })),
+    pathKeyframesFrom(JSON.stringify({ kind: 'shape-frames', version: 1, frames: [{ frame: 7, path: 'nothing' }] })),
   ).toThrow(/Frame 7/);
 });
 
@@ -78,9 +78,9 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
   };
   const data = shapeDataOf('Handle', layer, 5, { width: 100, height: 50 }, new Map());
   expect(data.frames.map((f) => pathFromSvg(f.path)[0]!.x)).toEqual([0, 2, 4, 6, 8]);
-  const { name, keys } = pathKeysFrom(JSON.stringify(data));
+  const { name, keys } = pathKeyframesFrom(JSON.stringify(data));
   expect([name, keys.length, keys[3]!.frame]).toEqual(['Handle', 5, 3]);
-  expect(pathKeysFrom(JSON.stringify(data), 20).keys.map((k) => k.frame)).toEqual([20, 21, 22, 23, 24]);
+  expect(pathKeyframesFrom(JSON.stringify(data), 20).keys.map((k) => k.frame)).toEqual([20, 21, 22, 23, 24]);
 });
 
 it('gives as many points on every frame, under perspective and bending too, so that it can be taken in again', () => {
@@ -122,5 +122,5 @@ it('gives as many points on every frame, under perspective and bending too, so t
     ]),
   );
   expect(data.frames[1]!.path).not.toBe(data.frames[0]!.path);
-  expect(pathKeysFrom(JSON.stringify(data)).keys).toHaveLength(2);
+  expect(pathKeyframesFrom(JSON.stringify(data)).keys).toHaveLength(2);
 });

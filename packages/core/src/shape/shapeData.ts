@@ -68,7 +68,7 @@ export function trackDataOf(
  * Keyframes of a path from shape data or bare SVG path data. With `firstFrame` the frames are moved so that the first
  * stands there; else their numbers are kept. Throws SyntaxError saying what is wrong, and on which frame.
  */
-export function pathKeysFrom(text: string, firstFrame?: number): { name: string; keys: Keyframe<Geometry>[] } {
+export function pathKeyframesFrom(text: string, firstFrame?: number): { name: string; keys: Keyframe<Geometry>[] } {
   const spline = (points: PathPoint[]): Geometry => ({ form: 'spline', points });
   if (!text.trimStart().startsWith('{'))
     return {

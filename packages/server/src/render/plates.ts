@@ -1,5 +1,5 @@
 import type { MediaId } from '@mellow/contract';
-import { plateKey, platesOf, type SightingRender } from '@mellow/core';
+import { plateId, platesOf, type SightingRender } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { PlateReader } from '../media/plate.ts';
@@ -21,7 +21,7 @@ export async function openPlates(
 ): Promise<ShotPlates> {
   const readers = new Map<string, PlateReader>();
   for (const layer of sightings.flatMap((s) => platesOf(s.layers))) {
-    const key = plateKey(layer);
+    const key = plateId(layer);
     if (readers.has(key)) continue;
     const stored = await findMedia(db, layer.mediaId as MediaId);
     if (!stored) throw new Error('the footage of a plate matte is no longer there');

@@ -15,7 +15,7 @@ export interface FrameTask {
   scale: number;
   sightings: readonly SightingRender[];
   balance?: Balance | undefined;
-  /** α of the plates on this frame, by core's `plateKey`. */
+  /** α of the plates on this frame, by core's `plateId`. */
   plates: Record<string, Float32Array>;
   /** The frames around, by how many frames they lie off; only those that a steadied matte asks for. */
   around?: { off: number; frame: AroundTask }[] | undefined;

@@ -3,7 +3,7 @@ import { Piscina } from 'piscina';
 import {
   makeTables,
   measureSighting,
-  plateKey,
+  plateId,
   recolourFrame,
   renderFrame,
   sourceFrame,
@@ -20,7 +20,7 @@ const sourceOf = (
   codes: CodePicture,
   plates: FrameTask['plates'],
   { encoding, scale, balance }: FrameTask,
-): SourceFrame => sourceFrame(codes, encoding, scale, tables, { balance, plate: (layer) => plates[plateKey(layer)] });
+): SourceFrame => sourceFrame(codes, encoding, scale, tables, { balance, plate: (layer) => plates[plateId(layer)] });
 
 /** α of each sighting, steadied where it asks for it. */
 function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {

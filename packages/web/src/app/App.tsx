@@ -1,7 +1,7 @@
 import { App as AntApp, ConfigProvider } from 'antd';
 import { lazy, Suspense, useEffect, type CSSProperties } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
-import { onEditProblem } from './editing.ts';
+import { onEditProblem } from '../editing/editing.ts';
 import { useAppSelector } from './store.ts';
 import { SURROUNDS, themeOf } from './theme.ts';
 
@@ -24,7 +24,7 @@ function Problems() {
 }
 
 export function App() {
-  const name = useAppSelector((s) => s.view.surround);
+  const name = useAppSelector((s) => s.surround);
   const s = SURROUNDS[name];
   const variables = {
     '--base': s.base,

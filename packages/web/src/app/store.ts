@@ -1,23 +1,75 @@
-import { configureStore } from '@reduxjs/toolkit';
+import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import { api } from './api.ts';
-import { viewSlice } from './viewSlice.ts';
+import { api } from '../data/api.ts';
+import { draftSlice } from '../view/draftSlice.ts';
+import { handSlice } from '../view/handSlice.ts';
+import { keyframingRestored, keyframingSlice } from '../view/keyframingSlice.ts';
+import { liveSlice } from '../view/liveSlice.ts';
+import { lookRestored, lookSlice } from '../view/lookSlice.ts';
+import { playSlice } from '../view/playSlice.ts';
+import { pointedSlice } from '../view/pointedSlice.ts';
+import { remember, remembered } from '../view/remembered.ts';
+import { roomSlice } from '../view/roomSlice.ts';
+import { savingSlice } from '../view/savingSlice.ts';
+import { shotLeft } from '../view/shotLeft.ts';
+import { projectOpened, whereSlice } from '../view/whereSlice.ts';
+import type { Surround } from './theme.ts';
 
-export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, view: viewSlice.reducer },
-  middleware: (defaults) => defaults().concat(api.middleware),
+const reducer = combineReducers({
+  [api.reducerPath]: api.reducer,
+  where: whereSlice.reducer,
+  look: lookSlice.reducer,
+  keyframing: keyframingSlice.reducer,
+  hand: handSlice.reducer,
+  draft: draftSlice.reducer,
+  live: liveSlice.reducer,
+  pointed: pointedSlice.reducer,
+  playing: playSlice.reducer,
+  saving: savingSlice.reducer,
+  surround: roomSlice.reducer,
 });
-export type RootState = ReturnType<typeof store.getState>;
+export type RootState = ReturnType<typeof reducer>;
+
+const SURROUND = 'mellow:surround';
+/** A store that tells when another shot comes into view and keeps the view in the browser's storage. */
+export function storeWith(storage: Pick<Storage, 'getItem' | 'setItem'>) {
+  const listener = createListenerMiddleware<RootState>();
+  listener.startListening({
+    predicate: (_action, now, before) => now.where.shotId !== before.where.shotId,
+    effect: (_action, { dispatch }) => void dispatch(shotLeft()),
+  });
+  listener.startListening({
+    predicate: (_action, now, before) =>
+      now.where !== before.where || now.look !== before.look || now.keyframing.mode !== before.keyframing.mode,
+    effect(_action, { getState }) {
+      const { where, look, keyframing } = getState();
+      const { projectId, ...rest } = where;
+      if (projectId) remember(storage, projectId, { where: rest, look, keyframing: keyframing.mode });
+    },
+  });
+  listener.startListening({
+    predicate: (_action, now, before) => now.surround !== before.surround,
+    effect: (_action, { getState }) => storage.setItem(SURROUND, getState().surround),
+  });
+  const surround = (storage.getItem(SURROUND) as Surround | null) ?? 'dim';
+  return configureStore({
+    reducer,
+    preloadedState: { surround },
+    middleware: (defaults) => defaults().prepend(listener.middleware).concat(api.middleware),
+  });
+}
+const nowhere: Pick<Storage, 'getItem' | 'setItem'> = { getItem: () => null, setItem: () => undefined };
+const storage = globalThis.localStorage ?? nowhere;
+export const store = storeWith(storage);
 export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();
 
-let kept = '';
-store.subscribe(() => {
-  const { projectId, place, surround } = store.getState().view;
-  const now = JSON.stringify([projectId, place, surround]);
-  if (now === kept) return;
-  kept = now;
-  localStorage.setItem('mellow:surround', surround);
-  if (projectId) localStorage.setItem(`mellow:place:${projectId}`, JSON.stringify(place));
-});
+/** Opens a project where it was left. */
+export function openProject(projectId: string): void {
+  if (store.getState().where.projectId === projectId) return;
+  const { where, look, keyframing } = remembered(storage, projectId);
+  store.dispatch(projectOpened({ projectId, left: where }));
+  store.dispatch(lookRestored(look));
+  store.dispatch(keyframingRestored(keyframing));
+}

@@ -1,35 +1,29 @@
-import type { FrameSize } from '@mellow/contract';
-import type { Answer, AnswerOf, Request, ShowTask, Task } from './frameProtocol.ts';
+import { wrap, type Remote } from 'comlink';
+import type { FrameWorker } from './frame.worker.ts';
+import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
 import { ShownCache } from './shownCache.ts';
 
 /** Memory for computed frames: some 90 of 960 × 540. */
 const CACHE_BYTES = 192 * 2 ** 20;
 
-interface Waiting {
-  resolve: (answer: never) => void;
-  reject: (error: Error) => void;
+/** Does tasks, in order; `load` of them have not been answered yet. */
+export interface Hand {
+  readonly load: number;
+  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]>;
 }
-class Hand {
-  readonly #worker = new Worker(new URL('./frame.worker.ts', import.meta.url), { type: 'module' });
-  readonly #waiting = new Map<number, Waiting>();
-  #next = 0;
-  constructor() {
-    this.#worker.onmessage = ({ data }: MessageEvent<Answer>) => {
-      const call = this.#waiting.get(data.id);
-      this.#waiting.delete(data.id);
-      if (data.ok) call?.resolve(data.answer as never);
-      else call?.reject(new Error(data.message));
-    };
-  }
-  get load(): number {
-    return this.#waiting.size;
-  }
-  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
-    const id = this.#next++;
-    return new Promise((resolve, reject) => {
-      this.#waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
-      this.#worker.postMessage({ id, task } satisfies Request);
-    });
+/** A worker as a hand. */
+class WorkerHand implements Hand {
+  readonly #run: Remote<FrameWorker> = wrap(
+    new Worker(new URL('./frame.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  load = 0;
+  async ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+    this.load++;
+    try {
+      return (await this.#run(task)) as AnswerOf[T['kind']];
+    } finally {
+      this.load--;
+    }
   }
 }
 
@@ -37,20 +31,23 @@ class Hand {
  * The page's workers. The first serves what is on screen, so that it answers at once and holds the frames in hand;
  * the others serve thumbnails, samples and frames ahead of playback.
  */
-class FrameClient {
-  readonly #lead = new Hand();
-  readonly #others = Array.from(
-    { length: Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1) },
-    () => new Hand(),
-  );
+export class FrameClient {
+  readonly #lead: Hand;
+  readonly #others: readonly Hand[];
   #busy = false;
-  readonly #shown = new ShownCache(CACHE_BYTES);
+  readonly #shown: ShownCache;
   /** Frames being computed ahead, by key, and those that wait for a free hand. */
   readonly #coming = new Map<string, Promise<void>>();
   #waiting: ShowTask[] = [];
   /** Frames that could not be computed: nobody is to wait for them. */
   readonly #failed = new Set<string>();
   #latest: { task: ShowTask; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
+
+  constructor(lead: Hand, others: readonly Hand[], cacheBytes = CACHE_BYTES) {
+    this.#lead = lead;
+    this.#others = others;
+    this.#shown = new ShownCache(cacheBytes);
+  }
 
   /** Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered. */
   show(task: ShowTask, done: (answer: AnswerOf['show'] | Error) => void): void {
@@ -122,7 +119,12 @@ class FrameClient {
   }
 }
 let client: FrameClient | undefined;
-export const frameClient = (): FrameClient => (client ??= new FrameClient());
-
-export const frameUrl = (mediaId: string, frame: number, size: FrameSize = 'proxy'): string =>
-  `/api/media/${mediaId}/frames/${size}/${frame}.png`;
+/** The page's one client; its workers are started when the first picture is asked for. */
+export function frameClient(): FrameClient {
+  const others = Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1);
+  client ??= new FrameClient(
+    new WorkerHand(),
+    Array.from({ length: others }, () => new WorkerHand()),
+  );
+  return client;
+}

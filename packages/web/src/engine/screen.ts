@@ -1,28 +1,59 @@
 // From codes and mattes to what the screen shows: 8-bit sRGB.
-import { linearFromCode, srgbCodeFromLinear, type CodePicture, type Encoding } from '@mellow/core';
+import {
+  hasOwnPrimaries,
+  linearFromCode,
+  linearPlanesOf,
+  srgbCodeFromLinear,
+  type CodePicture,
+  type Encoding,
+  type PixelBox,
+} from '@mellow/core';
 import type { Picture } from './frameProtocol.ts';
 
-/** Codes of an encoding as sRGB codes of the same light. */
-const toScreen = new Map<Encoding, Uint8Array>();
+/** Eight-bit codes of an encoding of BT.709 primaries as sRGB codes of the same light. */
+const codeTables = new Map<Encoding, Uint8Array>();
 function screenTable(encoding: Encoding): Uint8Array {
   const known =
-    toScreen.get(encoding) ??
+    codeTables.get(encoding) ??
     Uint8Array.from({ length: 256 }, (_, code) =>
       Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / 255))),
     );
-  toScreen.set(encoding, known);
+  codeTables.set(encoding, known);
   return known;
 }
-export function onScreen({ width, height, r, g, b }: CodePicture, encoding: Encoding): Picture {
+/** Linear light 0..1 as sRGB codes, finer than 8 bits can show: for colours that must be mixed first. */
+const LIGHT_STEPS = 1 << 16;
+let lightTable: Uint8Array | undefined;
+function codeOfLight(linear: number): number {
+  lightTable ??= Uint8Array.from({ length: LIGHT_STEPS + 1 }, (_, i) =>
+    Math.round(255 * srgbCodeFromLinear(i / LIGHT_STEPS)),
+  );
+  return lightTable[Math.round(Math.min(Math.max(linear, 0), 1) * LIGHT_STEPS)]!;
+}
+
+/** A picture of 8-bit codes on an sRGB screen. Colours the screen has not are clipped. */
+export function onScreen(picture: CodePicture, encoding: Encoding): Picture {
+  const { width, height } = picture;
+  const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
+  const isOfScreen = !hasOwnPrimaries(encoding);
+  const { r, g, b } = isOfScreen ? picture : linearPlanesOf(picture, encoding);
   const table = screenTable(encoding);
-  const rgba = new Uint8ClampedArray(width * height * 4);
+  const codeOf = isOfScreen ? (value: number) => table[value]! : codeOfLight;
   for (let i = 0, j = 0; i < r.length; i++, j += 4) {
-    rgba[j] = table[r[i]!]!;
-    rgba[j + 1] = table[g[i]!]!;
-    rgba[j + 2] = table[b[i]!]!;
-    rgba[j + 3] = 255;
+    rgba[j] = codeOf(r[i]!);
+    rgba[j + 1] = codeOf(g[i]!);
+    rgba[j + 2] = codeOf(b[i]!);
   }
   return { rgba, width, height };
+}
+
+/** A part of a picture. */
+export function croppedPicture({ rgba, width }: Picture, { x0, y0, x1, y1 }: PixelBox): Picture {
+  const [w, h] = [x1 - x0, y1 - y0];
+  const out = new Uint8ClampedArray(w * h * 4);
+  for (let y = 0; y < h; y++)
+    out.set(rgba.subarray(4 * ((y + y0) * width + x0), 4 * ((y + y0) * width + x1)), 4 * y * w);
+  return { rgba: out, width: w, height: h };
 }
 
 export function greyOnScreen(alpha: Float32Array, width: number, height: number): Picture {

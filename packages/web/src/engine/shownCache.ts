@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { AnswerOf, ShowTask } from './frameProtocol.ts';
 
 type Shown = AnswerOf['show'];
@@ -5,14 +6,12 @@ const bytesOf = ({ picture, source }: Shown): number => picture.rgba.length + (s
 
 /**
  * Computed frames, kept until their bytes pass a bound; the one used longest ago goes first. The key is all that a
- * picture depends on, so what comes out is never stale.
+ * picture depends on, so what comes out is never stale. A frame larger than the bound is not kept.
  */
 export class ShownCache {
-  readonly #kept = new Map<string, Shown>();
-  readonly #limitBytes: number;
-  #bytes = 0;
+  readonly #kept: LRUCache<string, Shown>;
   constructor(limitBytes: number) {
-    this.#limitBytes = limitBytes;
+    this.#kept = new LRUCache({ maxSize: limitBytes, sizeCalculation: (shown) => Math.max(bytesOf(shown), 1) });
   }
   static readonly #keys = new WeakMap<ShowTask, string>();
   static keyOf(task: ShowTask): string {
@@ -20,28 +19,10 @@ export class ShownCache {
     if (key === undefined) ShownCache.#keys.set(task, (key = JSON.stringify(task)));
     return key;
   }
-  get(key: string): Shown | undefined {
-    const shown = this.#kept.get(key);
-    if (shown) {
-      this.#kept.delete(key);
-      this.#kept.set(key, shown);
-    }
-    return shown;
-  }
-  set(key: string, shown: Shown): void {
-    const old = this.#kept.get(key);
-    if (old) this.#bytes -= bytesOf(old);
-    this.#kept.delete(key);
-    this.#kept.set(key, shown);
-    this.#bytes += bytesOf(shown);
-    for (const [oldest, frame] of this.#kept) {
-      if (this.#bytes <= this.#limitBytes || oldest === key) break;
-      this.#kept.delete(oldest);
-      this.#bytes -= bytesOf(frame);
-    }
-  }
+  get = (key: string): Shown | undefined => this.#kept.get(key);
+  set = (key: string, shown: Shown): void => void this.#kept.set(key, shown);
   has = (key: string): boolean => this.#kept.has(key);
   get bytes(): number {
-    return this.#bytes;
+    return this.#kept.calculatedSize;
   }
 }

@@ -1,7 +1,7 @@
 import { Button, InputNumber, Tooltip } from 'antd';
 import { KeyRound } from 'lucide-react';
 import { useContext, useRef, type PointerEvent } from 'react';
-import { Keying } from './Keying.ts';
+import { Keyframing } from '../keyframing/Keyframing.ts';
 
 interface NumberProps {
   value: number;
@@ -90,10 +90,10 @@ interface Labelled extends NumberProps {
   /** Where a double click on the label goes back to. */
   neutral: number;
   /** Dotted name of the number in what is animated; left out: it has no keyframes. */
-  keyed?: string;
+  animates?: string;
 }
 /** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
-export function NumberField({ label, name = label, neutral, keyed, ...props }: Labelled) {
+export function NumberField({ label, name = label, neutral, animates, ...props }: Labelled) {
   const scrub = useScrub(props, 0);
   return (
     <>
@@ -107,17 +107,17 @@ export function NumberField({ label, name = label, neutral, keyed, ...props }: L
       </span>
       <span className="row">
         <Field name={name} {...props} />
-        {keyed && <KeyButton name={name} keyed={[keyed]} />}
+        {animates && <KeyframeButton name={name} animates={[animates]} />}
       </span>
     </>
   );
 }
 
 /** Sets a keyframe of a number (or of several together) on this frame, or takes it away. */
-export function KeyButton({ name, keyed }: { name: string; keyed: readonly string[] }) {
-  const keying = useContext(Keying);
-  if (!keying) return null;
-  const states = keyed.map(keying.stateOf);
+export function KeyframeButton({ name, animates }: { name: string; animates: readonly string[] }) {
+  const keyframing = useContext(Keyframing);
+  if (!keyframing) return null;
+  const states = animates.map(keyframing.stateOf);
   const state = states.every((s) => s === 'here') ? 'here' : states.every((s) => s === 'none') ? 'none' : 'between';
   const does =
     state === 'here' ? `Take away the keyframe of ${name} on this frame` : `Set a keyframe of ${name} on this frame`;
@@ -129,7 +129,7 @@ export function KeyButton({ name, keyed }: { name: string; keyed: readonly strin
         aria-label={does}
         aria-pressed={state === 'here'}
         style={{ width: 22, minWidth: 22, opacity: state === 'none' ? 0.45 : 1 }}
-        onClick={() => keying.toggle(keyed, name)}
+        onClick={() => keyframing.toggle(animates, name)}
       >
         <KeyRound size={12} />
       </Button>

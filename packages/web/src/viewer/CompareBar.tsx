@@ -1,14 +1,15 @@
 import { Button, Dropdown, InputNumber, Popover, Segmented, Tooltip } from 'antd';
 import { Eye, Settings2 } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
-import { COMPARES, GROUNDS, placeChanged, sourceHeld } from '../app/viewSlice.ts';
+import { lookChanged, COMPARES, GROUNDS } from '../view/lookSlice.ts';
+import { sourceHeld } from '../view/handSlice.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 
 /** How the view is compared with the source, and how it is lit and tinted. */
 export function CompareBar() {
   const dispatch = useAppDispatch();
-  const { compare, tint, ground, liftStops, wipe } = useAppSelector((s) => s.view.place);
-  const held = useAppSelector((s) => s.view.holdSource);
+  const { compare, tint, ground, liftStops, wipe } = useAppSelector((s) => s.look);
+  const held = useAppSelector((s) => s.hand.sourceHeld);
   return (
     <>
       <Tooltip title="Hold for the source (Q)">
@@ -29,7 +30,7 @@ export function CompareBar() {
           selectable: true,
           selectedKeys: [compare],
           items: COMPARES.map((key) => ({ key, label: key === 'off' ? 'No comparison' : `Source: ${key}` })),
-          onClick: ({ key }) => dispatch(placeChanged({ compare: key as (typeof COMPARES)[number] })),
+          onClick: ({ key }) => dispatch(lookChanged({ compare: key as (typeof COMPARES)[number] })),
         }}
       >
         <Button size="small" type={compare === 'off' ? 'text' : 'primary'} aria-label="Compare">
@@ -51,8 +52,8 @@ export function CompareBar() {
               step={1}
               digits={0}
               neutral={60}
-              onDrag={(v) => dispatch(placeChanged({ tint: v / 100 }))}
-              onCommit={(v) => dispatch(placeChanged({ tint: v / 100 }))}
+              onDrag={(v) => dispatch(lookChanged({ tint: v / 100 }))}
+              onCommit={(v) => dispatch(lookChanged({ tint: v / 100 }))}
             />
             <NumberField
               label="Lift"
@@ -63,8 +64,8 @@ export function CompareBar() {
               step={0.05}
               digits={2}
               neutral={0}
-              onDrag={(v) => dispatch(placeChanged({ liftStops: v }))}
-              onCommit={(v) => dispatch(placeChanged({ liftStops: v }))}
+              onDrag={(v) => dispatch(lookChanged({ liftStops: v }))}
+              onCommit={(v) => dispatch(lookChanged({ liftStops: v }))}
             />
             <span className="quiet">Cut-out on</span>
             <Segmented
@@ -72,7 +73,7 @@ export function CompareBar() {
               aria-label="Cut-out on"
               options={[...GROUNDS]}
               value={ground}
-              onChange={(g) => dispatch(placeChanged({ ground: g }))}
+              onChange={(g) => dispatch(lookChanged({ ground: g }))}
             />
             <span className="quiet">Wipe leans</span>
             <InputNumber
@@ -83,7 +84,7 @@ export function CompareBar() {
               min={-180}
               max={180}
               controls={false}
-              onChange={(deg) => deg !== null && dispatch(placeChanged({ wipe: { ...wipe, deg } }))}
+              onChange={(deg) => deg !== null && dispatch(lookChanged({ wipe: { ...wipe, deg } }))}
             />
           </div>
         }

@@ -4,8 +4,9 @@ import { useEffect, useRef } from 'react';
 import { useKeys } from '../ui/useKeys.ts';
 import type { Media } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
-import { placeChanged, playToggled } from '../app/viewSlice.ts';
-import { KeyLanes } from './KeyLanes.tsx';
+import { moved } from '../view/whereSlice.ts';
+import { playToggled } from '../view/playSlice.ts';
+import { KeyframeLanes } from './KeyframeLanes.tsx';
 import type { Lane, Strip } from './lanes.ts';
 
 /** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
@@ -22,15 +23,15 @@ export function FrameRuler({
 }) {
   const dispatch = useAppDispatch();
   const frame = Math.min(
-    useAppSelector((s) => s.view.place.frame),
+    useAppSelector((s) => s.where.frame),
     media.frames - 1,
   );
-  const playing = useAppSelector((s) => s.view.playing);
+  const playing = useAppSelector((s) => s.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
   const own = media.fps.num / media.fps.den;
-  const loop = useAppSelector((s) => s.view.place.loop);
+  const loop = useAppSelector((s) => s.where.loop);
   const last = media.frames - 1;
-  const goTo = (to: number) => dispatch(placeChanged({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
+  const goTo = (to: number) => dispatch(moved({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
 
   useKeys('space', (e) => {
     e.preventDefault();
@@ -47,12 +48,10 @@ export function FrameRuler({
   useKeys('home', () => goTo(0), [last]);
   useKeys('end', () => goTo(last), [last]);
   const setLoop = (from: number, to: number) =>
-    dispatch(
-      placeChanged({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }),
-    );
+    dispatch(moved({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }));
   useKeys('i', () => setLoop(frame, Math.max(loop?.to ?? last, frame)), [frame, loop, last]);
   useKeys('o', () => setLoop(Math.min(loop?.from ?? 0, frame), frame), [frame, loop, last]);
-  useKeys('l', () => dispatch(placeChanged({ loop: null })));
+  useKeys('l', () => dispatch(moved({ loop: null })));
 
   useEffect(() => {
     const c = canvas.current!;
@@ -121,7 +120,7 @@ export function FrameRuler({
             type={loop ? 'primary' : 'text'}
             aria-label="Loop"
             aria-pressed={Boolean(loop)}
-            onClick={() => dispatch(placeChanged({ loop: loop ? null : { from: frame, to: last } }))}
+            onClick={() => dispatch(moved({ loop: loop ? null : { from: frame, to: last } }))}
           >
             <Repeat size={15} />
           </Button>
@@ -148,7 +147,7 @@ export function FrameRuler({
           </span>
         </span>
       </div>
-      <KeyLanes lanes={lanes} strips={strips} frames={media.frames} />
+      <KeyframeLanes lanes={lanes} strips={strips} frames={media.frames} />
     </>
   );
 }

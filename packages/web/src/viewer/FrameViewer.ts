@@ -1,106 +1,78 @@
-import type { PathPoint, Stroke } from '@mellow/contract';
-import { inverted, jacobianAt, project, type Homography } from '@mellow/core';
+// The picture on screen: the view, the comparison, what lies over it and who has the pointer, put together.
+import type { Stroke } from '@mellow/contract';
+import type { Homography } from '@mellow/core';
 import type { Picture } from '../engine/frameProtocol.ts';
-import { drawStroke } from './tools/scribbleTool.ts';
-import {
-  drawHandle,
-  strokeTwice,
-  tracePath,
-  type At,
-  type ToolKey,
-  type ToScreen,
-  type ViewerTool,
-} from './tools/tool.ts';
-import { clipToSource, drawWipe, turnedTo, wipeGripAt, type Wipe } from './wipe.ts';
+import type { Compare } from '../view/lookSlice.ts';
+import { Comparison } from './comparison.ts';
+import { drawPixelGrid, GRID_ZOOM } from './pixelGrid.ts';
+import { DotGrip, PanGrip, ToolGrip, WipeGrip, type Grip, type Pointer } from './grips.ts';
+import { dotsOverlay, outlinesOverlay, strokesOverlay, type Dot, type Outline, type Overlay } from './overlays.ts';
+import type { At, ToolKey, ViewerTool } from './tools/tool.ts';
+import { ViewTransform, type Size } from './viewTransform.ts';
+import type { Wipe } from './wipe.ts';
 
-export interface Dot {
-  x: number;
-  y: number;
-  sign: 'add' | 'remove';
+/** What a viewer tells. */
+export interface ViewerEvents {
+  probed: (at: { x: number; y: number } | undefined) => void;
+  zoomed: (zoom: number) => void;
+  wiped: (wipe: Wipe) => void;
+  dotMoved: (index: number, to: { x: number; y: number }) => void;
 }
-/** A path drawn over the picture that is not in hand: a tracked region, a hold-out, the frame before. */
-export interface Outline {
-  points: readonly PathPoint[];
-  look: 'plain' | 'dashed' | 'faint';
-}
-export type CompareMode = 'off' | 'wipe' | 'side by side' | 'blink';
+const ZOOM_PER_WHEEL_UNIT = 1.0015;
 
-const BLINK_MS = 600;
-/** From this zoom on the pixels of the picture are ruled. */
-const GRID_ZOOM = 8;
-const DOT_REACH = 8;
-
-/** The picture on screen: zoom at the pointer, pan, compare, the chosen tool on top. No React, no store; pixels stay here. */
+/** No React, no store; pixels stay here. */
 export class FrameViewer {
   readonly #canvas: HTMLCanvasElement;
   readonly #context: CanvasRenderingContext2D;
+  readonly #events: ViewerEvents;
   readonly #picture = document.createElement('canvas');
   readonly #source = document.createElement('canvas');
   readonly #resize: ResizeObserver;
   readonly #abort = new AbortController();
-  #full = { width: 1, height: 1 };
+  readonly #view = new ViewTransform();
+  readonly #comparison = new Comparison();
+  readonly #wipe: WipeGrip;
+  readonly #dots: DotGrip;
+  readonly #tool = new ToolGrip();
+  /** Asked in this order. */
+  readonly #grips: readonly Grip[];
+  #held: Grip | undefined;
+  #overlays: readonly Overlay[] = [];
+  #full: Size = { width: 1, height: 1 };
   #hasPicture = false;
   #hasSource = false;
-  /** Screen pixels a full-resolution pixel takes, and where the picture's corner lies. */
-  #view = { zoom: 1, x: 0, y: 0 };
-  #fitted = true;
-  #tool: ViewerTool | undefined;
-  #dots: readonly Dot[] = [];
-  #outlines: readonly Outline[] = [];
-  #strokes: readonly Stroke[] = [];
-  /** Affine map of picture pixels that keeps a track still: x′ = a·x + c·y + e, y′ = b·x + d·y + f. */
-  #held: { a: number; b: number; c: number; d: number; e: number; f: number } | undefined;
-  #dotHeld: { index: number; at: At } | undefined;
-  #panning: { x: number; y: number } | undefined;
-  #compare: CompareMode = 'off';
-  #wipe: Wipe = { x: 0.5, y: 0.5, deg: 0 };
-  #wipeHeld: 'move' | 'turn' | undefined;
-  #blinkTimer: ReturnType<typeof setInterval> | undefined;
-  #blinkSource = false;
   #liftStops = 0;
   #ghosted = false;
   #space = false;
   #asked = 0;
-  onProbe: (at: { x: number; y: number } | undefined) => void = () => undefined;
-  onZoom: (zoom: number) => void = () => undefined;
-  onWipe: (wipe: Wipe) => void = () => undefined;
-  onDotMoved: (index: number, to: { x: number; y: number }) => void = () => undefined;
 
-  constructor(canvas: HTMLCanvasElement) {
+  constructor(canvas: HTMLCanvasElement, events: ViewerEvents) {
     this.#canvas = canvas;
     this.#context = canvas.getContext('2d')!;
+    this.#events = events;
+    this.#wipe = new WipeGrip(
+      this.#comparison,
+      this.#view,
+      () => this.#full,
+      () => events.wiped(this.#comparison.wipe),
+    );
+    this.#dots = new DotGrip((index, to) => events.dotMoved(index, to));
+    const pan = new PanGrip(this.#view, () => this.#tool.tool !== undefined);
+    this.#grips = [this.#wipe, pan, this.#dots, this.#tool];
     this.#resize = new ResizeObserver(() => this.#sized());
     this.#resize.observe(canvas.parentElement!);
-    const on = <K extends keyof HTMLElementEventMap>(
-      type: K,
-      listener: (event: HTMLElementEventMap[K]) => void,
-      options: AddEventListenerOptions = {},
-    ) => canvas.addEventListener(type, listener, { ...options, signal: this.#abort.signal });
-    on('pointerdown', (e) => this.#down(e));
-    on('pointermove', (e) => this.#move(e));
-    on('pointerup', (e) => this.#up(e));
-    on('dblclick', (e) => {
-      this.#tool?.double?.(this.#at(e));
-      this.#ask();
-    });
-    on('pointerleave', () => this.onProbe(undefined));
-    on('wheel', (e) => this.#wheel(e), { passive: false });
-    const spaceKey = (held: boolean) => (e: KeyboardEvent) => {
-      if (e.code === 'Space') this.#space = held;
-    };
-    addEventListener('keydown', spaceKey(true), { signal: this.#abort.signal });
-    addEventListener('keyup', spaceKey(false), { signal: this.#abort.signal });
+    this.#listen();
     this.#sized();
   }
   close(): void {
     this.#abort.abort();
     this.#resize.disconnect();
-    clearInterval(this.#blinkTimer);
+    this.#comparison.close();
     cancelAnimationFrame(this.#asked);
   }
 
   /** Shows a picture of a shot whose full resolution is given, and the source beside it where one compares. */
-  show(picture: Picture, full: { width: number; height: number }, source?: Picture): void {
+  show(picture: Picture, full: Size, source?: Picture): void {
     put(this.#picture, picture);
     this.#hasSource = source !== undefined;
     if (source) put(this.#source, source);
@@ -108,7 +80,7 @@ export class FrameViewer {
     this.#canvas.dataset.picture = 'shown';
     if (full.width !== this.#full.width || full.height !== this.#full.height) {
       this.#full = full;
-      if (this.#fitted) this.fit();
+      if (this.#view.isFitted) this.fit();
     }
     this.#ask();
   }
@@ -118,51 +90,39 @@ export class FrameViewer {
     this.#ask();
   }
   setTool(tool: ViewerTool | undefined): void {
-    this.#tool = tool;
+    this.#tool.tool = tool;
     this.#canvas.style.cursor = tool?.cursor ?? 'grab';
     this.#ask();
   }
-  setDots(dots: readonly Dot[]): void {
-    this.#dots = dots;
+  /** What lies over the picture and is not in hand. */
+  setOver({
+    dots,
+    outlines,
+    strokes,
+  }: {
+    dots: readonly Dot[];
+    outlines: readonly Outline[];
+    strokes: readonly Stroke[];
+  }): void {
+    this.#dots.dots = dots;
+    this.#overlays = [
+      strokesOverlay(strokes),
+      outlinesOverlay(outlines),
+      (over) => dotsOverlay(this.#dots.shown)(over),
+    ];
     this.#ask();
   }
-  setOutlines(outlines: readonly Outline[]): void {
-    this.#outlines = outlines;
-    this.#ask();
-  }
-  setStrokes(strokes: readonly Stroke[]): void {
-    this.#strokes = strokes;
-    this.#ask();
-  }
-  /**
-   * Holds a track still: the picture is moved, turned and scaled against the track's motion, exactly at `centre` (picture
-   * pixels of the reference frame) and nearly round it. Undefined lets it move again.
-   */
+  /** See `ViewTransform.hold`. */
   hold(motion: Homography | undefined, centre: readonly [number, number]): void {
-    this.#held = undefined;
-    if (motion) {
-      const [u, v] = project(motion, ...centre);
-      const [a, c, b, d] = jacobianAt(inverted(motion), u, v);
-      this.#held = { a, b, c, d, e: centre[0] - a * u - c * v, f: centre[1] - b * u - d * v };
-    }
+    this.#view.hold(motion, centre);
     this.#ask();
   }
-  setCompare(mode: CompareMode, wipe: Wipe): void {
-    const changed = mode !== this.#compare;
-    this.#compare = mode;
-    if (!this.#wipeHeld) this.#wipe = wipe;
-    if (changed) {
-      clearInterval(this.#blinkTimer);
-      this.#blinkSource = false;
-      if (mode === 'blink')
-        this.#blinkTimer = setInterval(() => {
-          this.#blinkSource = !this.#blinkSource;
-          this.#ask();
-        }, BLINK_MS);
-      if (this.#fitted) this.fit();
-    }
+  setCompare(mode: Compare, wipe: Wipe): void {
+    if (!this.#wipe.isHeld) this.#comparison.wipe = wipe;
+    if (this.#comparison.setMode(mode, () => this.#ask()) && this.#view.isFitted) this.fit();
     this.#ask();
   }
+  /** Brightness of the view only, stops. */
   setLift(stops: number): void {
     this.#liftStops = stops;
     this.#ask();
@@ -172,142 +132,95 @@ export class FrameViewer {
     this.#ask();
   }
   key(key: ToolKey): boolean {
-    const used = this.#tool?.key?.(key) ?? false;
+    const used = this.#tool.tool?.key?.(key) ?? false;
     this.#ask();
     return used;
   }
   nudge(dx: number, dy: number): boolean {
-    const used = this.#tool?.nudge?.(dx, dy) ?? false;
+    const used = this.#tool.tool?.nudge?.(dx, dy) ?? false;
     this.#ask();
     return used;
   }
-  /** Width of the part of the view one picture has: half of it side by side. */
-  get #pane(): number {
-    return this.#compare === 'side by side' ? this.#canvas.clientWidth / 2 : this.#canvas.clientWidth;
-  }
   fit(): void {
-    const { clientWidth, clientHeight } = this.#canvas;
-    const zoom = Math.min((this.#pane - 24) / this.#full.width, (clientHeight - 24) / this.#full.height);
-    this.#view = {
-      zoom,
-      x: (clientWidth - zoom * this.#full.width) / 2,
-      y: (clientHeight - zoom * this.#full.height) / 2,
-    };
-    this.#fitted = true;
-    this.onZoom(zoom);
+    const { clientWidth: width, clientHeight: height } = this.#canvas;
+    this.#view.fit(this.#full, { width, height }, this.#comparison.paneWidth(width));
+    this.#events.zoomed(this.#view.zoom);
     this.#ask();
   }
   /** Zooms about the middle of the view, or about a point in screen pixels. */
   zoomTo(zoom: number, x = this.#canvas.clientWidth / 2, y = this.#canvas.clientHeight / 2): void {
-    const next = Math.min(Math.max(zoom, 0.02), 64);
-    const k = next / this.#view.zoom;
-    this.#view = { zoom: next, x: x - (x - this.#view.x) * k, y: y - (y - this.#view.y) * k };
-    this.#fitted = false;
-    this.onZoom(next);
+    this.#view.zoomAbout(zoom, x, y);
+    this.#events.zoomed(this.#view.zoom);
     this.#ask();
   }
-  get zoom(): number {
-    return this.#view.zoom;
-  }
 
+  #listen(): void {
+    const { signal } = this.#abort;
+    const canvas = this.#canvas;
+    canvas.addEventListener('pointerdown', (e) => this.#down(e), { signal });
+    canvas.addEventListener('pointermove', (e) => this.#move(e), { signal });
+    canvas.addEventListener('pointerup', (e) => this.#up(e), { signal });
+    canvas.addEventListener('dblclick', (e) => this.#double(e), { signal });
+    canvas.addEventListener('pointerleave', () => this.#events.probed(undefined), { signal });
+    canvas.addEventListener('wheel', (e) => this.#wheel(e), { signal, passive: false });
+    const spaceKey = (held: boolean) => (e: KeyboardEvent) => {
+      if (e.code === 'Space') this.#space = held;
+    };
+    addEventListener('keydown', spaceKey(true), { signal });
+    addEventListener('keyup', spaceKey(false), { signal });
+  }
+  #pointer(e: MouseEvent): Pointer {
+    const box = this.#canvas.getBoundingClientRect();
+    const [sx, sy] = [e.clientX - box.left, e.clientY - box.top];
+    const place = this.#view.toPicture(sx - this.#comparison.shiftAt(sx, this.#canvas.clientWidth), sy);
+    const at: At = { ...place, px: 1 / this.#view.scale, shift: e.shiftKey, alt: e.altKey };
+    return { screen: [sx, sy], at, button: e.button, space: this.#space };
+  }
+  #down(e: PointerEvent): void {
+    this.#canvas.setPointerCapture(e.pointerId);
+    this.#canvas.focus({ preventScroll: true });
+    const pointer = this.#pointer(e);
+    // without a picture there is nothing to pick from or to draw on
+    const open = this.#hasPicture ? this.#grips : this.#grips.slice(0, 2);
+    this.#held = open.find((grip) => grip.down(pointer));
+    this.#ask();
+  }
+  #move(e: PointerEvent): void {
+    const pointer = this.#pointer(e);
+    (this.#held ?? this.#tool).move(pointer);
+    const isOfTool = this.#held === undefined || this.#held === this.#tool;
+    if (isOfTool) {
+      this.#canvas.style.cursor = this.#tool.tool?.cursor ?? 'grab';
+      const { x, y } = pointer.at;
+      const isInside = x >= 0 && y >= 0 && x < this.#full.width && y < this.#full.height;
+      this.#events.probed(isInside ? pointer.at : undefined);
+    }
+    this.#ask();
+  }
+  #up(e: PointerEvent): void {
+    this.#held?.up(this.#pointer(e));
+    this.#held = undefined;
+    this.#ask();
+  }
+  #double(e: MouseEvent): void {
+    this.#tool.tool?.double?.(this.#pointer(e).at);
+    this.#ask();
+  }
+  #wheel(e: WheelEvent): void {
+    e.preventDefault();
+    const [x, y] = this.#pointer(e).screen;
+    const shift = this.#comparison.shiftAt(x, this.#canvas.clientWidth);
+    this.zoomTo(this.#view.zoom * ZOOM_PER_WHEEL_UNIT ** -e.deltaY, x - shift, y);
+  }
   #sized(): void {
     const { clientWidth, clientHeight } = this.#canvas.parentElement!;
     const ratio = devicePixelRatio;
     Object.assign(this.#canvas, { width: Math.round(clientWidth * ratio), height: Math.round(clientHeight * ratio) });
     Object.assign(this.#canvas.style, { width: `${clientWidth}px`, height: `${clientHeight}px` });
-    if (this.#fitted) this.fit();
+    if (this.#view.isFitted) this.fit();
     this.#ask();
   }
-  /** Side by side, the source is shown a quarter of the width to the left, the view as far to the right. */
-  #shiftAt(screenX: number): number {
-    if (this.#compare !== 'side by side') return 0;
-    const quarter = this.#canvas.clientWidth / 4;
-    return screenX < 2 * quarter ? -quarter : quarter;
-  }
-  #onCanvas(e: { clientX: number; clientY: number }): [number, number] {
-    const box = this.#canvas.getBoundingClientRect();
-    return [e.clientX - box.left, e.clientY - box.top];
-  }
-  #at(e: MouseEvent): At {
-    const [sx, sy] = this.#onCanvas(e);
-    const { zoom, x, y } = this.#view;
-    const [hx, hy] = [(sx - this.#shiftAt(sx) - x) / zoom, (sy - y) / zoom];
-    const held = this.#held;
-    if (!held) return { x: hx, y: hy, px: 1 / zoom, shift: e.shiftKey, alt: e.altKey };
-    const det = held.a * held.d - held.b * held.c;
-    const [dx, dy] = [hx - held.e, hy - held.f];
-    return {
-      x: (held.d * dx - held.c * dy) / det,
-      y: (held.a * dy - held.b * dx) / det,
-      px: 1 / (zoom * Math.sqrt(Math.abs(det))),
-      shift: e.shiftKey,
-      alt: e.altKey,
-    };
-  }
-  get #wipeCentre(): [number, number] {
-    const { zoom, x, y } = this.#view;
-    return [x + this.#wipe.x * this.#full.width * zoom, y + this.#wipe.y * this.#full.height * zoom];
-  }
-  #down(e: PointerEvent): void {
-    this.#canvas.setPointerCapture(e.pointerId);
-    this.#canvas.focus({ preventScroll: true });
-    if (e.button === 0 && this.#compare === 'wipe') {
-      this.#wipeHeld = wipeGripAt(this.#wipe, this.#wipeCentre, ...this.#onCanvas(e));
-      if (this.#wipeHeld) return;
-    }
-    if (e.button === 1 || this.#space || !this.#tool) this.#panning = { x: e.clientX, y: e.clientY };
-    else if (e.button === 0 && this.#hasPicture) {
-      // without a picture there is nothing to pick from or to draw on
-      const at = this.#at(e);
-      const index = this.#dots.findIndex((d) => Math.hypot(d.x - at.x, d.y - at.y) < DOT_REACH * at.px);
-      if (index >= 0) this.#dotHeld = { index, at };
-      else this.#tool.down(at);
-    }
-    this.#ask();
-  }
-  #move(e: PointerEvent): void {
-    if (this.#wipeHeld) {
-      const [sx, sy] = this.#onCanvas(e);
-      const { zoom, x, y } = this.#view;
-      if (this.#wipeHeld === 'turn') this.#wipe = { ...this.#wipe, deg: turnedTo(this.#wipeCentre, sx, sy) };
-      else
-        this.#wipe = {
-          ...this.#wipe,
-          x: Math.min(Math.max((sx - x) / zoom / this.#full.width, 0), 1),
-          y: Math.min(Math.max((sy - y) / zoom / this.#full.height, 0), 1),
-        };
-    } else if (this.#dotHeld) this.#dotHeld = { ...this.#dotHeld, at: this.#at(e) };
-    else if (this.#panning) {
-      this.#view.x += e.clientX - this.#panning.x;
-      this.#view.y += e.clientY - this.#panning.y;
-      this.#panning = { x: e.clientX, y: e.clientY };
-      this.#fitted = false;
-    } else {
-      this.#tool?.move(this.#at(e));
-      this.#canvas.style.cursor = this.#tool?.cursor ?? 'grab';
-      const at = this.#at(e);
-      this.onProbe(at.x >= 0 && at.y >= 0 && at.x < this.#full.width && at.y < this.#full.height ? at : undefined);
-    }
-    this.#ask();
-  }
-  #up(e: PointerEvent): void {
-    if (this.#wipeHeld) {
-      this.#wipeHeld = undefined;
-      this.onWipe(this.#wipe);
-    } else if (this.#dotHeld) {
-      const { index, at } = this.#dotHeld;
-      this.#dotHeld = undefined;
-      const from = this.#dots[index]!;
-      if (Math.hypot(from.x - at.x, from.y - at.y) > 2 * at.px) this.onDotMoved(index, { x: at.x, y: at.y });
-    } else if (this.#panning) this.#panning = undefined;
-    else if (e.button === 0) this.#tool?.up(this.#at(e));
-    this.#ask();
-  }
-  #wheel(e: WheelEvent): void {
-    e.preventDefault();
-    const [x, y] = this.#onCanvas(e);
-    this.zoomTo(this.#view.zoom * 1.0015 ** -e.deltaY, x - this.#shiftAt(x), y);
-  }
+
   #ask(): void {
     cancelAnimationFrame(this.#asked);
     this.#asked = requestAnimationFrame(() => this.#draw());
@@ -316,107 +229,39 @@ export class FrameViewer {
     const context = this.#context;
     // where the picture lies, for whoever drives the page from outside
     this.#canvas.dataset.placed = `${this.#view.zoom} ${this.#view.x} ${this.#view.y}`;
-    const ratio = devicePixelRatio;
-    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0);
     context.clearRect(0, 0, this.#canvas.width, this.#canvas.height);
     if (!this.#hasPicture) return;
-    const { clientWidth: w, clientHeight: h } = this.#canvas;
-    if (this.#compare === 'side by side' && this.#hasSource) {
-      this.#inPane(0, w / 2, -w / 4, () => this.#drawPicture(this.#source));
-      this.#inPane(w / 2, w, w / 4, () => this.#drawPicture(this.#picture));
-      this.#inPane(w / 2, w, w / 4, () => this.#drawOverlay());
-      context.fillStyle = 'rgba(128,128,128,0.8)';
-      context.fillRect(w / 2 - 0.5, 0, 1, h);
-      return;
+    const drawn = {
+      picture: () => this.#drawPicture(this.#picture),
+      source: () => this.#drawPicture(this.#source),
+      overlay: () => this.#drawOverlay(),
+    };
+    const { clientWidth, clientHeight } = this.#canvas;
+    if (this.#hasSource) this.#comparison.draw(context, clientWidth, clientHeight, this.#wipe.middle, drawn);
+    else {
+      drawn.picture();
+      drawn.overlay();
     }
-    this.#drawPicture(this.#compare === 'blink' && this.#blinkSource && this.#hasSource ? this.#source : this.#picture);
-    if (this.#compare === 'wipe' && this.#hasSource) {
-      context.save();
-      clipToSource(context, this.#wipe, this.#wipeCentre);
-      this.#drawPicture(this.#source);
-      context.restore();
-    }
-    this.#drawOverlay();
-    if (this.#compare === 'wipe' && this.#hasSource) drawWipe(context, this.#wipe, this.#wipeCentre);
-  }
-  #inPane(from: number, to: number, shift: number, draw: () => void): void {
-    const context = this.#context;
-    context.save();
-    context.beginPath();
-    context.rect(from, 0, to - from, this.#canvas.clientHeight);
-    context.clip();
-    context.translate(shift, 0);
-    draw();
-    context.restore();
   }
   #drawPicture(picture: HTMLCanvasElement): void {
     const context = this.#context;
-    const { zoom, x, y } = this.#view;
-    context.imageSmoothingEnabled = zoom < 4;
+    context.imageSmoothingEnabled = this.#view.zoom < 4;
     context.imageSmoothingQuality = 'high';
+    context.save();
     // the lift is on code values and for the eye only
     if (this.#liftStops !== 0) context.filter = `brightness(${2 ** this.#liftStops})`;
-    const held = this.#held;
-    if (held) {
-      context.save();
-      context.transform(
-        zoom * held.a,
-        zoom * held.b,
-        zoom * held.c,
-        zoom * held.d,
-        zoom * held.e + x,
-        zoom * held.f + y,
-      );
-      context.drawImage(picture, 0, 0, this.#full.width, this.#full.height);
-      context.restore();
-    } else context.drawImage(picture, x, y, zoom * this.#full.width, zoom * this.#full.height);
-    context.filter = 'none';
-    if (zoom >= GRID_ZOOM && !held) this.#drawGrid();
-  }
-  #drawGrid(): void {
-    const context = this.#context;
-    const { zoom, x, y } = this.#view;
-    const { clientWidth: w, clientHeight: h } = this.#canvas;
-    const [left, right] = [Math.max(Math.floor(-x / zoom), 0), Math.min(Math.ceil((w - x) / zoom), this.#full.width)];
-    const [top, bottom] = [Math.max(Math.floor(-y / zoom), 0), Math.min(Math.ceil((h - y) / zoom), this.#full.height)];
-    context.beginPath();
-    for (let i = left; i <= right; i++) {
-      context.moveTo(x + i * zoom, y + top * zoom);
-      context.lineTo(x + i * zoom, y + bottom * zoom);
-    }
-    for (let j = top; j <= bottom; j++) {
-      context.moveTo(x + left * zoom, y + j * zoom);
-      context.lineTo(x + right * zoom, y + j * zoom);
-    }
-    context.lineWidth = 1;
-    context.strokeStyle = 'rgba(128,128,128,0.45)';
-    context.stroke();
+    this.#view.apply(context);
+    context.drawImage(picture, 0, 0, this.#full.width, this.#full.height);
+    context.restore();
+    const { clientWidth: width, clientHeight: height } = this.#canvas;
+    if (this.#view.zoom >= GRID_ZOOM && !this.#view.isHeld)
+      drawPixelGrid(context, this.#view, this.#full, { width, height });
   }
   #drawOverlay(): void {
-    const context = this.#context;
-    const { zoom, x, y } = this.#view;
-    const held = this.#held;
-    const to: ToScreen = held
-      ? (px, py) => [(held.a * px + held.c * py + held.e) * zoom + x, (held.b * px + held.d * py + held.f) * zoom + y]
-      : (px, py) => [px * zoom + x, py * zoom + y];
-    const perPixel = held ? zoom * Math.sqrt(Math.abs(held.a * held.d - held.b * held.c)) : zoom;
-    for (const stroke of this.#strokes) drawStroke(context, stroke, to, perPixel, this.#ghosted);
-    for (const { points, look } of this.#outlines) {
-      context.globalAlpha = look === 'faint' || this.#ghosted ? 0.4 : 1;
-      tracePath(context, points, to);
-      strokeTwice(context, look !== 'plain');
-      context.globalAlpha = 1;
-    }
-    this.#dots.forEach((dot, i) => {
-      const [dx, dy] = this.#dotHeld?.index === i ? to(this.#dotHeld.at.x, this.#dotHeld.at.y) : to(dot.x, dot.y);
-      context.globalAlpha = this.#ghosted ? 0.35 : 1;
-      drawHandle(context, [dx, dy], 'round');
-      context.fillStyle = '#000000';
-      context.fillRect(dx - 2, dy - 0.5, 4, 1);
-      if (dot.sign === 'add') context.fillRect(dx - 0.5, dy - 2, 1, 4);
-      context.globalAlpha = 1;
-    });
-    this.#tool?.draw(context, to, this.#ghosted);
+    const { toScreen: to, scale } = this.#view;
+    for (const overlay of this.#overlays) overlay({ context: this.#context, to, scale, ghosted: this.#ghosted });
+    this.#tool.tool?.draw(this.#context, to, this.#ghosted);
   }
 }
 

@@ -1,4 +1,4 @@
-import type { ProbeAnswer } from '../engine/frameProtocol.ts';
+import type { ProbedColour, ProbedPixel } from '@mellow/core';
 
 const three = (values: readonly number[], digits: number) => values.map((v) => v.toFixed(digits)).join(' ');
 
@@ -9,10 +9,10 @@ export function ProbeNote({
   scale,
 }: {
   at: { x: number; y: number };
-  probe: ProbeAnswer | undefined;
+  probe: ProbedPixel | undefined;
   scale: number;
 }) {
-  const line = (name: string, side: ProbeAnswer['before']) => (
+  const line = (name: string, side: ProbedColour) => (
     <div style={{ whiteSpace: 'pre' }}>
       {name} {three(side.codes, 0)} <span className="quiet">lin</span> {three(side.linear, 3)}{' '}
       <span className="quiet">Lab</span> {side.lab.L.toFixed(1)} {side.lab.a.toFixed(1)} {side.lab.b.toFixed(1)}

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
-import { nameInWords } from '../stages/isolate/names.ts';
-import { chosenKey, chosenOf, nextKeyFrame, type Lane } from './lanes.ts';
+import { nameInWords } from '../keyframing/names.ts';
+import { chosenKeyframe, chosenOf, nextKeyframe, type Lane } from './lanes.ts';
 
 const lane = (id: string, ...frames: number[]): Lane => ({
   id,
@@ -12,14 +12,14 @@ const lane = (id: string, ...frames: number[]): Lane => ({
 it('finds the next keyframe either way over all lanes', () => {
   const lanes = [lane('a', 3, 20), lane('b', 9)];
   expect([
-    nextKeyFrame(lanes, 3, 1),
-    nextKeyFrame(lanes, 10, -1),
-    nextKeyFrame(lanes, 20, 1),
-    nextKeyFrame(lanes, 3, -1),
+    nextKeyframe(lanes, 3, 1),
+    nextKeyframe(lanes, 10, -1),
+    nextKeyframe(lanes, 20, 1),
+    nextKeyframe(lanes, 3, -1),
   ]).toEqual([9, 9, undefined, undefined]);
 });
 it('tells the chosen frames of one lane from those of another whose name begins alike', () => {
-  const chosen = [chosenKey('spline', 4), chosenKey('spline', 9), chosenKey('spline 2', 7)];
+  const chosen = [chosenKeyframe('spline', 4), chosenKeyframe('spline', 9), chosenKeyframe('spline 2', 7)];
   expect([...chosenOf(chosen, 'spline')]).toEqual([4, 9]);
   expect([...chosenOf(chosen, 'spline 2')]).toEqual([7]);
 });

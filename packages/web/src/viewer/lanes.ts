@@ -18,11 +18,11 @@ export interface Strip {
   manual?: readonly number[];
   stops?: readonly { frame: number; text: string }[];
 }
-export const chosenKey = (lane: string, frame: number): string => `${lane}@${frame}`;
+export const chosenKeyframe = (lane: string, frame: number): string => `${lane}@${frame}`;
 export const chosenOf = (chosen: readonly string[], lane: string): Set<number> =>
   new Set(chosen.flatMap((c) => (c.startsWith(`${lane}@`) ? [Number(c.slice(lane.length + 1))] : [])));
 /** The nearest frame with a keyframe in any lane before (−1) or after (+1) a frame. */
-export function nextKeyFrame(lanes: readonly Lane[], frame: number, way: 1 | -1): number | undefined {
+export function nextKeyframe(lanes: readonly Lane[], frame: number, way: 1 | -1): number | undefined {
   const frames = lanes.flatMap((l) => l.keys.map((k) => k.frame)).filter((f) => (f - frame) * way > 0);
   return frames.length === 0 ? undefined : way > 0 ? Math.min(...frames) : Math.max(...frames);
 }

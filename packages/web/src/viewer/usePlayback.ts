@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Media } from '@mellow/contract';
 import { store, useAppSelector } from '../app/store.ts';
-import { placeChanged } from '../app/viewSlice.ts';
+import { moved } from '../view/whereSlice.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
 import { PlayClock } from './playClock.ts';
@@ -14,8 +14,8 @@ export function usePlayback(
   media: Media | undefined,
   taskAt: (frame: number) => ShowTask | undefined,
 ): number | undefined {
-  const playing = useAppSelector((s) => s.view.playing);
-  const loop = useAppSelector((s) => s.view.place.loop);
+  const playing = useAppSelector((s) => s.playing);
+  const loop = useAppSelector((s) => s.where.loop);
   const [fps, setFps] = useState<number>();
   const latest = useRef(taskAt);
   latest.current = taskAt;
@@ -30,7 +30,7 @@ export function usePlayback(
     const tick = (now: number) => {
       asked = requestAnimationFrame(tick);
       clock ??= new PlayClock(media.fps.num / media.fps.den, now);
-      const { frame } = store.getState().view.place;
+      const { frame } = store.getState().where;
       const at = latest.current;
       // asked for anew on every frame, and when an edit has changed what is to come
       if (aheadOf !== at) {
@@ -40,7 +40,7 @@ export function usePlayback(
       const next = at(after(frame));
       if (!clock.isDue(now) || (next && !frameClient().isReady(next))) return;
       clock.advance(now);
-      store.dispatch(placeChanged({ frame: after(frame) }));
+      store.dispatch(moved({ frame: after(frame) }));
       lookAhead(after(frame));
       if (++shown % 8 === 0) setFps(clock.fps);
     };

@@ -6,28 +6,28 @@ export interface Wipe {
   y: number;
   deg: number;
 }
-type Place = [number, number];
+export type ScreenPoint = [number, number];
 const TURN_ARM = 70;
 const REACH = 10;
 
-const along = (deg: number): Place => [Math.sin((deg * Math.PI) / 180), -Math.cos((deg * Math.PI) / 180)];
+const along = (deg: number): ScreenPoint => [Math.sin((deg * Math.PI) / 180), -Math.cos((deg * Math.PI) / 180)];
 
 /** Which part of the wipe lies under a screen place; `centre` is where its middle is on screen. */
-export function wipeGripAt(wipe: Wipe, centre: Place, x: number, y: number): 'move' | 'turn' | undefined {
+export function wipeGripAt(wipe: Wipe, centre: ScreenPoint, x: number, y: number): 'move' | 'turn' | undefined {
   const [ax, ay] = along(wipe.deg);
   if (Math.hypot(centre[0] + ax * TURN_ARM - x, centre[1] + ay * TURN_ARM - y) < REACH) return 'turn';
   return Math.hypot(centre[0] - x, centre[1] - y) < REACH ? 'move' : undefined;
 }
 
 /** The lean after the turning handle was pulled to a screen place; upright and level catch within 3°. */
-export function turnedTo(centre: Place, x: number, y: number): number {
+export function turnedTo(centre: ScreenPoint, x: number, y: number): number {
   const deg = (Math.atan2(x - centre[0], centre[1] - y) * 180) / Math.PI;
   const right = Math.round(deg / 90) * 90;
   return Math.abs(deg - right) < 3 ? right : Math.round(deg * 10) / 10;
 }
 
 /** Clips to the source's side of the line: the left of an upright wipe. */
-export function clipToSource(context: CanvasRenderingContext2D, wipe: Wipe, [cx, cy]: Place): void {
+export function clipToSource(context: CanvasRenderingContext2D, wipe: Wipe, [cx, cy]: ScreenPoint): void {
   const [ax, ay] = along(wipe.deg);
   const far = 1e4;
   context.beginPath();
@@ -39,7 +39,7 @@ export function clipToSource(context: CanvasRenderingContext2D, wipe: Wipe, [cx,
   context.clip();
 }
 
-export function drawWipe(context: CanvasRenderingContext2D, wipe: Wipe, [cx, cy]: Place): void {
+export function drawWipe(context: CanvasRenderingContext2D, wipe: Wipe, [cx, cy]: ScreenPoint): void {
   const [ax, ay] = along(wipe.deg);
   context.beginPath();
   context.moveTo(cx + ax * 1e4, cy + ay * 1e4);

@@ -47,7 +47,7 @@ export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
           return (
             <NumberField
               key={row.key}
-              keyed={`cleanUp.${row.key}`}
+              animates={`cleanUp.${row.key}`}
               label={row.label}
               name={`${row.label} of ${of}`}
               unit={row.unit}

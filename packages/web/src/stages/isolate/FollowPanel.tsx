@@ -9,15 +9,16 @@ import {
   strokeBack,
   strokeThere,
   STILL,
-  withKey,
+  withKeyframe,
   type Geometry,
   type Keyframe,
   type Place,
 } from '@mellow/core';
-import { ALL_MOTION, MOTION_PARTS, type Tracks } from './useTracks.ts';
-import { isKey } from './layers.ts';
+import { ALL_MOTION, MOTION_PARTS } from '../../commands/tracks.ts';
+import type { Tracks } from './useTracks.ts';
+import { isKey } from '../../commands/layers.ts';
 import type { Stack } from './useStack.ts';
-import type { InHand } from '../../app/useProject.ts';
+import type { InHand } from '../../inhand/inHand.ts';
 
 const asSpline = (g: Geometry): Geometry =>
   g.form === 'rectangle' || g.form === 'ellipse' ? { form: 'spline', points: pathOf(g) } : g;
@@ -92,7 +93,11 @@ export function FollowPanel({
       } as Layer);
     let paths: Keyframe<Geometry>[] = [];
     for (let f = 0; f < (media?.frames ?? 1); f++)
-      paths = withKey(paths, { frame: f, value: asSpline(at(asSpline(ownGeometryAt(stored, f)), f)), ease: 'linear' });
+      paths = withKeyframe(paths, {
+        frame: f,
+        value: asSpline(at(asSpline(ownGeometryAt(stored, f)), f)),
+        ease: 'linear',
+      });
     stack.putLayer(`${layer.name} keeps its path on each frame`, {
       ...stored,
       geometry: paths[0]!.value,

@@ -1,8 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
-import type { RangeKey } from '@mellow/core';
+import { FIELD_REACH, type ColourDensity, type RangeKey } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { fieldHovered } from '../../app/viewSlice.ts';
-import { FIELD_REACH, type DensityAnswer } from '../../engine/frameProtocol.ts';
+import { fieldHovered } from '../../view/pointedSlice.ts';
 import { moved, type KeyGrip } from './keyGrips.ts';
 
 const SIZE = 300;
@@ -26,7 +25,7 @@ function sector(c0: number, c1: number, h0: number, h1: number): string {
 interface Props {
   /** The key drawn on it; without one the field only shows the picture's colours. */
   value: RangeKey | undefined;
-  density: DensityAnswer | undefined;
+  density: ColourDensity | undefined;
   onDrag: (key: RangeKey) => void;
   onSave: (what: string, key: RangeKey) => void;
 }
@@ -39,7 +38,7 @@ export function KeyField({ value: key, density, onDrag, onSave }: Props) {
   const cloud = useRef<HTMLCanvasElement>(null);
   const [grip, setGrip] = useState<KeyGrip>();
   const dispatch = useAppDispatch();
-  const probe = useAppSelector((s) => s.view.probe);
+  const probe = useAppSelector((s) => s.pointed.probe);
   useEffect(() => {
     if (!density) return;
     const small = document.createElement('canvas');

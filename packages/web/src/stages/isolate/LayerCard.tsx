@@ -4,13 +4,15 @@ import { useEffect, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
 import { layerAt, pathOf, shapeDataOf, svgFromPath } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { frameRefOf, type InHand } from '../../app/useProject.ts';
-import { layerCopied, placeChanged } from '../../app/viewSlice.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { frameRefOf } from '../../inhand/frameScene.ts';
+import { moved } from '../../view/whereSlice.ts';
+import { layerCopied } from '../../view/handSlice.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { saveFile } from '../../ui/saveFile.ts';
-import { copyOf, describe, groupedWithNext, ungrouped } from './layers.ts';
-import { LayerKeying } from './keyingOf.tsx';
+import { copyOf, describe, groupedWithNext, ungrouped } from '../../commands/layers.ts';
+import { LayerKeyframing } from './LayerKeyframing.tsx';
 import type { Stack } from './useStack.ts';
 
 interface Props {
@@ -26,7 +28,7 @@ interface Props {
 export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Props) {
   const { layers, save, saveLayer, dragLayer, frame } = stack;
   const dispatch = useAppDispatch();
-  const soloId = useAppSelector((s) => s.view.place.soloId);
+  const soloId = useAppSelector((s) => s.where.soloId);
   const current = layer.id === stack.layer?.id;
   const locked = layer.locked ?? false;
   const solo = soloId === layer.id;
@@ -97,7 +99,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
     { key: 'lock', label: locked ? 'Unlock' : 'Lock' },
   ];
   return (
-    <LayerKeying layer={layer} stack={stack}>
+    <LayerKeyframing layer={layer} stack={stack}>
       <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
         <div className="row">
           <Button
@@ -166,7 +168,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
               aria-label={`Solo ${layer.name}`}
               aria-pressed={solo}
               type={solo ? 'primary' : 'text'}
-              onClick={() => dispatch(placeChanged({ soloId: solo ? null : layer.id }))}
+              onClick={() => dispatch(moved({ soloId: solo ? null : layer.id }))}
             >
               <View size={14} />
             </Button>
@@ -205,7 +207,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
         {current && !locked && (
           <div className="numbers">
             <NumberField
-              keyed="strength"
+              animates="strength"
               label="Strength"
               name={`Strength of ${layer.name}`}
               value={layer.strength * 100}
@@ -221,7 +223,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
           </div>
         )}
       </section>
-    </LayerKeying>
+    </LayerKeyframing>
   );
 }
 

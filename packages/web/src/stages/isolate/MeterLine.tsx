@@ -1,7 +1,8 @@
 import { Tooltip } from 'antd';
 import { useEffect, useState } from 'react';
 import type { MatteMeter } from '@mellow/core';
-import { momentAt, type InHand } from '../../app/useProject.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { frameSceneAt } from '../../inhand/frameScene.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 
 const percent = (share: number) => (share > 0 && share < 0.001 ? '< 0.1 %' : `${(share * 100).toFixed(1)} %`);
@@ -11,23 +12,17 @@ const REST_MS = 180;
 /** How good the whole matte is on this frame, in numbers. */
 export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) {
   const { document, shot, media, piece, sighting, colourwayId, motions } = inHand;
+  const pieceId = piece?.id;
   const [meter, setMeter] = useState<MatteMeter>();
   useEffect(() => {
     if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return setMeter(undefined);
     let wanted = true;
     const rest = setTimeout(() => {
-      const moment = momentAt(
-        document,
-        shot,
-        media,
-        colourwayId,
-        piece?.id,
-        Math.min(frame, media.frames - 1),
-        motions,
-      );
-      if (moment.index < 0) return;
+      const looked = { document, shot, media, colourwayId, pieceId, motions };
+      const scene = frameSceneAt(looked, Math.min(frame, media.frames - 1));
+      if (scene.index < 0) return;
       void frameClient()
-        .askLead({ kind: 'meter', ...moment })
+        .askLead({ kind: 'meter', ...scene })
         .then(
           (m) => wanted && setMeter(m),
           () => undefined,
@@ -37,7 +32,7 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
       wanted = false;
       clearTimeout(rest);
     };
-  }, [document, shot, media, sighting, piece?.id, colourwayId, frame, motions]);
+  }, [document, shot, media, sighting, pieceId, colourwayId, frame, motions]);
   if (!meter) return null;
   const cell = (label: string, value: string, title: string) => (
     <Tooltip title={title}>

@@ -1,30 +1,25 @@
 import { Button, Input, Modal, Segmented } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import type { Piece, PieceId } from '@mellow/contract';
-import { edit } from '../../app/editing.ts';
+import type { Piece } from '@mellow/contract';
+import { addPiece } from '../../commands/pieces.ts';
+import { edit } from '../../editing/editing.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import type { InHand } from '../../app/useProject.ts';
-import { placeChanged } from '../../app/viewSlice.ts';
-import { requiredHex, SwatchPair, linearHex } from '../../ui/colour.tsx';
+import type { InHand } from '../../inhand/inHand.ts';
+import { moved } from '../../view/whereSlice.ts';
+import { requiredHex, linearHex } from '../../ui/colour.ts';
+import { SwatchPair } from '../../ui/SwatchPair.tsx';
 import { useAppSelector } from '../../app/store.ts';
 
 /** The piece in hand, and how to name a new one. */
 export function PieceBar({ inHand: { document, piece, shot, requirement } }: { inHand: InHand }) {
   const dispatch = useAppDispatch();
-  const live = useAppSelector((s) => s.view.live);
+  const live = useAppSelector((s) => s.live);
   const [draft, setDraft] = useState<{ name: string; kind: Piece['kind'] }>();
   const make = () => {
-    const id = crypto.randomUUID() as PieceId;
-    const projectId = document.project.value.id;
-    edit(projectId, `Add the ${draft!.kind} ${draft!.name.trim()}`, [
-      {
-        kind: 'piece',
-        id,
-        value: { id, projectId, name: draft!.name.trim(), kind: draft!.kind, position: document.pieces.length },
-      },
-    ]);
-    dispatch(placeChanged({ pieceId: id, layerId: null }));
+    const { change, pieceId } = addPiece(document, draft!);
+    edit(document.project.value.id, change);
+    dispatch(moved({ pieceId, layerId: null }));
     setDraft(undefined);
   };
   return (

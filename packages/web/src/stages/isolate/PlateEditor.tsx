@@ -1,9 +1,10 @@
 import { App, Button, Progress, Segmented, Select, Upload } from 'antd';
 import { useState } from 'react';
-import { hasAlpha, type MediaId, type PlateLayer, type Problem } from '@mellow/contract';
-import { api } from '../../app/api.ts';
-import { store } from '../../app/store.ts';
-import type { InHand } from '../../app/useProject.ts';
+import { hasAlpha, type PlateLayer } from '@mellow/contract';
+import { api } from '../../data/api.ts';
+import { uploadFiles } from '../../data/upload.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import type { InHand } from '../../inhand/inHand.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import type { Stack } from './useStack.ts';
 
@@ -18,33 +19,24 @@ export function PlateEditor({
   inHand: InHand;
 }) {
   const { notification } = App.useApp();
+  const dispatch = useAppDispatch();
+  const projectId = document.project.value.id;
   const [sending, setSending] = useState(false);
   const footage = document.media.find((m) => m.id === layer.mediaId);
   const proxy = footage && document.proxies[footage.id];
   const save = (label: string, change: Partial<PlateLayer>) =>
     stack.saveLayer(`${layer.name}: ${label}`, { ...layer, ...change });
   const send = async (files: File[]) => {
-    const form = new FormData();
-    files.forEach((f) => form.append('files', f));
     setSending(true);
-    const response = await fetch(`/api/projects/${document.project.value.id}/plates`, {
-      method: 'POST',
-      body: form,
-    }).catch(() => undefined);
+    const { mediaIds, refused, said } = await uploadFiles('uploadPlate', projectId, files, {}, () => undefined).done;
     setSending(false);
-    if (!response?.ok) {
-      notification.warning({
-        title: 'Not imported',
-        description: response ? ((await response.json()) as Problem).detail : 'The server did not answer.',
-        duration: 0,
-      });
-      return;
-    }
-    const { mediaIds } = (await response.json()) as { mediaIds: MediaId[] };
-    await store.dispatch(
-      api.endpoints.getProject.initiate(document.project.value.id, { forceRefetch: true, subscribe: false }),
-    );
-    save('choose its file', { mediaId: mediaIds[0]! });
+    const reasons = refused.map((r) => `${r.name}: ${r.reason}`);
+    if (reasons.length > 0 || said)
+      notification.warning({ title: 'Not imported', description: reasons.join(' ') || said, duration: 0 });
+    const [mediaId] = mediaIds;
+    if (!mediaId) return;
+    await dispatch(api.endpoints.getProject.initiate(projectId, { forceRefetch: true, subscribe: false }));
+    save('choose its file', { mediaId });
   };
   const plates = document.media.filter((m) => document.plates.includes(m.id) || m.id === layer.mediaId);
   return (
@@ -60,7 +52,7 @@ export function PlateEditor({
             placeholder="choose or bring in"
             value={layer.mediaId as string | null}
             options={plates.map((m) => ({ value: m.id as string, label: `${m.name} (${m.frames} frames)` }))}
-            onChange={(id) => save('choose its file', { mediaId: id as MediaId })}
+            onChange={(id) => save('choose its file', { mediaId: id })}
           />
           <Upload
             multiple

@@ -2,7 +2,7 @@ import { Button } from 'antd';
 import { Signature, Trash2 } from 'lucide-react';
 import type { Layer, ScribbleLayer, Stroke } from '@mellow/contract';
 import { useAppDispatch } from '../../app/store.ts';
-import { toolChosen } from '../../app/viewSlice.ts';
+import { toolChosen } from '../../view/handSlice.ts';
 
 /** The strokes of a scribble: drawing more of them, taking some away. */
 export function ScribbleEditor({

@@ -14,7 +14,7 @@ export function ShapeNumbers({ layer, onDrag, onSave }: Props) {
     const next = (v: number): ShapeLayer => ({ ...layer, feather: { ...feather, [key]: v } });
     return (
       <NumberField
-        keyed={`feather.${key}`}
+        animates={`feather.${key}`}
         label={label}
         value={feather[key]}
         unit="px"

@@ -2,9 +2,10 @@ import { Button, Segmented, Select } from 'antd';
 import type { Follow, Spill } from '@mellow/contract';
 import { carriedBack, carriedThere, NO_SPILL, placeOf, type Motions } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { drawingFor, toolChosen } from '../../app/viewSlice.ts';
+import { toolChosen, drawingFor } from '../../view/handSlice.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { ALL_MOTION, type Tracks } from './useTracks.ts';
+import { ALL_MOTION } from '../../commands/tracks.ts';
+import type { Tracks } from './useTracks.ts';
 
 interface Props {
   value: Spill | null | undefined;
@@ -28,7 +29,7 @@ export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: 
     scale = 1,
   ) => (
     <NumberField
-      keyed={`spill.${key}`}
+      animates={`spill.${key}`}
       label={label}
       name={`Spill ${label.toLowerCase()}`}
       unit={unit}
@@ -77,7 +78,7 @@ export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: 
 /** Where spill is looked for: everywhere near the matte, or within a drawn part that may follow a track. */
 function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' | 'value'> & { value: Spill }) {
   const dispatch = useAppDispatch();
-  const drawing = useAppSelector((s) => s.view.drawFor) === 'spill';
+  const drawing = useAppSelector((s) => s.hand.drawFor) === 'spill';
   const { within } = value;
   /** The part stays where it is on this frame, whatever it follows from now on. */
   const follow = (label: string, next: Follow | undefined) => {

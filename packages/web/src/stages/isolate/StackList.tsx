@@ -2,8 +2,9 @@ import { DragDropProvider } from '@dnd-kit/react';
 import { isSortable, useSortable } from '@dnd-kit/react/sortable';
 import type { Layer } from '@mellow/contract';
 import { useAppDispatch } from '../../app/store.ts';
-import type { InHand } from '../../app/useProject.ts';
-import { placeChanged } from '../../app/viewSlice.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { moved } from '../../view/whereSlice.ts';
+import { dragged } from '../../view/draftSlice.ts';
 import { LayerCard } from './LayerCard.tsx';
 import type { Stack } from './useStack.ts';
 
@@ -38,7 +39,7 @@ function Sorted({ layer, at, stack, inHand }: { layer: Layer; at: number; stack:
         stack={stack}
         inHand={inHand}
         handleRef={handleRef}
-        onSelect={() => dispatch(placeChanged({ layerId: layer.id }))}
+        onSelect={() => dispatch(moved({ layerId: layer.id }))}
       />
     </div>
   );

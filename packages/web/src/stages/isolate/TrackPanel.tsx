@@ -13,14 +13,16 @@ import {
 } from 'lucide-react';
 import type { Track } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { drawingFor, placeChanged, toolChosen } from '../../app/viewSlice.ts';
-import { MOTION_PARTS, type Tracks } from './useTracks.ts';
+import { moved } from '../../view/whereSlice.ts';
+import { toolChosen, drawingFor } from '../../view/handSlice.ts';
+import { MOTION_PARTS } from '../../commands/tracks.ts';
+import type { Tracks } from './useTracks.ts';
 
 /** Tracks of the shot: which, what it may do, running it, keyframes over it, hold-outs. */
 export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
   const dispatch = useAppDispatch();
-  const drawFor = useAppSelector((s) => s.view.drawFor);
-  const held = useAppSelector((s) => s.view.place.holdTrack);
+  const drawFor = useAppSelector((s) => s.hand.drawFor);
+  const held = useAppSelector((s) => s.where.pinTrack);
   const { track, frame, last } = t;
   const draw = (what: 'track' | 'hold-out') => {
     dispatch(drawingFor(what));
@@ -59,7 +61,7 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
               style={{ flex: 1 }}
               value={track.id as string}
               options={t.tracks.map((each) => ({ value: each.id as string, label: each.name }))}
-              onChange={(id) => dispatch(placeChanged({ trackId: id }))}
+              onChange={(id) => dispatch(moved({ trackId: id }))}
             />
             <Tooltip title="Hold the track still in the view">
               <Button
@@ -68,7 +70,7 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
                 aria-label="Hold the track still"
                 aria-pressed={held}
                 type={held ? 'primary' : 'text'}
-                onClick={() => dispatch(placeChanged({ holdTrack: !held, trackId: track.id }))}
+                onClick={() => dispatch(moved({ pinTrack: !held, trackId: track.id }))}
               />
             </Tooltip>
             <Button
@@ -110,7 +112,7 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
                     : 'Set a keyframe of the track here'
                 }
                 type={track.manual.some((m) => m.frame === frame) ? 'primary' : 'default'}
-                onClick={t.keyHere}
+                onClick={t.keyframeHere}
               />
             </Tooltip>
             <Tooltip title={`Bin frames up to ${frame}`}>

@@ -1,6 +1,6 @@
 import { Switch } from 'antd';
 import type { Window } from '@mellow/core';
-import { KeyButton, NumberCell } from '../../ui/NumberField.tsx';
+import { KeyframeButton, NumberCell } from '../../ui/NumberField.tsx';
 
 const EDGES = [
   ['softLo', 'margin'],
@@ -48,7 +48,7 @@ export function WindowNumbers({ rows, onDrag, onSave }: Props) {
               onChange={(on) => onSave(name, with_({ on }))}
             />
             {label}
-            <KeyButton name={`the ${name} window`} keyed={EDGES.map(([edge]) => `key.${name}.${edge}`)} />
+            <KeyframeButton name={`the ${name} window`} animates={EDGES.map(([edge]) => `key.${name}.${edge}`)} />
           </span>,
           ...EDGES.map(([edge]) => (
             <NumberCell

@@ -1,10 +1,10 @@
 import { expect, it } from 'vitest';
 import type { Layer, Sighting, Track } from '@mellow/contract';
 import type { KnownMotion } from '@mellow/core';
-import type { InHand } from '../../app/useProject.ts';
+import type { InHand } from '../../inhand/inHand.ts';
 import type { Lane } from '../../viewer/lanes.ts';
 import { lanesOf, stripsOf } from './lanesOf.ts';
-import { newShape } from './layers.ts';
+import { newShape } from '../../commands/layers.ts';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
 

@@ -1,8 +1,8 @@
 import type { Layer, Track } from '@mellow/contract';
-import type { Keyframe, NumberKey } from '@mellow/core';
-import type { InHand } from '../../app/useProject.ts';
+import type { Keyframe, NumberKeyframe } from '@mellow/core';
+import type { InHand } from '../../inhand/inHand.ts';
 import type { Lane, Strip } from '../../viewer/lanes.ts';
-import { nameInWords } from './names.ts';
+import { nameInWords } from '../../keyframing/names.ts';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
 
@@ -30,7 +30,7 @@ export function lanesOf(stack: Stack, tracks: Tracks, { sighting }: InHand): Lan
         keys,
         put: (step, next) => {
           const { [name]: _gone, ...rest } = layer.animated!;
-          const animated = next.length > 0 ? { ...rest, [name]: next as NumberKey[] } : rest;
+          const animated = next.length > 0 ? { ...rest, [name]: next as NumberKeyframe[] } : rest;
           stack.putLayer(step, {
             ...layer,
             animated: Object.keys(animated).length > 0 ? animated : undefined,
@@ -45,7 +45,7 @@ export function lanesOf(stack: Stack, tracks: Tracks, { sighting }: InHand): Lan
       keys,
       put: (step, next) => {
         const { [name]: _gone, ...rest } = sighting!.animated;
-        stack.saveSighting(step, { animated: next.length > 0 ? { ...rest, [name]: next as NumberKey[] } : rest });
+        stack.saveSighting(step, { animated: next.length > 0 ? { ...rest, [name]: next as NumberKeyframe[] } : rest });
       },
     });
   const { track } = tracks;

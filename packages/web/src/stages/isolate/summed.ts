@@ -1,9 +1,9 @@
-import type { HoldAnswer } from '../../engine/frameProtocol.ts';
+import type { OverTimeAnswer } from '../../engine/frameProtocol.ts';
 
 /** Mean and worst of one figure over the frames that have it. */
 export function summed(
-  frames: readonly HoldAnswer[],
-  pick: (h: HoldAnswer) => number | undefined,
+  frames: readonly OverTimeAnswer[],
+  pick: (h: OverTimeAnswer) => number | undefined,
 ): { mean: number; worst: number; frame: number } | undefined {
   const known = frames.flatMap((h, frame) => {
     const value = pick(h);

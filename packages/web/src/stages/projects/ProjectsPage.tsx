@@ -2,8 +2,9 @@ import { App, Button, Input, Modal } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemText, useCreateProjectMutation, useListProjectsQuery } from '../../app/api.ts';
-import { SwatchPair } from '../../ui/colour.tsx';
+import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.ts';
+import { problemText } from '../../data/requests.ts';
+import { SwatchPair } from '../../ui/SwatchPair.tsx';
 
 export default function ProjectsPage() {
   const { data: projects, error } = useListProjectsQuery(undefined, { refetchOnMountOrArgChange: true });

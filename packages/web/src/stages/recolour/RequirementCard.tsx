@@ -1,10 +1,12 @@
 import { Button, Input, InputNumber, Segmented } from 'antd';
 import { useState } from 'react';
-import type { Illuminant, Requirement, RequirementId } from '@mellow/contract';
+import type { Illuminant } from '@mellow/contract';
 import { hexFromLab, labFromHex, lchFromLab, d65LabFrom, type Lab } from '@mellow/core';
-import { edit } from '../../app/editing.ts';
-import type { InHand } from '../../app/useProject.ts';
-import { requiredHex } from '../../ui/colour.tsx';
+import { stateRequirement } from '../../commands/requirement.ts';
+import { usePlace } from '../../inhand/useInHand.ts';
+import { edit } from '../../editing/editing.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { requiredHex } from '../../ui/colour.ts';
 
 const round = (lab: Lab): Lab => ({
   L: Math.round(lab.L * 100) / 100,
@@ -13,31 +15,16 @@ const round = (lab: Lab): Lab => ({
 });
 
 /** The colour the piece must have in this colourway: named, as hex or Lab, for a light, with a tolerance. */
-export function RequirementCard({ inHand: { document, piece, colourwayId, requirement } }: { inHand: InHand }) {
+export function RequirementCard({ inHand }: { inHand: InHand }) {
+  const { document, piece, requirement } = inHand;
+  const place = usePlace(inHand);
   const [draft, setDraft] = useState<
     { name: string; lab: Lab; illuminant: Illuminant; tolerance: number | null } | undefined
   >();
-  const projectId = document.project.value.id;
   const begin = () =>
     setDraft(requirement ?? { name: '', lab: { L: 60, a: 0, b: 0 }, illuminant: 'D65', tolerance: null });
   const save = () => {
-    if (!draft || !piece || !colourwayId) return;
-    const id = requirement?.id ?? (crypto.randomUUID() as RequirementId);
-    const value = {
-      id,
-      projectId,
-      pieceId: piece.id,
-      colourwayId,
-      ...draft,
-      name: draft.name.trim() || 'Required',
-    } as Requirement;
-    edit(projectId, `Require ${value.name} for ${piece.name}`, [
-      {
-        kind: 'requirement',
-        id,
-        value: { ...value, lab: draft.lab, illuminant: draft.illuminant, tolerance: draft.tolerance },
-      },
-    ]);
+    if (draft) edit(document.project.value.id, stateRequirement(document, place, draft));
     setDraft(undefined);
   };
   if (!draft) {

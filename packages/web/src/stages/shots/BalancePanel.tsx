@@ -1,11 +1,12 @@
 import { Button } from 'antd';
 import type { Balance, Shot } from '@mellow/contract';
-import { isNeutralBalance, NEUTRAL_BALANCE } from '@mellow/core';
-import { edit } from '../../app/editing.ts';
+import { NEUTRAL_BALANCE } from '@mellow/core';
+import { balanceWith, changeBalance } from '../../commands/shots.ts';
+import { dragged } from '../../view/draftSlice.ts';
+import { edit } from '../../editing/editing.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import { useAppDispatch } from '../../app/store.ts';
-import type { InHand } from '../../app/useProject.ts';
-import { balanceDragged } from '../../app/viewSlice.ts';
+import type { InHand } from '../../inhand/inHand.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 
@@ -20,13 +21,9 @@ const CDL = [
 export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: Shot; onClose: () => void }) {
   const dispatch = useAppDispatch();
   const now: Balance = shot.balance ?? NEUTRAL_BALANCE;
-  const drag = (next: Partial<Balance>) => dispatch(balanceDragged({ shotId: shot.id, balance: { ...now, ...next } }));
-  const save = (label: string, next: Partial<Balance>) => {
-    const balance = { ...now, ...next };
-    edit(shot.projectId, `${label} of ${shot.name}`, [
-      { kind: 'shot', id: shot.id, value: { ...shot, balance: isNeutralBalance(balance) ? null : balance } },
-    ]);
-  };
+  const drag = (next: Partial<Balance>) =>
+    dispatch(dragged({ balance: { shotId: shot.id, balance: balanceWith(shot, next) } }));
+  const save = (label: string, next: Partial<Balance>) => edit(shot.projectId, changeBalance(shot, label, next));
   const field = (
     label: string,
     key: 'exposureStops' | 'warmthMired' | 'saturation',

@@ -1,0 +1,31 @@
+import { Button, Tooltip } from 'antd';
+import { Redo2, Undo2 } from 'lucide-react';
+import type { ProjectDocument } from '@mellow/contract';
+import { stepHistory } from '../editing/editing.ts';
+import { useKeys } from '../ui/useKeys.ts';
+
+/** Undo and redo, by button and by key; each says what it would step over. */
+export function HistoryButtons({ projectId, history }: { projectId: string; history: ProjectDocument['history'] }) {
+  const { undo, redo } = history;
+  const step = (direction: 'undo' | 'redo') => void stepHistory(projectId, direction);
+  const onKey = (direction: 'undo' | 'redo') => (e: KeyboardEvent) => {
+    e.preventDefault();
+    if (history[direction]) step(direction);
+  };
+  useKeys('mod+z', onKey('undo'), [undo]);
+  useKeys('mod+shift+z,mod+y', onKey('redo'), [redo]);
+  return (
+    <>
+      <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}>
+        <Button size="small" type="text" aria-label="Undo" disabled={!undo} onClick={() => step('undo')}>
+          <Undo2 size={16} />
+        </Button>
+      </Tooltip>
+      <Tooltip title={redo ? `Redo: ${redo}` : 'Nothing to redo'}>
+        <Button size="small" type="text" aria-label="Redo" disabled={!redo} onClick={() => step('redo')}>
+          <Redo2 size={16} />
+        </Button>
+      </Tooltip>
+    </>
+  );
+}

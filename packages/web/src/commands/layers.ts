@@ -1,0 +1,149 @@
+import type {
+  Geometry,
+  GroupLayer,
+  KeyLayer,
+  Layer,
+  LayerId,
+  PlateLayer,
+  ScribbleLayer,
+  ShapeLayer,
+  SingleLayer,
+  Stroke,
+} from '@mellow/contract';
+import { pathKeyframesFrom } from '@mellow/core';
+
+const base = (name: string, mode: Layer['mode']) => ({
+  id: crypto.randomUUID() as LayerId,
+  name,
+  on: true,
+  mode,
+  invert: false,
+  strength: 1,
+});
+const count = (layers: readonly Layer[], kind: string) => layers.filter((l) => l.name.startsWith(kind)).length + 1;
+/** A new layer adds when it is the first, and keeps within what is there otherwise. */
+const joining = (layers: readonly Layer[]): Layer['mode'] => (layers.length === 0 ? 'add' : 'within');
+
+export type KeyKind = KeyLayer['kind'];
+export const KEY_NAMES: Record<KeyKind, string> = {
+  range: 'Range key',
+  rgb: 'RGB key',
+  luma: 'Luma key',
+  sample: 'Sample key',
+};
+export const isKey = (layer: Layer | undefined): layer is KeyLayer => layer !== undefined && layer.kind in KEY_NAMES;
+
+export const newKey = (layers: readonly Layer[], kind: KeyKind = 'range'): KeyLayer =>
+  ({
+    ...base(`${KEY_NAMES[kind]} ${count(layers, KEY_NAMES[kind])}`, joining(layers)),
+    kind,
+    key: null,
+    picks: [],
+  }) as KeyLayer;
+
+const FORM = { rectangle: 'Rectangle', ellipse: 'Ellipse', spline: 'Spline', gradient: 'Gradient' } as const;
+export const newShape = (layers: readonly Layer[], geometry: Geometry): ShapeLayer => ({
+  ...base(`${FORM[geometry.form]} ${count(layers, FORM[geometry.form])}`, joining(layers)),
+  kind: 'shape',
+  geometry,
+  feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
+});
+
+export const newScribble = (layers: readonly Layer[], stroke: Stroke): ScribbleLayer => ({
+  ...base(`Scribble ${count(layers, 'Scribble')}`, joining(layers)),
+  kind: 'scribble',
+  strokes: [stroke],
+});
+
+/** A shape from a file: its keyframes of the path, as many as it has frames. */
+export function shapeFromText(layers: readonly Layer[], text: string, firstFrame?: number): ShapeLayer {
+  const { name, keys } = pathKeyframesFrom(text, firstFrame);
+  return {
+    ...newShape(layers, keys[0]!.value as Geometry),
+    name,
+    ...(keys.length > 1 && { paths: keys as ShapeLayer['paths'] }),
+  };
+}
+/** A copied layer ready for a stack: it follows no track that its new shot has not. */
+export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
+  const copy = copyOf(layer);
+  return 'follow' in copy && copy.follow && !trackIds.includes(copy.follow.trackId)
+    ? { ...copy, follow: undefined }
+    : copy;
+}
+/** A copied layer with all its keyframes moved so that the first stands on a frame; unchanged when it has none. */
+export function startingAt<L extends Layer>(layer: L, frame: number): L {
+  const paths = layer.kind === 'shape' ? layer.paths : undefined;
+  const all = [...(paths ?? []), ...Object.values(layer.animated ?? {}).flat()].map((k) => k.frame);
+  if (all.length === 0) return layer;
+  const by = frame - Math.min(...all);
+  const animated =
+    layer.animated &&
+    Object.fromEntries(
+      Object.entries(layer.animated).map(([name, keys]) => [name, keys.map((k) => ({ ...k, frame: k.frame + by }))]),
+    );
+  return {
+    ...layer,
+    ...(animated && { animated }),
+    ...(paths && { paths: paths.map((k) => ({ ...k, frame: k.frame + by })) }),
+  };
+}
+
+export const newPlate = (layers: readonly Layer[]): PlateLayer => ({
+  ...base(`Plate matte ${count(layers, 'Plate matte')}`, joining(layers)),
+  kind: 'plate',
+  mediaId: null,
+  channel: 'luma',
+  offsetFrames: 0,
+});
+
+/** A copy with ids of its own, so that it can stand in any stack. */
+export function copyOf(layer: Layer, name = layer.name): Layer {
+  const fresh = () => crypto.randomUUID() as LayerId;
+  return layer.kind === 'group'
+    ? { ...layer, id: fresh(), name, layers: layer.layers.map((l) => ({ ...l, id: fresh() })) }
+    : { ...layer, id: fresh(), name };
+}
+
+/** A layer and the one below it, as one group; a group takes the next layer in. Undefined where that cannot be. */
+export function groupedWithNext(layers: readonly Layer[], at: number): Layer[] | undefined {
+  const [upper, lower] = [layers[at], layers[at + 1]];
+  if (!upper || !lower || lower.kind === 'group') return undefined;
+  const group: GroupLayer =
+    upper.kind === 'group'
+      ? { ...upper, layers: [...upper.layers, lower] }
+      : {
+          ...base(`Group ${count(layers, 'Group')}`, upper.mode),
+          kind: 'group',
+          layers: [{ ...(upper as SingleLayer), mode: 'add' }, lower],
+        };
+  return [...layers.slice(0, at), group, ...layers.slice(at + 2)];
+}
+
+/** A group's layers back in the stack in its place. */
+export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
+  const group = layers[at];
+  if (group?.kind !== 'group') return [...layers];
+  return [
+    ...layers.slice(0, at),
+    ...group.layers.map((l, i) => (i === 0 ? { ...l, mode: group.mode } : l)),
+    ...layers.slice(at + 1),
+  ];
+};
+
+function scribbleText({ strokes }: ScribbleLayer): string {
+  const ins = strokes.filter((s) => s.sign === 'in').length;
+  return ins === 0 ? 'scribble: draw a stroke over what is in' : `scribble, ${ins} in, ${strokes.length - ins} out`;
+}
+
+/** What a card says under a layer's name. */
+export function describe(layer: Layer): string {
+  if (isKey(layer))
+    return layer.key
+      ? `${KEY_NAMES[layer.kind]}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}`
+      : `${KEY_NAMES[layer.kind]}: pick a colour in the picture`;
+  if (layer.kind === 'shape') return layer.geometry.form;
+  if (layer.kind === 'group') return `group of ${layer.layers.length}`;
+  if (layer.kind === 'scribble') return scribbleText(layer);
+  return layer.mediaId ? `plate matte, ${layer.channel}` : 'plate matte: choose its file';
+}

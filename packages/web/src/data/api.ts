@@ -1,0 +1,99 @@
+import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
+import type {
+  AnswerOf,
+  BodyOf,
+  Delivery,
+  FolderEntry,
+  Job,
+  ProjectCard,
+  ProjectDocument,
+  RenderRequest,
+  RouteName,
+  RunResult,
+  SightingMeasurements,
+} from '@mellow/contract';
+import { freshDocument, freshTracks } from './fresh.ts';
+import { pending } from './pending.ts';
+import { ask, type Failure } from './requests.ts';
+
+/** A route of the contract and what it is asked with. */
+type Question = {
+  [N in RouteName]: { route: N; params?: Record<string, string>; query?: Record<string, string>; body?: BodyOf<N> };
+}[RouteName];
+
+const contractQuery: BaseQueryFn<Question, unknown, Failure> = async ({ route, ...input }, { signal }) =>
+  ask(route, { ...(input as object), signal });
+
+/** Server data. Edits go through editing/, which patches `getProject` before the server answers. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: contractQuery,
+  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks'],
+  endpoints: (build) => ({
+    listProjects: build.query<ProjectCard[], void>({
+      query: () => ({ route: 'listProjects' }),
+      providesTags: ['Projects'],
+    }),
+    createProject: build.mutation<AnswerOf<'createProject'>, string>({
+      query: (name) => ({ route: 'createProject', body: { name } }),
+      invalidatesTags: ['Projects'],
+    }),
+    getProject: build.query<ProjectDocument, string>({
+      queryFn: (projectId) => freshDocument(() => ask('getProject', { params: { projectId } }), pending, projectId),
+      providesTags: ['Project'],
+    }),
+    measurements: build.query<SightingMeasurements[], string>({
+      query: (projectId) => ({ route: 'listMeasurements', params: { projectId } }),
+      providesTags: ['Measurements'],
+    }),
+    tracks: build.query<RunResult[], string>({
+      queryFn: (projectId) => freshTracks(() => ask('listTracks', { params: { projectId } })),
+      providesTags: ['Tracks'],
+    }),
+    jobs: build.query<Job[], string>({
+      query: (projectId) => ({ route: 'listJobs', params: { projectId } }),
+      providesTags: ['Jobs'],
+    }),
+    cancelJob: build.mutation<Job, string>({
+      query: (jobId) => ({ route: 'cancelJob', params: { jobId } }),
+      invalidatesTags: ['Jobs', 'Deliveries', 'Project'],
+    }),
+    retryJob: build.mutation<Job, string>({
+      query: (jobId) => ({ route: 'retryJob', params: { jobId } }),
+      invalidatesTags: ['Jobs', 'Deliveries', 'Project'],
+    }),
+    deliveries: build.query<Delivery[], string>({
+      query: (projectId) => ({ route: 'listDeliveries', params: { projectId } }),
+      providesTags: ['Deliveries'],
+    }),
+    render: build.mutation<Delivery[], RenderRequest & { projectId: string }>({
+      query: ({ projectId, ...body }) => ({ route: 'render', params: { projectId }, body }),
+      invalidatesTags: ['Deliveries', 'Jobs'],
+    }),
+    folder: build.query<FolderEntry[], string>({ query: (path) => ({ route: 'listFolder', query: { path } }) }),
+    importFromFolder: build.mutation<AnswerOf<'importFromFolder'>, BodyOf<'importFromFolder'> & { projectId: string }>({
+      query: ({ projectId, ...body }) => ({ route: 'importFromFolder', params: { projectId }, body }),
+      invalidatesTags: ['Project', 'Jobs'],
+    }),
+    track: build.mutation<AnswerOf<'track'>, BodyOf<'track'> & { projectId: string }>({
+      query: ({ projectId, ...body }) => ({ route: 'track', params: { projectId }, body }),
+      invalidatesTags: ['Project', 'Jobs'],
+    }),
+  }),
+});
+
+export const {
+  useListProjectsQuery,
+  useCreateProjectMutation,
+  useGetProjectQuery,
+  useMeasurementsQuery,
+  useTracksQuery,
+  useJobsQuery,
+  useCancelJobMutation,
+  useRetryJobMutation,
+  useDeliveriesQuery,
+  useRenderMutation,
+  useFolderQuery,
+  useImportFromFolderMutation,
+  useTrackMutation,
+} = api;

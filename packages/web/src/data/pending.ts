@@ -1,0 +1,21 @@
+// What the page has edited and the server may not know yet. A fetch that began before an edit was saved is older than the page.
+import type { RunResult } from '@mellow/contract';
+import type { Unsent } from '../editing/outbox.ts';
+
+export interface Pending {
+  /** Edits made but not acknowledged, in order. */
+  unsent: readonly Unsent[];
+  /** How many have been acknowledged since the page was opened. */
+  acknowledged: number;
+}
+export const pending: Pending = { unsent: [], acknowledged: 0 };
+
+/** Tracked frames as they were told of, the last of them, each with its number. */
+const MOST_TOLD = 400;
+let told: { number: number; result: RunResult }[] = [];
+let count = 0;
+export function remember(result: RunResult): void {
+  told = [...told.slice(1 - MOST_TOLD), { number: ++count, result }];
+}
+export const toldSoFar = (): number => count;
+export const toldSince = (number: number): RunResult[] => told.filter((t) => t.number > number).map((t) => t.result);

@@ -1,0 +1,104 @@
+// The one way to edit: shown at once, queued where a closed page cannot lose it, sent in order, acknowledged.
+import type { ChangeId, Edit } from '@mellow/contract';
+import pRetry from 'p-retry';
+import { store } from '../app/store.ts';
+import { api } from '../data/api.ts';
+import { pending } from '../data/pending.ts';
+import { ask, problemText, type Failure } from '../data/requests.ts';
+import { draftDropped } from '../view/draftSlice.ts';
+import { asideChanged, savingChanged } from '../view/savingSlice.ts';
+import type { Change } from './change.ts';
+import { acknowledge, applyEdit, revisionOf } from './optimistic.ts';
+import { Outbox, pagesWithEdits, type Outcome, type Unsent } from './outbox.ts';
+
+/** Tells the user what could not be done; set by the frame once messages can be shown. */
+let say: (text: string) => void = () => undefined;
+export const onEditProblem = (listener: (text: string) => void): void => void (say = listener);
+/** Tells why something asked for could not be done. */
+export const tellProblem = (error: unknown): void => say(error instanceof Error ? error.message : String(error));
+
+/** The project as it is now, edits just made included: for work that began before other edits were made. */
+export const documentOf = (projectId: string) => api.endpoints.getProject.select(projectId)(store.getState()).data;
+
+/** Sends one edit against the revisions the page now holds: those of edits before it are known by then. */
+async function send({ projectId, request }: Unsent): Promise<Outcome> {
+  if (!documentOf(projectId)) await store.dispatch(api.endpoints.getProject.initiate(projectId, { subscribe: false }));
+  const document = documentOf(projectId);
+  const edits = request.edits.map((e) => ({
+    ...e,
+    revision: document ? revisionOf(document, e.kind, e.id) : e.revision,
+  }));
+  const { data, error } = await ask('change', { params: { projectId }, body: { ...request, edits } });
+  return data ? { kind: 'saved', answer: data } : outcomeOf(error);
+}
+function outcomeOf(failure: Failure): Outcome {
+  // 503: the server stands, its database does not
+  if (failure.status === 'away' || failure.status === 503) return { kind: 'away' };
+  const reason = problemText(failure);
+  return failure.status >= 500 ? { kind: 'failed', reason } : { kind: 'refused', reason };
+}
+
+const pageId = crypto.randomUUID();
+export const outbox = new Outbox({
+  storage: localStorage,
+  pageId,
+  send,
+  onWaiting: (unsent) => (pending.unsent = unsent),
+  onState: (state) => store.dispatch(savingChanged(state)),
+  onSaved: ({ projectId }, answer) => {
+    pending.acknowledged++;
+    store.dispatch(api.util.updateQueryData('getProject', projectId, (d) => acknowledge(d, answer)));
+  },
+  onAside: (all, latest) => {
+    store.dispatch(asideChanged(all));
+    if (!latest) return;
+    pending.acknowledged++;
+    say(`“${latest.request.label}” was not saved. ${latest.reason}`);
+    store.dispatch(api.util.invalidateTags(['Project']));
+  },
+});
+
+/** Begins sending: first what pages that have been closed left behind. A page that is open holds its lock. */
+export function startSaving(): void {
+  store.dispatch(asideChanged([...outbox.aside]));
+  void navigator.locks.request(`mellow:page:${pageId}`, () => new Promise(() => undefined));
+  for (const left of pagesWithEdits(localStorage))
+    void navigator.locks.request(`mellow:page:${left}`, { ifAvailable: true }, (lock) => {
+      if (lock) outbox.adopt(left);
+    });
+  void outbox.run();
+}
+
+/** Makes a change: one named step of the history. */
+export function edit(projectId: string, { label, edits }: Change): void {
+  if (edits.length === 0) return;
+  store.dispatch(
+    api.util.updateQueryData('getProject', projectId, (document) => void edits.forEach((e) => applyEdit(document, e))),
+  );
+  store.dispatch(draftDropped());
+  const request = {
+    id: crypto.randomUUID() as ChangeId,
+    label: label.slice(0, 200),
+    edits: edits.map((e) => ({ ...e, revision: null }) as Edit),
+  };
+  outbox.add({ projectId, request });
+}
+
+/** Once every edit made so far has been answered by the server. */
+export const settled = (): Promise<void> => outbox.run();
+
+/** True while an edit waits for the server: what others changed is then fetched after it. */
+export const hasUnsent = (): boolean => outbox.waiting.length > 0;
+
+/** Undoes or redoes one step. An answer that was lost is asked for again under the same id: it is one step all the same. */
+export async function stepHistory(projectId: string, direction: 'undo' | 'redo'): Promise<void> {
+  await settled();
+  const id = crypto.randomUUID() as ChangeId;
+  const step = async () => {
+    const { error } = await ask(direction, { params: { projectId }, body: { id } });
+    if (error && (error.status === 'away' || error.status >= 500)) throw new Error(problemText(error));
+    if (error) say(problemText(error));
+  };
+  await pRetry(step, { retries: 4, minTimeout: 300 }).catch(tellProblem);
+  await store.dispatch(api.endpoints.getProject.initiate(projectId, { forceRefetch: true, subscribe: false }));
+}

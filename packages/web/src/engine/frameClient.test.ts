@@ -1,0 +1,118 @@
+// Which frame is shown, and when, however late the workers answer.
+import { expect, it } from 'vitest';
+import { FrameClient, type Hand } from './frameClient.ts';
+import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
+
+/** A hand that answers when it is told to. */
+class SlowHand implements Hand {
+  readonly asked: { task: Task; answer: (error?: Error) => void }[] = [];
+  load = 0;
+  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+    this.load++;
+    return new Promise((resolve, reject) => {
+      const answer = (error?: Error) => {
+        this.load--;
+        if (error) reject(error);
+        else resolve(pictureFor(task) as unknown as AnswerOf[T['kind']]);
+      };
+      this.asked.push({ task, answer });
+    });
+  }
+  get urls(): string[] {
+    return this.asked.map(({ task }) => (task as ShowTask).frame.url);
+  }
+}
+const frame = (name: string) =>
+  ({ kind: 'show', frame: { url: name }, index: -1, sightings: [] }) as unknown as ShowTask;
+const pictureFor = (task: Task) => ({
+  picture: { rgba: new Uint8ClampedArray(4), width: 1, height: 1, of: (task as ShowTask).frame.url },
+  source: undefined,
+  measured: undefined,
+});
+/** What is shown, by the frame's name, in order. */
+function screen() {
+  const shown: string[] = [];
+  const done = (answer: AnswerOf['show'] | Error) =>
+    void shown.push(answer instanceof Error ? answer.message : (answer.picture as { of?: string }).of!);
+  return { shown, done };
+}
+const turns = () => new Promise((resolve) => setTimeout(resolve));
+
+it('of several frames asked for while one is computed only the newest is done', async () => {
+  const lead = new SlowHand();
+  const client = new FrameClient(lead, [new SlowHand()]);
+  const { shown, done } = screen();
+  for (const name of ['1', '2', '3', '4']) client.show(frame(name), done);
+  expect(lead.urls).toEqual(['1']);
+  lead.asked[0]!.answer();
+  await turns();
+  expect(lead.urls).toEqual(['1', '4']);
+  lead.asked[1]!.answer();
+  await turns();
+  expect(shown).toEqual(['1', '4']);
+});
+
+it('shows what it has at once, and never afterwards the frame that was overtaken', async () => {
+  const lead = new SlowHand();
+  const client = new FrameClient(lead, [new SlowHand()]);
+  const { shown, done } = screen();
+  client.show(frame('1'), done);
+  lead.asked[0]!.answer();
+  await turns();
+  client.show(frame('2'), done);
+  client.show(frame('3'), done);
+  client.show(frame('1'), done);
+  expect(shown).toEqual(['1', '1']);
+  lead.asked[1]!.answer();
+  await turns();
+  expect(lead.urls).toEqual(['1', '2']);
+  expect(shown).not.toContain('3');
+});
+
+it('goes on after a frame that could not be computed', async () => {
+  const lead = new SlowHand();
+  const client = new FrameClient(lead, [new SlowHand()]);
+  const { shown, done } = screen();
+  client.show(frame('1'), done);
+  lead.asked[0]!.answer(new Error('no such frame'));
+  await turns();
+  client.show(frame('2'), done);
+  lead.asked[1]!.answer();
+  await turns();
+  expect(shown).toEqual(['no such frame', '2']);
+});
+
+it('computes ahead in order on the other hands, two each, and shows the frame that was on its way', async () => {
+  const [lead, other] = [new SlowHand(), new SlowHand()];
+  const client = new FrameClient(lead, [other]);
+  const { shown, done } = screen();
+  client.ahead(['1', '2', '3', '4'].map(frame));
+  expect([other.urls, lead.urls]).toEqual([['1', '2'], ['3']]);
+  client.show(frame('2'), done);
+  await turns();
+  expect([shown, lead.urls]).toEqual([[], ['3']]);
+  other.asked[1]!.answer();
+  await turns();
+  expect(shown).toEqual(['2']);
+  expect([client.isReady(frame('2')), client.isReady(frame('1'))]).toEqual([true, false]);
+  expect(other.urls).toEqual(['1', '2', '4']);
+});
+
+it('a new list takes the place of what still waits; nobody waits for a frame that failed', async () => {
+  const [lead, other] = [new SlowHand(), new SlowHand()];
+  const client = new FrameClient(lead, [other]);
+  client.ahead(['1', '2', '3', '4'].map(frame));
+  client.ahead(['8'].map(frame));
+  other.asked[0]!.answer(new Error('lost'));
+  await turns();
+  expect([...other.urls, ...lead.urls]).toEqual(['1', '2', '8', '3']);
+  expect(client.isReady(frame('1'))).toBe(true);
+});
+
+it('gives other work to the hand with the least to do', () => {
+  const [busy, idle] = [new SlowHand(), new SlowHand()];
+  busy.load = 3;
+  const client = new FrameClient(new SlowHand(), [busy, idle]);
+  void client.ask(frame('1'));
+  expect([busy.asked.length, idle.asked.length]).toEqual([0, 1]);
+});

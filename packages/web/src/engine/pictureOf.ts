@@ -1,0 +1,41 @@
+// One picture for each way of looking at a frame.
+import type { RenderedFrame, SourceFrame } from '@mellow/core';
+import type { Picture, Show, ShowTask } from './frameProtocol.ts';
+import { cutOutInPlace, difference, greyOnScreen, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
+
+/** A frame that has been computed. `rendered` is there for every view but the source's own. */
+export interface Computed {
+  frame: SourceFrame;
+  rendered: RenderedFrame | undefined;
+  /** α of what is looked at: the layer shown alone, or the stack in hand, or nothing. */
+  alpha: Float32Array;
+  /** A layer is shown alone. */
+  isSolo: boolean;
+}
+const source = ({ frame }: Computed): Picture => onScreen(frame.codes, frame.encoding);
+const result = ({ frame, rendered }: Computed): Picture => onScreen(rendered!.codes, frame.encoding);
+
+/** How much stronger spill is tinted than the piece: there is less of it. */
+const SPILL_STRENGTH = 1.4;
+const PICTURES: Record<Show, (computed: Computed, task: ShowTask) => Picture> = {
+  Source: source,
+  Result: result,
+  Matte: ({ frame, alpha }) => greyOnScreen(alpha, frame.codes.width, frame.codes.height),
+  Difference: (computed) => difference(source(computed), result(computed)),
+  'Cut-out': (computed, { ground }) => {
+    const picture = result(computed);
+    cutOutInPlace(picture, computed.alpha, ground);
+    return picture;
+  },
+  Tint: (computed, { index, tint }) => {
+    const picture = source(computed);
+    tintInPlace(picture, computed.alpha, TINT, tint);
+    const spill = index < 0 || computed.isSolo ? undefined : computed.rendered!.spills[index];
+    if (spill) tintInPlace(picture, spill.share, SPILL_TINT, Math.min(tint * SPILL_STRENGTH, 1));
+    return picture;
+  },
+};
+export const pictureOf = (computed: Computed, task: ShowTask): Picture => PICTURES[task.show](computed, task);
+
+/** Is anything recoloured for this? A source or a matte on its own is not. */
+export const needsRender = ({ show, measure }: ShowTask): boolean => measure || (show !== 'Source' && show !== 'Matte');

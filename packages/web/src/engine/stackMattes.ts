@@ -1,0 +1,50 @@
+// Mattes of layers and of whole stacks, kept as long as their frame is: moving one layer leaves the others' as they are.
+import { frameMatte, ownMatte, steadiedMatte, type Layer, type SightingRender, type SourceFrame } from '@mellow/core';
+import { LRUCache } from 'lru-cache';
+import type { FrameScene } from './frameProtocol.ts';
+import type { FrameStore } from './frameStore.ts';
+
+const KEPT_MATTES = 12;
+const kept = new WeakMap<SourceFrame, LRUCache<string, Float32Array>>();
+
+function cached(frame: SourceFrame, key: string, make: () => Float32Array): Float32Array {
+  const own = kept.get(frame) ?? new LRUCache<string, Float32Array>({ max: KEPT_MATTES });
+  kept.set(frame, own);
+  const known = own.get(key);
+  if (known) return known;
+  const made = make();
+  own.set(key, made);
+  return made;
+}
+
+/** What a layer's own matte depends on: not its name, nor how it joins. */
+function contentOf(layer: Layer): unknown {
+  const { id: _id, name: _name, mode: _mode, strength: _strength, on: _on, locked: _locked, ...rest } = layer;
+  if (!('layers' in rest)) return 'picks' in rest ? { ...rest, picks: undefined } : rest;
+  return { ...rest, layers: joinedOf(rest.layers) };
+}
+/** What a stack's matte depends on: its layers' own mattes and how they join. */
+const joinedOf = (layers: readonly Layer[]): unknown[] => layers.map((l) => [l.mode, l.strength, l.on, contentOf(l)]);
+
+export const layerMatte = (frame: SourceFrame, layer: Layer): Float32Array =>
+  cached(frame, JSON.stringify(contentOf(layer)), () => ownMatte(frame, layer, (inner) => layerMatte(frame, inner)));
+
+const stackKey = ({ layers, cleanUp }: SightingRender): unknown => [cleanUp, joinedOf(layers)];
+const stackMatte = (frame: SourceFrame, sighting: SightingRender): Float32Array =>
+  cached(frame, JSON.stringify(stackKey(sighting)), () =>
+    frameMatte(frame, sighting.layers, sighting.cleanUp, (layer) => layerMatte(frame, layer)),
+  );
+
+export type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
+/** α of the sightings of a scene, steadied where they ask for it; the frames around are loaded first. */
+export async function mattesOf(store: FrameStore, frame: SourceFrame, { around = [] }: FrameScene): Promise<MatteOf> {
+  const near = await Promise.all(around.map(async (a) => ({ ...a, source: await store.frame(a.frame) })));
+  return (sighting, i) => {
+    const taken = near
+      .filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0))
+      .map((n) => ({ source: n.source, sighting: n.sightings[i]! }));
+    if (taken.length === 0) return stackMatte(frame, sighting);
+    const key = JSON.stringify([sighting, ...taken.map((n) => n.sighting)].map(stackKey));
+    return cached(frame, `steady ${key}`, () => steadiedMatte(frame, sighting, taken, stackMatte));
+  };
+}

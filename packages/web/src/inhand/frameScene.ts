@@ -1,0 +1,72 @@
+// What lies on a frame of a shot, ready for the engine.
+import {
+  balanceOf,
+  hasAlpha,
+  rendersOfShot,
+  type Media,
+  type PlateLayer,
+  type ProjectDocument,
+  type Shot,
+} from '@mellow/contract';
+import { plateId, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
+import { frameUrl } from '../engine/frameUrl.ts';
+import type { FrameRef, FrameScene } from '../engine/frameProtocol.ts';
+
+/** A shot with the piece and colourway it is looked at for. */
+export interface Looked {
+  document: ProjectDocument;
+  shot: Shot;
+  media: Media;
+  colourwayId: string | undefined;
+  pieceId: string | undefined;
+  motions: Motions;
+}
+
+/** The pieces of a shot as the renderer takes them on a frame, in recolouring order; and which of them is in hand. */
+function rendersOn(looked: Looked, frame: number): { sightings: SightingRender[]; index: number } {
+  const { renders, sightings } = rendersOfShot(looked.document, looked.shot.id, looked.colourwayId);
+  return {
+    sightings: renders.map((r) => sightingAt(r, frame, looked.motions)),
+    index: sightings.findIndex((s) => s.pieceId === looked.pieceId),
+  };
+}
+
+/** Where the frame of a plate lies that goes with a frame of the shot; undefined where it has none, or none yet. */
+function plateUrl(document: ProjectDocument, layer: PlateLayer, frame: number): string | undefined {
+  const footage = document.media.find((m) => m.id === layer.mediaId);
+  const at = frame + layer.offsetFrames;
+  if (!footage || at < 0 || at >= footage.frames || document.proxies[footage.id]?.state !== 'done') return undefined;
+  return frameUrl(footage.id, at, layer.channel === 'alpha' && hasAlpha(footage.pixelFormat) ? 'alpha' : 'proxy');
+}
+
+/** A frame of a shot as the engine reads it, with the shot's balance and the frames of the plates its stacks name. */
+export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, frame: number): FrameRef {
+  const plates: Record<string, string> = {};
+  const ofShot = document.sightings.filter((s) => s.value.shotId === shot.id);
+  for (const layer of ofShot.flatMap((s) => platesOf(s.value.layers))) {
+    const url = plateUrl(document, layer as PlateLayer, frame);
+    if (url) plates[plateId(layer)] = url;
+  }
+  return {
+    url: frameUrl(media.id, Math.min(frame, media.frames - 1)),
+    encoding: shot.encoding,
+    fullWidth: media.width,
+    balance: balanceOf(shot),
+    plates,
+  };
+}
+
+/** What lies on a frame; `steady: false` leaves the frames around it out (quicker, while a hand moves). */
+export function frameSceneAt(looked: Looked, frame: number, steady = true): FrameScene {
+  const { document, shot, media } = looked;
+  const at = (f: number) => ({ frame: frameRefOf(document, shot, media, f), ...rendersOn(looked, f) });
+  const now = at(frame);
+  const reach = steady ? Math.max(0, ...now.sightings.map((s) => s.steadyFrames ?? 0)) : 0;
+  const around = Array.from({ length: 2 * reach + 1 }, (_, k) => k - reach)
+    .filter((off) => off !== 0 && frame + off >= 0 && frame + off < media.frames)
+    .map((off) => {
+      const { index: _index, ...near } = at(frame + off);
+      return { off, ...near };
+    });
+  return { ...now, ...(around.length > 0 && { around }) };
+}

@@ -1,0 +1,33 @@
+import { useMemo } from 'react';
+import type { ProjectDocument, RunResult } from '@mellow/contract';
+import { useAppSelector } from '../app/store.ts';
+import type { Place } from '../commands/place.ts';
+import { useTracksQuery } from '../data/api.ts';
+import { inHandOf, motionsByShot, type InHand } from './inHand.ts';
+import { withDraft } from './withDraft.ts';
+
+const NO_RUNS: RunResult[] = [];
+
+/** What is in hand, with the draft of a moving hand laid over it. */
+export function useInHand(document: ProjectDocument): InHand {
+  const { shotId, pieceId, colourwayId } = useAppSelector((s) => s.where);
+  const draft = useAppSelector((s) => s.draft);
+  const { data: runs = NO_RUNS } = useTracksQuery(document.project.value.id);
+  const drafted = useMemo(() => withDraft(document, draft), [document, draft]);
+  const motions = useMemo(() => motionsByShot(drafted.tracks, runs), [drafted.tracks, runs]);
+  return useMemo(
+    () => inHandOf(drafted, { shotId, pieceId, colourwayId }, motions, runs),
+    [drafted, shotId, pieceId, colourwayId, motions, runs],
+  );
+}
+
+/** Where commands act now. */
+export function usePlace({ shot, piece, colourwayId, motions }: InHand): Place {
+  const { layerId, frame } = useAppSelector((s) => s.where);
+  const mode = useAppSelector((s) => s.keyframing.mode);
+  const [shotId, pieceId] = [shot?.id, piece?.id];
+  return useMemo(
+    () => ({ shotId, pieceId, colourwayId, layerId, frame, keyframing: { frame, ...mode }, motions }),
+    [shotId, pieceId, colourwayId, layerId, frame, mode, motions],
+  );
+}

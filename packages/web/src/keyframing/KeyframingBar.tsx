@@ -1,0 +1,47 @@
+import { Segmented, Switch, Tooltip } from 'antd';
+import { EASES, type Ease } from '@mellow/core';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { keyframingChanged } from '../view/keyframingSlice.ts';
+
+/** How edits meet keyframes. */
+export function KeyframingBar() {
+  const dispatch = useAppDispatch();
+  const { auto, everywhere, ease } = useAppSelector((s) => s.keyframing.mode);
+  return (
+    <div className="card">
+      <div className="row">
+        <Tooltip title="Any edit makes a keyframe on this frame, of what had none too">
+          <span className="row">
+            <Switch
+              size="small"
+              aria-label="Auto-key"
+              checked={auto}
+              onChange={(on) => dispatch(keyframingChanged({ auto: on }))}
+            />
+            Auto-key
+          </span>
+        </Tooltip>
+        <span style={{ flex: 1 }} />
+        <Tooltip title="Here: an edit goes to this frame’s keyframe. Everywhere: the same change goes to all keyframes.">
+          <Segmented
+            size="small"
+            aria-label="Edits go"
+            options={['here', 'everywhere']}
+            value={everywhere ? 'everywhere' : 'here'}
+            onChange={(v) => dispatch(keyframingChanged({ everywhere: v === 'everywhere' }))}
+          />
+        </Tooltip>
+      </div>
+      <div className="row">
+        <span className="quiet grow">New keyframes go on</span>
+        <Segmented
+          size="small"
+          aria-label="New keyframes go on"
+          options={[...EASES]}
+          value={ease}
+          onChange={(e) => dispatch(keyframingChanged({ ease: e as Ease }))}
+        />
+      </div>
+    </div>
+  );
+}

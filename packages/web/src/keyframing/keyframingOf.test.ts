@@ -1,0 +1,41 @@
+import { expect, it, vi } from 'vitest';
+import type { Animated } from '@mellow/contract';
+import { keyframingOf } from './keyframingOf.ts';
+import { summed } from '../stages/isolate/summed.ts';
+
+const window = { key: { hue: { lo: 10, hi: 40 } } };
+const names = ['key.hue.lo', 'key.hue.hi'];
+const toggled = (animated: Animated | undefined) => {
+  const save = vi.fn<(label: string, animated: Animated) => void>();
+  keyframingOf(window, animated, 5, 'linear', save).toggle(names, 'the hue window');
+  expect(save).toHaveBeenCalledOnce();
+  return save.mock.calls[0]!;
+};
+const key = (frame: number, value: number) => ({ frame, value, ease: 'linear' as const });
+
+it('sets the keyframes of several numbers as one step', () => {
+  expect(toggled(undefined)).toEqual([
+    'Set a keyframe of the hue window',
+    { 'key.hue.lo': [key(5, 10)], 'key.hue.hi': [key(5, 40)] },
+  ]);
+});
+it('gives one to those that lack it, and leaves those that have one as they are', () => {
+  expect(toggled({ 'key.hue.lo': [key(5, 7)] })[1]).toEqual({ 'key.hue.lo': [key(5, 7)], 'key.hue.hi': [key(5, 40)] });
+});
+it('takes all away where all have one, and other frames’ stay', () => {
+  expect(toggled({ 'key.hue.lo': [key(2, 3), key(5, 10)], 'key.hue.hi': [key(5, 40)] })).toEqual([
+    'Take away a keyframe of the hue window',
+    { 'key.hue.lo': [key(2, 3)] },
+  ]);
+});
+
+it('sums a figure over the frames that have it', () => {
+  const frames = [
+    { chatter: undefined, driftPx: 0 },
+    { chatter: 0.1, driftPx: 1 },
+    { chatter: 0.3, driftPx: undefined },
+  ];
+  expect(summed(frames, (h) => h.chatter)).toEqual({ mean: 0.2, worst: 0.3, frame: 2 });
+  expect(summed(frames, (h) => h.driftPx)).toEqual({ mean: 0.5, worst: 1, frame: 1 });
+  expect(summed(frames.slice(0, 1), (h) => h.chatter)).toBeUndefined();
+});

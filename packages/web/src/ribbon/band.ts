@@ -1,0 +1,48 @@
+// One shot's band of the ribbon: a sliver of the measured colour for each frame.
+import type { SightingMeasurements } from '@mellow/contract';
+import { linearHex } from '../ui/colour.ts';
+
+interface Band {
+  frames: number;
+  isSighted: boolean;
+  measured: SightingMeasurements['frames'];
+  /** Hex of the required colour. */
+  required: string | null;
+}
+
+/** The frame at a share 0..1 of a band's width. */
+export const frameAt = (share: number, frames: number): number =>
+  Math.min(Math.max(Math.floor(share * frames), 0), frames - 1);
+
+/** Draws a band at its canvas's size on screen: measured colours, hatching where there are none, the required colour through. */
+export function drawBand(canvas: HTMLCanvasElement, { frames, isSighted, measured, required }: Band): void {
+  const [w, h] = [canvas.clientWidth * devicePixelRatio, canvas.clientHeight * devicePixelRatio];
+  Object.assign(canvas, { width: w, height: h });
+  const g = canvas.getContext('2d')!;
+  g.fillStyle = getComputedStyle(canvas).getPropertyValue('--base');
+  g.fillRect(0, 0, w, h);
+  if (!isSighted) return;
+  const sliver = w / frames;
+  for (const { frame, after } of measured) {
+    g.fillStyle = linearHex(after.meanLinear);
+    g.fillRect(Math.floor(frame * sliver), 0, Math.ceil(sliver) + 1, h);
+  }
+  const known = new Set(measured.map((m) => m.frame));
+  if (known.size < frames) hatch(g, w, h, (x) => !known.has(Math.floor(x / sliver)));
+  if (!required) return;
+  g.fillStyle = required;
+  g.fillRect(0, Math.round(h * 0.42), w, Math.max(Math.round(h * 0.16), 3));
+}
+
+/** Diagonal hatching where a frame has not been measured. */
+function hatch(g: CanvasRenderingContext2D, w: number, h: number, where: (x: number) => boolean): void {
+  g.strokeStyle = getComputedStyle(g.canvas).getPropertyValue('--line');
+  g.lineWidth = 1;
+  for (let x = -h; x < w; x += 8) {
+    if (!where(Math.min(Math.max(x + h / 2, 0), w - 1))) continue;
+    g.beginPath();
+    g.moveTo(x, h);
+    g.lineTo(x + h, 0);
+    g.stroke();
+  }
+}

@@ -1,0 +1,56 @@
+import { describe, expect, it } from 'vitest';
+import type { ProjectDocument, SightingMeasurements } from '@mellow/contract';
+import { labFromLinear709 } from '@mellow/core';
+import { checksBefore } from './checks.ts';
+
+const rows = <T>(...values: T[]) => values.map((value) => ({ value, revision: 1 }));
+const document = {
+  project: { value: { tolerance: 2 } },
+  shots: rows({ id: 's1', name: 'Bar' }, { id: 's2', name: 'Street' }),
+  pieces: rows({ id: 'p', name: 'Cup' }),
+  sightings: rows(
+    { id: 'x', pieceId: 'p', shotId: 's1', layers: [{}] },
+    { id: 'y', pieceId: 'p', shotId: 's2', layers: [] },
+  ),
+  requirements: rows({
+    name: 'Marigold',
+    pieceId: 'p',
+    colourwayId: 'c',
+    illuminant: 'D65',
+    tolerance: null,
+    lab: labFromLinear709([0.5, 0.2, 0.1]),
+  }),
+} as unknown as ProjectDocument;
+const measured = (more: Partial<SightingMeasurements> = {}, frame: object = {}) => {
+  const after = { meanLinear: [0.5, 0.2, 0.1], lab: labFromLinear709([0.5, 0.2, 0.1]) };
+  const frames = [0, 1].map((n) => ({ frame: n, coverage: 0.9, resultClippedShare: 0, after, ...frame }));
+  const all = { sightingId: 'x', colourwayId: 'c', fresh: true, measuredFrames: 2, frames, ...more };
+  return [all] as unknown as SightingMeasurements[];
+};
+const checks = (measurements: SightingMeasurements[], shots = ['s1']) =>
+  checksBefore(document, measurements, 'c', shots);
+
+describe('before a render', () => {
+  it('has nothing to say of a piece that is covered, unclipped and of its colour', () =>
+    expect(checks(measured())).toEqual([]));
+  it('says of a shot in which nothing is isolated that it stays as it is', () =>
+    expect(checks(measured(), ['s1', 's2'])).toEqual(['Street: no piece is isolated; it will be rendered unchanged.']));
+  it('says what is not yet measured, or empty', () => {
+    expect(checks([])).toEqual(['Bar: the Cup is still being measured.']);
+    expect(checks(measured({ measuredFrames: 5 }))).toEqual(['Bar: the matte of the Cup is empty on 3 frames.']);
+  });
+  it('names a piece of which little is selected, whatever its ΔE', () =>
+    expect(checks(measured({}, { coverage: 0.04 }))).toEqual([
+      'Bar: only about 4 % of what looks like the Cup is selected.',
+    ]));
+  it('names a piece a quarter of which the recolour clips', () =>
+    expect(checks(measured({}, { resultClippedShare: 0.25 }))).toEqual([
+      'Bar: the recolour clips 25 % of the Cup on its worst frame.',
+    ]));
+  it('names what is out of tolerance', () => {
+    const after = { meanLinear: [0.4, 0.2, 0.2], lab: labFromLinear709([0.4, 0.2, 0.2]) };
+    expect(checks(measured({}, { after }))).toEqual([
+      expect.stringMatching(/^Bar: the Cup is ΔE00 \d+\.\d\d from Marigold \(tolerance 2\)\.$/),
+    ]);
+  });
+});

@@ -1,0 +1,40 @@
+import { expect, it } from 'vitest';
+import { FIELD_REACH, NEUTRAL_SHIFT, oklabFromLinear709, oklchFromOklab } from '@mellow/core';
+import { fromMap, hueMap, onMap, shiftTowards, SIZE, swungTo } from './swingMap.ts';
+
+const red = oklabFromLinear709([0.4, 0.02, 0.05]);
+
+it('places are on the map and back', () => {
+  expect(onMap({ a: 0, b: 0 })).toEqual([SIZE / 2, SIZE / 2]);
+  // b is upwards on the map, downwards on the screen
+  expect(onMap({ a: 0, b: FIELD_REACH })).toEqual([SIZE / 2, 6]);
+  const { a, b } = fromMap(...onMap({ a: 0.07, b: -0.11 }));
+  expect([a, b]).toEqual([expect.closeTo(0.07, 12), expect.closeTo(-0.11, 12)]);
+});
+
+it('a drag to a place is the shift that takes the colour there', () => {
+  const target = { a: -0.08, b: 0.05 };
+  const found = shiftTowards(red, NEUTRAL_SHIFT, target);
+  const there = swungTo(red, found);
+  expect([there.a, there.b]).toEqual([expect.closeTo(target.a, 3), expect.closeTo(target.b, 3)]);
+});
+it('density and exposure do not move the far end: they are not set here', () =>
+  expect(swungTo(red, { ...NEUTRAL_SHIFT, density: 1, exposureStops: 2 } as never)).toEqual(
+    swungTo(red, NEUTRAL_SHIFT),
+  ));
+it('keeps the turns there are, and goes the short way on', () => {
+  const now = { ...NEUTRAL_SHIFT, hueDeg: 725 };
+  const { hDeg, C } = oklchFromOklab(red);
+  const at = (deg: number) => ({ a: C * Math.cos((deg * Math.PI) / 180), b: C * Math.sin((deg * Math.PI) / 180) });
+  expect(shiftTowards(red, now, at(hDeg + 10)).hueDeg).toBeCloseTo(730, 5);
+  expect(shiftTowards(red, now, at(hDeg - 10)).hueDeg).toBeCloseTo(710, 5);
+});
+it('saturation ends at four times, and is not endless for a grey', () =>
+  expect(shiftTowards({ L: 0.5, a: 0, b: 0 }, NEUTRAL_SHIFT, { a: 0.2, b: 0 }).saturation).toBe(4));
+it('the map is grey in its middle and clear where the screen has no such colour', () => {
+  const map = hueMap(0.6);
+  const pixel = (x: number, y: number) => [...map.subarray(4 * (y * SIZE + x), 4 * (y * SIZE + x) + 4)];
+  const [r, g, b, opacity] = pixel(SIZE / 2, SIZE / 2);
+  expect(Math.max(r!, g!, b!) - Math.min(r!, g!, b!)).toBeLessThan(5);
+  expect([opacity, pixel(0, 0)[3], pixel(SIZE - 1, SIZE / 2)[3]]).toEqual([130, 0, 0]);
+});

@@ -1,0 +1,146 @@
+// The cells of the table of shots.
+import { Button, Input, Popconfirm, Progress, Select, Tooltip } from 'antd';
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import type { Media, ProjectDocument, Shot } from '@mellow/contract';
+import { ENCODING_NAMES, ENCODINGS } from '@mellow/core';
+import { moveShot, renameShot, setEncoding, takeOutShot } from '../../commands/shots.ts';
+import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
+import { edit } from '../../editing/editing.ts';
+import { frameUrl } from '../../engine/frameUrl.ts';
+
+export interface ShotRow {
+  shot: Shot;
+  media: Media;
+}
+
+export function ThumbCell({ row: { shot, media }, document }: { row: ShotRow; document: ProjectDocument }) {
+  const proxy = document.proxies[media.id];
+  const [cancel] = useCancelJobMutation();
+  const [retry] = useRetryJobMutation();
+  if (proxy?.state === 'done')
+    return (
+      <img
+        alt={`${shot.name}, middle frame`}
+        width={160}
+        style={{ display: 'block', borderRadius: 4 }}
+        src={frameUrl(media.id, Math.floor(media.frames / 2), 'thumb')}
+      />
+    );
+  if (!proxy || proxy.state === 'failed' || proxy.state === 'cancelled')
+    return (
+      <>
+        {proxy?.message ?? 'Proxies were not made.'}{' '}
+        {proxy && (
+          <Button size="small" onClick={() => void retry(proxy.jobId)}>
+            Start again
+          </Button>
+        )}
+      </>
+    );
+  return (
+    <>
+      Proxies
+      <Progress size="small" percent={Math.round((100 * proxy.done) / proxy.total)} />
+      <Button size="small" onClick={() => void cancel(proxy.jobId)}>
+        Cancel
+      </Button>
+    </>
+  );
+}
+
+export function NameCell({ row: { shot, media } }: { row: ShotRow }) {
+  return (
+    <>
+      <Input
+        aria-label="Shot name"
+        key={shot.name}
+        variant="borderless"
+        style={{ fontWeight: 600, padding: 0 }}
+        defaultValue={shot.name}
+        maxLength={120}
+        onBlur={(e) => edit(shot.projectId, renameShot(shot, e.target.value))}
+      />
+      <div className="quiet">
+        {media.name}
+        {media.timecode ? ` · ${media.timecode}` : ''}
+      </div>
+      {media.notes.map((note) => (
+        <div key={note} className="quiet">
+          • {note}
+        </div>
+      ))}
+    </>
+  );
+}
+
+export function SamplesCell({ row: { media } }: { row: ShotRow }) {
+  return (
+    <span>
+      {media.codec} {media.bitDepth} bit
+      <br />
+      <span className="quiet">
+        {media.matrix === 'gbr' ? 'RGB' : media.matrix}, {media.range}
+      </span>
+    </span>
+  );
+}
+
+const ENCODING_OPTIONS = ENCODING_NAMES.map((value) => ({ value, label: ENCODINGS[value].label }));
+export function EncodingCell({ row: { shot, media } }: { row: ShotRow }) {
+  return (
+    <Tooltip title={`Proposed: ${ENCODINGS[media.proposedEncoding].label}`}>
+      <Select
+        aria-label={`Encoding of ${shot.name}`}
+        size="small"
+        style={{ width: '100%' }}
+        value={shot.encoding}
+        options={ENCODING_OPTIONS}
+        onChange={(encoding) => edit(shot.projectId, setEncoding(shot, encoding))}
+      />
+    </Tooltip>
+  );
+}
+
+export function PiecesCell({ row: { shot }, document }: { row: ShotRow; document: ProjectDocument }) {
+  const names = document.sightings
+    .filter((s) => s.value.shotId === shot.id)
+    .map((s) => document.pieces.find((p) => p.value.id === s.value.pieceId)?.value.name);
+  return names.length > 0 ? names.join(', ') : <span className="quiet">none yet</span>;
+}
+
+export function PlaceCell({ row: { shot }, document }: { row: ShotRow; document: ProjectDocument }) {
+  const [first, last] = [document.shots[0]?.value.id, document.shots.at(-1)?.value.id];
+  const move = (way: 'up' | 'down') => edit(shot.projectId, moveShot(document, shot, way));
+  return (
+    <span className="row">
+      <Button
+        size="small"
+        type="text"
+        aria-label={`Move ${shot.name} up`}
+        disabled={shot.id === first}
+        onClick={() => move('up')}
+      >
+        <ArrowUp size={15} />
+      </Button>
+      <Button
+        size="small"
+        type="text"
+        aria-label={`Move ${shot.name} down`}
+        disabled={shot.id === last}
+        onClick={() => move('down')}
+      >
+        <ArrowDown size={15} />
+      </Button>
+      <Popconfirm
+        title={`Take ${shot.name} out of the project?`}
+        description="Its mattes go too. Undo brings all back."
+        okText="Take out"
+        onConfirm={() => edit(shot.projectId, takeOutShot(shot))}
+      >
+        <Button size="small" type="text" aria-label={`Take out ${shot.name}`}>
+          <Trash2 size={15} />
+        </Button>
+      </Popconfirm>
+    </span>
+  );
+}

@@ -1,0 +1,36 @@
+// Measured and required colours as the screens name and show them.
+import type { Requirement, SightingMeasurements } from '@mellow/contract';
+import { ciede2000, d65LabFrom, hexFromLab, hexFromLinear709, lchFromLab, shotColour, type Lab } from '@mellow/core';
+
+export const requiredLab = (requirement: Requirement): Lab => d65LabFrom(requirement.lab, requirement.illuminant);
+export const requiredHex = (requirement: Requirement | undefined): string | null =>
+  requirement ? hexFromLab(requiredLab(requirement)) : null;
+export const meanHex = (frames: readonly { meanLinear: readonly number[] }[]): string | null => {
+  const lab = shotColour(frames as never);
+  return lab ? hexFromLab(lab) : null;
+};
+export const linearHex = (linear: readonly number[]): string => hexFromLinear709(linear);
+/** ΔE00 between the mean over frames and the requirement; undefined without either. */
+export function deltaEOf(
+  frames: readonly { meanLinear: readonly [number, number, number] }[] | undefined,
+  requirement: Requirement | undefined,
+): number | undefined {
+  const lab = frames && shotColour(frames);
+  return lab && requirement ? ciede2000(lab, requiredLab(requirement)) : undefined;
+}
+export const toleranceOf = (requirement: Requirement | undefined, projectTolerance: number): number =>
+  requirement?.tolerance ?? projectTolerance;
+
+/** Lightness, chroma and hue in one line. */
+export function lchText(lab: Lab, hueDigits = 1): string {
+  const { L, C, hDeg } = lchFromLab(lab);
+  return `L ${L.toFixed(1)} C ${C.toFixed(1)} h ${hDeg.toFixed(hueDigits)}°`;
+}
+/** What was measured of a sighting in a colourway. */
+export const measuredOf = (
+  measurements: readonly SightingMeasurements[],
+  sightingId: string | undefined,
+  colourwayId: string | undefined,
+): SightingMeasurements | undefined =>
+  measurements.find((m) => m.sightingId === sightingId && m.colourwayId === colourwayId);
+export const afterOf = (measured: SightingMeasurements | undefined) => measured?.frames.map((f) => f.after);

@@ -1,0 +1,27 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Animated, Balance, CleanUp, Layer, Shift, Spill, Track } from '@mellow/contract';
+
+/** What a hand is moving right now: shown at once, saved as one step when it lets go. */
+export interface Draft {
+  sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill; animated?: Animated };
+  balance?: { shotId: string; balance: Balance };
+  recipe?: {
+    pieceId: string;
+    colourwayId: string;
+    shift: Shift;
+    strength: number;
+    animated?: Record<string, Animated>;
+  };
+  track?: Track;
+}
+const NOTHING: Draft = {};
+
+export const draftSlice = createSlice({
+  name: 'draft',
+  initialState: NOTHING,
+  reducers: {
+    dragged: (state, { payload }: PayloadAction<Draft>) => ({ ...state, ...payload }),
+    draftDropped: () => NOTHING,
+  },
+});
+export const { dragged, draftDropped } = draftSlice.actions;

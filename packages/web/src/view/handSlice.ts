@@ -1,0 +1,49 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Layer } from '@mellow/contract';
+import { shotLeft } from './shotLeft.ts';
+
+export const TOOLS = [
+  'select',
+  'pick-add',
+  'pick-remove',
+  'rectangle',
+  'ellipse',
+  'spline',
+  'gradient',
+  'scribble-in',
+  'scribble-out',
+  'hand',
+] as const;
+export type ToolName = (typeof TOOLS)[number];
+/** What the next drawn shape becomes. */
+export type DrawFor = 'layer' | 'track' | 'hold-out' | 'spill';
+
+/** What the hand holds: its tool, what it draws, what it has copied, whether it covers the result with the source. */
+export const handSlice = createSlice({
+  name: 'hand',
+  initialState: {
+    tool: 'select' as ToolName,
+    drawFor: 'layer' as DrawFor,
+    clipboard: null as Layer | null,
+    sourceHeld: false,
+  },
+  reducers: {
+    toolChosen(state, { payload }: PayloadAction<ToolName>) {
+      state.tool = payload;
+    },
+    drawingFor(state, { payload }: PayloadAction<DrawFor>) {
+      state.drawFor = payload;
+    },
+    layerCopied(state, { payload }: PayloadAction<Layer>) {
+      state.clipboard = payload;
+    },
+    sourceHeld(state, { payload }: PayloadAction<boolean>) {
+      state.sourceHeld = payload;
+    },
+  },
+  extraReducers: (build) =>
+    build.addCase(shotLeft, (state) => {
+      state.drawFor = 'layer';
+    }),
+});
+export const { toolChosen, drawingFor, layerCopied, sourceHeld } = handSlice.actions;

@@ -1,0 +1,31 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Lab } from '@mellow/core';
+import { shotLeft } from './shotLeft.ts';
+import { moved, projectOpened } from './whereSlice.ts';
+
+interface LiveColour {
+  meanLinear: [number, number, number];
+  lab: Lab;
+}
+/** The piece on the shown frame, measured as it is shown. */
+export interface Live {
+  before: LiveColour;
+  after: LiveColour;
+  pixels: number;
+  /** How much of what looks like the piece is selected; what the recolour has clipped of it. Shares, 0..1. */
+  coverage: number;
+  resultClippedShare: number;
+}
+const NOT_MEASURED = null as Live | null;
+
+export const liveSlice = createSlice({
+  name: 'live',
+  initialState: NOT_MEASURED,
+  reducers: { measuredLive: (_state, { payload }: PayloadAction<Live | null>) => payload },
+  extraReducers: (build) =>
+    build
+      .addCase(shotLeft, () => NOT_MEASURED)
+      .addCase(projectOpened, () => NOT_MEASURED)
+      .addCase(moved, (state, { payload }) => (payload.pieceId ? NOT_MEASURED : state)),
+});
+export const { measuredLive } = liveSlice.actions;

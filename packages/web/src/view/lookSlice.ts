@@ -1,0 +1,39 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Show } from '../engine/frameProtocol.ts';
+
+export const VIEWS = ['Result', 'Source', 'Matte', 'Tint', 'Cut-out', 'Difference'] as const satisfies readonly Show[];
+export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
+export type Compare = (typeof COMPARES)[number];
+export const GROUNDS = ['grey', 'black', 'white'] as const;
+
+/** How the picture is looked at; brought back after a reload. */
+export interface Look {
+  view: (typeof VIEWS)[number];
+  /** Tint strength, 0..1. */
+  tint: number;
+  /** What a cut-out lies on. */
+  ground: (typeof GROUNDS)[number];
+  compare: Compare;
+  /** Where the wipe's line passes (0..1 of the picture) and its direction, degrees from upright. */
+  wipe: { x: number; y: number; deg: number };
+  /** Brightness of the view only, stops, for drawing in the dark. */
+  liftStops: number;
+}
+export const PLAIN_LOOK: Look = {
+  view: 'Result',
+  tint: 0.6,
+  ground: 'grey',
+  compare: 'off',
+  wipe: { x: 0.5, y: 0.5, deg: 0 },
+  liftStops: 0,
+};
+
+export const lookSlice = createSlice({
+  name: 'look',
+  initialState: PLAIN_LOOK,
+  reducers: {
+    lookRestored: (_state, { payload }: PayloadAction<Look>) => payload,
+    lookChanged: (state, { payload }: PayloadAction<Partial<Look>>) => ({ ...state, ...payload }),
+  },
+});
+export const { lookRestored, lookChanged } = lookSlice.actions;

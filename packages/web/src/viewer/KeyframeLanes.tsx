@@ -1,0 +1,269 @@
+import { Button, Dropdown, Tooltip } from 'antd';
+import { ChevronLeft, ChevronRight, Ellipsis } from 'lucide-react';
+import { useRef, useState, type PointerEvent } from 'react';
+import { EASES, movedKeyframes, withKeyframe, withoutFrames, type Ease, type Keyframe } from '@mellow/core';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { moved } from '../view/whereSlice.ts';
+import { keyframesChosen } from '../view/keyframingSlice.ts';
+import { useKeys } from '../ui/useKeys.ts';
+import { chosenKeyframe, chosenOf, nextKeyframe, type Lane, type Strip } from './lanes.ts';
+
+/** Keyframes copied, by lane, as frames after the first of them. */
+let copied: { lane: string; keys: Keyframe<unknown>[] }[] = [];
+
+/** Under the ruler: a lane of keyframes for each animated thing, and strips of what was found per frame. */
+export function KeyframeLanes({
+  lanes,
+  strips,
+  frames,
+}: {
+  lanes: readonly Lane[];
+  strips: readonly Strip[];
+  frames: number;
+}) {
+  const dispatch = useAppDispatch();
+  const frame = Math.min(
+    useAppSelector((s) => s.where.frame),
+    frames - 1,
+  );
+  const chosen = useAppSelector((s) => s.keyframing.chosen);
+  const choose = (next: string[]) => dispatch(keyframesChosen(next));
+  const goTo = (way: 1 | -1) => {
+    const to = nextKeyframe(lanes, frame, way);
+    if (to !== undefined) dispatch(moved({ frame: to }));
+  };
+  const some = chosen.length > 0;
+  /** Applies a change of keyframes to every lane where some are chosen (or, with none chosen, to all lanes). */
+  const onLanes = (
+    step: string,
+    change: (keys: readonly Keyframe<unknown>[], picked: Set<number>) => readonly Keyframe<unknown>[],
+    all = false,
+  ) => {
+    for (const lane of lanes) {
+      const picked = chosenOf(chosen, lane.id);
+      if (picked.size > 0 || all) lane.put(`${step} of ${lane.label}`, change(lane.keys, picked));
+    }
+    choose([]);
+  };
+  const remove = () => onLanes('Delete keyframes', (keys, picked) => withoutFrames(keys, (f) => picked.has(f)));
+  const copy = () => {
+    const first = Math.min(...lanes.flatMap((l) => [...chosenOf(chosen, l.id)]));
+    copied = lanes.flatMap((l) => {
+      const picked = chosenOf(chosen, l.id);
+      return picked.size === 0
+        ? []
+        : [
+            {
+              lane: l.id,
+              keys: l.keys.filter((k) => picked.has(k.frame)).map((k) => ({ ...k, frame: k.frame - first })),
+            },
+          ];
+    });
+  };
+  const paste = () => {
+    for (const lane of lanes) {
+      const keys =
+        copied.find((c) => c.lane === lane.id)?.keys ??
+        (copied.length === 1 && lanes.length === 1 ? copied[0]!.keys : []);
+      if (keys.length > 0)
+        lane.put(
+          `Paste keyframes of ${lane.label}`,
+          keys.reduce((all, k) => withKeyframe(all, { ...k, frame: k.frame + frame }), lane.keys),
+        );
+    }
+  };
+  useKeys('comma', () => goTo(-1), [lanes, frame]);
+  useKeys('period', () => goTo(1), [lanes, frame]);
+  useKeys(
+    'delete,backspace',
+    () => {
+      if (some) remove();
+    },
+    [chosen, lanes],
+  );
+  useKeys(
+    'mod+shift+c',
+    () => {
+      if (some) copy();
+    },
+    [chosen, lanes],
+  );
+  useKeys('mod+shift+v', paste, [lanes, frame]);
+  if (lanes.length === 0 && strips.length === 0) return null;
+  const items = [
+    ...EASES.map((ease) => ({
+      key: ease,
+      label: `Chosen go on ${ease === 'hold' ? 'unchanged (hold)' : ease}`,
+      disabled: !some,
+    })),
+    { key: 'copy', label: 'Copy chosen (Ctrl-Shift-C)', disabled: !some },
+    { key: 'paste', label: 'Paste on this frame (Ctrl-Shift-V)' },
+    { key: 'delete', label: 'Delete chosen (Delete)', disabled: !some },
+    { key: 'from', label: `Delete all from frame ${frame} on` },
+    { key: 'upto', label: `Delete all up to frame ${frame}` },
+  ];
+  const act: Record<string, () => void> = {
+    copy,
+    paste,
+    delete: remove,
+    from: () =>
+      onLanes(`Delete keyframes from frame ${frame} on`, (keys) => withoutFrames(keys, (f) => f >= frame), true),
+    upto: () =>
+      onLanes(`Delete keyframes up to frame ${frame}`, (keys) => withoutFrames(keys, (f) => f <= frame), true),
+  };
+  for (const ease of EASES)
+    act[ease] = () =>
+      onLanes(`Keyframes go on ${ease}`, (keys, picked) =>
+        keys.map((k) => (picked.has(k.frame) ? { ...k, ease: ease as Ease } : k)),
+      );
+  return (
+    <div className="lanes" role="group" aria-label="Keyframe lanes">
+      {strips.map((s) => (
+        <StripRow key={s.label} strip={s} frames={frames} frame={frame} />
+      ))}
+      {lanes.map((lane, i) => (
+        <div className="lane" key={lane.id}>
+          <span className="lane-label" title={lane.label}>
+            {lane.label}
+          </span>
+          <LaneRow
+            lane={lane}
+            frames={frames}
+            frame={frame}
+            chosen={chosenOf(chosen, lane.id)}
+            onChoose={(frames_, more) =>
+              choose([...(more ? chosen : []), ...frames_.map((f) => chosenKeyframe(lane.id, f))])
+            }
+          />
+          <span className="lane-end">
+            {i === 0 && (
+              <>
+                <Tooltip title="Previous keyframe (,)">
+                  <Button size="small" type="text" aria-label="Previous keyframe" onClick={() => goTo(-1)}>
+                    <ChevronLeft size={13} />
+                  </Button>
+                </Tooltip>
+                <Tooltip title="Next keyframe (.)">
+                  <Button size="small" type="text" aria-label="Next keyframe" onClick={() => goTo(1)}>
+                    <ChevronRight size={13} />
+                  </Button>
+                </Tooltip>
+                <Dropdown trigger={['click']} placement="topRight" menu={{ items, onClick: ({ key }) => act[key]?.() }}>
+                  <Button size="small" type="text" aria-label="Keyframes">
+                    <Ellipsis size={13} />
+                  </Button>
+                </Dropdown>
+              </>
+            )}
+          </span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function LaneRow({
+  lane,
+  frames,
+  frame,
+  chosen,
+  onChoose,
+}: {
+  lane: Lane;
+  frames: number;
+  frame: number;
+  chosen: Set<number>;
+  onChoose: (frames: number[], more: boolean) => void;
+}) {
+  const row = useRef<HTMLDivElement>(null);
+  const [drag, setDrag] = useState<{ from: number; by: number; picked: Set<number> }>();
+  const frameAt = (e: PointerEvent) => {
+    const box = row.current!.getBoundingClientRect();
+    return Math.floor(((e.clientX - box.left) / box.width) * frames);
+  };
+  const down = (e: PointerEvent<HTMLButtonElement>, f: number) => {
+    e.currentTarget.setPointerCapture(e.pointerId);
+    const picked = chosen.has(f) ? chosen : new Set(e.shiftKey ? [...chosen, f] : [f]);
+    if (!chosen.has(f)) onChoose([f], e.shiftKey);
+    setDrag({ from: frameAt(e), by: 0, picked });
+  };
+  const up = () => {
+    if (drag && drag.by !== 0) {
+      lane.put(
+        `Move keyframes of ${lane.label}`,
+        movedKeyframes(lane.keys, (f) => drag.picked.has(f), drag.by),
+      );
+      onChoose(
+        [...drag.picked].map((f) => Math.max(f + drag.by, 0)),
+        false,
+      );
+    }
+    setDrag(undefined);
+  };
+  return (
+    <div className="lane-row" ref={row}>
+      <i className="lane-now" style={{ left: `${((frame + 0.5) / frames) * 100}%` }} />
+      {lane.keys.map((k) => {
+        const at = drag?.picked.has(k.frame) ? k.frame + drag.by : k.frame;
+        return (
+          <button
+            key={k.frame}
+            type="button"
+            className={`lane-key ${k.ease}`}
+            aria-pressed={chosen.has(k.frame)}
+            aria-label={`Keyframe of ${lane.label}, frame ${k.frame}, ${k.ease}`}
+            style={{ left: `${((at + 0.5) / frames) * 100}%` }}
+            onPointerDown={(e) => down(e, k.frame)}
+            onPointerMove={(e) => drag && setDrag({ ...drag, by: frameAt(e) - drag.from })}
+            onPointerUp={up}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function StripRow({ strip, frames, frame }: { strip: Strip; frames: number; frame: number }) {
+  const w = 1000 / frames;
+  const at = strip.values[frame];
+  return (
+    <div className="lane">
+      <span className="lane-label" title={strip.title}>
+        {strip.label}
+      </span>
+      <svg
+        className="lane-row"
+        viewBox="0 0 1000 16"
+        preserveAspectRatio="none"
+        role="img"
+        aria-label={`${strip.label}: ${strip.values.filter((v) => v !== undefined).length} of ${frames} frames`}
+        data-strip={strip.label}
+      >
+        {strip.values.map((v, f) =>
+          v === undefined ? null : (
+            <rect
+              key={f}
+              x={f * w}
+              width={w * 0.86}
+              y={15 - 13 * v}
+              height={1 + 13 * v}
+              fill="currentColor"
+              opacity={0.75}
+            />
+          ),
+        )}
+        {strip.manual?.map((f) => (
+          <rect key={`m${f}`} x={f * w + w * 0.3} width={w * 0.4} y={0} height={16} fill="currentColor" />
+        ))}
+        {strip.stops?.map(({ frame: f, text }) => (
+          <g key={`s${f}`}>
+            <title>{text}</title>
+            <rect x={f * w} width={w} y={0} height={16} fill="none" stroke="currentColor" strokeDasharray="3 2" />
+          </g>
+        ))}
+        <rect x={(frame + 0.5) * w - 1} width={2} y={0} height={16} fill="currentColor" />
+      </svg>
+      <span className="lane-end mono quiet">{at === undefined ? '' : (strip.text?.(at) ?? at.toFixed(2))}</span>
+    </div>
+  );
+}

@@ -1,0 +1,24 @@
+import { useAppSelector } from '../app/store.ts';
+
+interface Props {
+  isPinned: boolean;
+  /** A layer shown alone. */
+  soloName: string | undefined;
+}
+
+/** Says in a corner of the view what is not as it will be rendered. */
+export function ViewNote({ isPinned, soloName }: Props) {
+  const lift = useAppSelector((s) => s.look.liftStops);
+  const isMoving = useAppSelector((s) => Object.keys(s.draft).length > 0);
+  const notes = [
+    isPinned && 'track held still',
+    isMoving && 'live',
+    soloName && `only ${soloName}`,
+    lift !== 0 && `view ${lift > 0 ? '+' : ''}${lift.toFixed(1)} stops`,
+  ].filter(Boolean);
+  return (
+    <span className="note" style={{ left: 'auto', right: 12 }} hidden={notes.length === 0}>
+      {notes.join(' · ')}
+    </span>
+  );
+}

@@ -1,0 +1,67 @@
+import { Button, Segmented, Tooltip } from 'antd';
+import { Maximize } from 'lucide-react';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { toolChosen, TOOLS } from '../view/handSlice.ts';
+import { lookChanged, VIEWS } from '../view/lookSlice.ts';
+import { CompareBar } from './CompareBar.tsx';
+import { TOOL_TABLE } from './toolTable.tsx';
+
+interface Props {
+  /** Is there anything for the tools to do? */
+  hasTools: boolean;
+  zoom: number;
+  onFit: () => void;
+  onFullSize: () => void;
+}
+
+/** Tools, ways of looking, comparison and zoom above the picture. */
+export function ViewerBar({ hasTools, zoom, onFit, onFullSize }: Props) {
+  const dispatch = useAppDispatch();
+  const view = useAppSelector((s) => s.look.view);
+  return (
+    <div className="viewerbar">
+      {hasTools && <ToolButtons />}
+      <Segmented
+        size="small"
+        options={[...VIEWS]}
+        value={view}
+        onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
+        aria-label="View"
+      />
+      <CompareBar />
+      <span style={{ flex: 1 }} />
+      <Tooltip title="Fit (F)">
+        <Button size="small" type="text" aria-label="Fit" onClick={onFit}>
+          <Maximize size={15} />
+        </Button>
+      </Tooltip>
+      <Button size="small" type="text" onClick={onFullSize}>
+        1:1
+      </Button>
+      <span className="mono quiet" style={{ width: 48, textAlign: 'right' }}>
+        {Math.round(zoom * 100)} %
+      </span>
+    </div>
+  );
+}
+
+function ToolButtons() {
+  const dispatch = useAppDispatch();
+  const chosen = useAppSelector((s) => s.hand.tool);
+  return TOOLS.map((tool) => {
+    const { label, icon } = TOOL_TABLE[tool];
+    return (
+      <Tooltip key={tool} title={label}>
+        <Button
+          size="small"
+          aria-label={label}
+          aria-pressed={chosen === tool}
+          type={chosen === tool ? 'primary' : 'text'}
+          onClick={() => dispatch(toolChosen(tool))}
+        >
+          {icon}
+        </Button>
+      </Tooltip>
+    );
+  });
+}

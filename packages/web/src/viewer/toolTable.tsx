@@ -1,0 +1,91 @@
+// The tools: what each is called, its key, and what it makes of the pointer.
+import type { Geometry, Stroke } from '@mellow/contract';
+import { Blend, Circle, Hand, MousePointer2, Pipette, Signature, Spline, Square } from 'lucide-react';
+import type { ReactNode } from 'react';
+import type { ToolName } from '../view/handSlice.ts';
+import { BoxTool } from './tools/boxTool.ts';
+import { GradientTool } from './tools/gradientTool.ts';
+import { PickTool } from './tools/pickTool.ts';
+import { ScribbleTool } from './tools/scribbleTool.ts';
+import { SplineTool } from './tools/splineTool.ts';
+import type { ViewerTool } from './tools/tool.ts';
+
+/** What tools do to the document. */
+export interface ToolWork {
+  picked: (sign: 'add' | 'remove', rect: { x0: number; y0: number; x1: number; y1: number }) => void;
+  drawn: (geometry: Geometry) => void;
+  scribbled: (stroke: Stroke) => void;
+}
+export interface ToolEntry {
+  label: string;
+  hotkey: string;
+  icon: ReactNode;
+  /** Undefined: the tool works on a shape in hand, or moves the view. `work` is asked when it is due. */
+  make?: (work: () => ToolWork | undefined) => ViewerTool;
+}
+const signed = (icon: ReactNode, sign: string): ReactNode => (
+  <>
+    {icon}
+    {sign}
+  </>
+);
+const SIZE = 15;
+
+export const TOOL_TABLE: Record<ToolName, ToolEntry> = {
+  select: {
+    label:
+      'Adjust shape (V): drag handles, click the path for a point, double-click a point for corner or smooth, ' +
+      'Alt-drag a side to shear',
+    hotkey: 'v',
+    icon: <MousePointer2 size={SIZE} />,
+  },
+  'pick-add': {
+    label: 'Pick a colour to add (A)',
+    hotkey: 'a',
+    icon: signed(<Pipette size={SIZE} />, '+'),
+    make: (work) => new PickTool((rect) => work()?.picked('add', rect)),
+  },
+  'pick-remove': {
+    label: 'Pick a colour to remove (D)',
+    hotkey: 'd',
+    icon: signed(<Pipette size={SIZE} />, '−'),
+    make: (work) => new PickTool((rect) => work()?.picked('remove', rect)),
+  },
+  rectangle: {
+    label: 'Rectangle (R)',
+    hotkey: 'r',
+    icon: <Square size={SIZE} />,
+    make: (work) => new BoxTool('rectangle', (geometry) => work()?.drawn(geometry)),
+  },
+  ellipse: {
+    label: 'Ellipse (E)',
+    hotkey: 'e',
+    icon: <Circle size={SIZE} />,
+    make: (work) => new BoxTool('ellipse', (geometry) => work()?.drawn(geometry)),
+  },
+  spline: {
+    label: 'Spline (S): click or drag points, click the first to close',
+    hotkey: 's',
+    icon: <Spline size={SIZE} />,
+    make: (work) => new SplineTool((geometry) => work()?.drawn(geometry)),
+  },
+  gradient: {
+    label: 'Gradient (B): drag from full to nothing',
+    hotkey: 'b',
+    icon: <Blend size={SIZE} />,
+    make: (work) => new GradientTool((geometry) => work()?.drawn(geometry)),
+  },
+  'scribble-in': {
+    label: 'Scribble over what is in (C)',
+    hotkey: 'c',
+    icon: signed(<Signature size={SIZE} />, '+'),
+    make: (work) => new ScribbleTool('in', (stroke) => work()?.scribbled(stroke)),
+  },
+  'scribble-out': {
+    label: 'Scribble over what is out (X)',
+    hotkey: 'x',
+    icon: signed(<Signature size={SIZE} />, '−'),
+    make: (work) => new ScribbleTool('out', (stroke) => work()?.scribbled(stroke)),
+  },
+  hand: { label: 'Move the view (H), or drag with Space held', hotkey: 'h', icon: <Hand size={SIZE} /> },
+};

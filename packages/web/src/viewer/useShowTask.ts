@@ -1,0 +1,64 @@
+import { useMemo } from 'react';
+import { layerAt } from '@mellow/core';
+import { useAppSelector } from '../app/store.ts';
+import type { Show, ShowTask } from '../engine/frameProtocol.ts';
+import { frameSceneAt } from '../inhand/frameScene.ts';
+import type { InHand } from '../inhand/inHand.ts';
+
+function memoised<V>(make: (at: number) => V): (at: number) => V {
+  const made = new Map<number, V>();
+  return (at) => {
+    if (!made.has(at)) made.set(at, make(at));
+    return made.get(at)!;
+  };
+}
+/** A tint adds its own colour to the picture: it steps aside while the colour moves. */
+function shownAs(view: Show, isSourceHeld: boolean, isRecolouring: boolean): Show {
+  if (isSourceHeld) return 'Source';
+  return view === 'Tint' && isRecolouring ? 'Result' : view;
+}
+
+/** What is to be computed for any frame of the shot in hand, as one looks at it now; undefined while it has no proxies. */
+export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTask | undefined; show: Show } {
+  const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
+  const { view, tint, ground, compare } = useAppSelector((s) => s.look);
+  const soloId = useAppSelector((s) => s.where.soloId);
+  const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
+  const near = useAppSelector((s) => s.pointed.near) ?? undefined;
+  const playing = useAppSelector((s) => s.playing);
+  // a matte that is changed is shown without the frames around it: quicker; a colour that is changed leaves it steady
+  const steady = useAppSelector(({ draft }) => !draft.sighting && !draft.track && !draft.balance);
+  const isRecolouring = useAppSelector((s) => s.draft.recipe !== undefined);
+  const show = shownAs(view, isSourceHeld, isRecolouring);
+  const soloed = sighting?.layers.find((l) => l.id === soloId);
+  const withSource = compare !== 'off' && !isSourceHeld;
+  const pieceId = piece?.id;
+  // a frame's task is put together once for as long as what it depends on stays
+  const taskAt = useMemo(
+    () =>
+      memoised((frame: number): ShowTask | undefined => {
+        if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
+        const scene = frameSceneAt({ document, shot, media, colourwayId, pieceId, motions }, frame, steady);
+        const solo = soloed && layerAt(soloed, frame, motions);
+        const measure = scene.index >= 0 && !playing;
+        return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, near };
+      }),
+    [
+      document,
+      shot,
+      media,
+      colourwayId,
+      pieceId,
+      motions,
+      steady,
+      soloed,
+      show,
+      tint,
+      ground,
+      withSource,
+      near,
+      playing,
+    ],
+  );
+  return { taskAt, show };
+}

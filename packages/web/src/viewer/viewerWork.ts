@@ -1,0 +1,16 @@
+import type { Stroke } from '@mellow/contract';
+import type { Dot, Outline } from './overlays.ts';
+import type { Shape, ShapeEvent } from './tools/tool.ts';
+import type { ToolWork } from './toolTable.tsx';
+
+/** What a stage lets the user do on the picture. Without it the picture can only be looked at. */
+export interface ViewerWork extends ToolWork {
+  shape: Shape | undefined;
+  /** Names what `shape` is of, so that the tool starts anew when it changes. */
+  shapeOf?: string | undefined;
+  shapeChanged: ShapeEvent;
+  dots: readonly Dot[];
+  dotMoved: (index: number, to: { x: number; y: number }) => void;
+  outlines?: readonly Outline[];
+  strokes?: readonly Stroke[];
+}
