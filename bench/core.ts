@@ -40,6 +40,9 @@ export function benchKeyAndRecolour(): CoreResult {
     pictureFromRgba(bytes.subarray(i * size, (i + 1) * size), 1280, 720),
   );
   const key: Layer = {
+    id: 'key',
+    name: 'Range key',
+    picks: [],
     kind: 'range',
     on: true,
     mode: 'add',

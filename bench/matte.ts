@@ -1,4 +1,5 @@
-// Keys, shapes and the clean-up of a 1280×720 matte on one core; small radii against large ones, which must cost the same.
+// Keys, shapes and the clean-up of a 1280×720 matte on one core; small radii against large ones, which must cost the
+// same.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import {
@@ -47,10 +48,10 @@ export function benchMattes(): MatteRow[] {
   const samples: Oklab[] = [430, 455, 480, 505, 520].flatMap((y) =>
     [440, 460, 480, 500, 520].map((x) => ({ L: lab.L[y * W + x]!, a: lab.a[y * W + x]!, b: lab.b[y * W + x]! })),
   );
-  const layer = { on: true, mode: 'add' as const, invert: false, strength: 1 };
+  const layer = { id: 'layer', name: 'Layer', on: true, mode: 'add' as const, invert: false, strength: 1 };
   const picks = [{ sign: 'add' as const, samples }];
   const key = (kind: 'range' | 'rgb' | 'luma' | 'sample'): Layer =>
-    ({ ...layer, kind, key: keyFromPicks(kind, null, picks, 'rec709') }) as Layer;
+    ({ ...layer, kind, picks: [], key: keyFromPicks(kind, null, picks, 'rec709') }) as Layer;
   const shape = (outerPx: number): Layer => ({
     ...layer,
     kind: 'shape',

@@ -235,7 +235,10 @@ export async function benchTracking(each: (row: TrackingRow) => void): Promise<C
   });
 }
 
-/** Milliseconds a frame at 1280×720 on a region of 400×400, 300 points, once decoded; the error of a soft surface's places; the slide of followed shapes in the demo. */
+/**
+ * Milliseconds a frame at 1280×720 on a region of 400×400, 300 points, once decoded; the error of a soft surface's
+ * places; the slide of followed shapes in the demo.
+ */
 export function benchTrackingMore(): {
   speedMs: number;
   soft: { name: string; mean: number; max: number }[];

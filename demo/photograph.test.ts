@@ -1,4 +1,5 @@
-// Keys and shapes on real photographs: against outlines drawn by hand on them (a red glazed saucer on red-brown wood, an
+// Keys and shapes on real photographs: against outlines drawn by hand on them (a red glazed saucer on red-brown wood,
+// an
 // orange suit beside a red flag) and against the mask that ships with a picture (a red parrot behind a grid).
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
@@ -34,7 +35,7 @@ const ellipse = (cx: number, cy: number, rx: number, ry: number, turnDeg = 0): G
 });
 const hard = { innerPx: 0, outerPx: 0, falloff: 'linear' as const };
 const soft = { innerPx: 1, outerPx: 1, falloff: 'smooth' as const };
-const joins = { on: true, invert: false, strength: 1 };
+const joins = { id: 'layer', name: 'Layer', on: true, invert: false, strength: 1 };
 const shape = (mode: Layer['mode'], geometry: Geometry): Layer => ({
   ...joins,
   kind: 'shape',
@@ -70,7 +71,7 @@ function keyFrom({ codes }: SourceFrame, ...places: [number, number][]): RangeKe
   });
   return windowsFromPicks(RANGE_KEY_SPEC, places.map(pick))!;
 }
-const keyLayer = (key: RangeKey): Layer => ({ ...joins, kind: 'range', mode: 'add', key });
+const keyLayer = (key: RangeKey): Layer => ({ ...joins, kind: 'range', mode: 'add', key, picks: [] });
 /** An outline by hand: inside `whole`, outside everything in `taken`. */
 function byHand(width: number, height: number, whole: Geometry, taken: Geometry[]): Float32Array {
   const plane = (geometry: Geometry) => {

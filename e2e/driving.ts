@@ -1,4 +1,5 @@
-// What every journey does with the real interface: opens the demo, points at picture pixels, waits until a step is saved.
+// What every journey does with the real interface: opens the demo, points at picture pixels, waits until a step is
+// saved.
 import { expect, type Page } from '@playwright/test';
 import type { CleanUp, Layer } from '../packages/core/src/index.ts';
 import type { TestServer } from './server.ts';
@@ -92,7 +93,10 @@ export class Driver {
     await this.page.mouse.wheel(0, -turn);
     await expect.poll(() => canvas.getAttribute('data-placed')).not.toBe(before);
   }
-  /** Draws a closed spline as a hand does: a click for a corner, a drag for a smooth point, a click on the first to close. */
+  /**
+   * Draws a closed spline as a hand does: a click for a corner, a drag for a smooth point, a click on the first to
+   * close.
+   */
   async drawSpline(points: readonly PlacedPoint[], name: string): Promise<void> {
     await this.page.getByRole('button', { name: /^Spline/ }).click();
     await this.step(`Draw ${name}`, async () => {

@@ -76,7 +76,10 @@ export const section = (page: Page, name: string) =>
     .getByText(name, { exact: true })
     .click();
 
-/** Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the shot; gives the track's name. */
+/**
+ * Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the shot;
+ * gives the track's name.
+ */
 export async function trackRegion(
   d: Driver,
   page: Page,

@@ -1,4 +1,5 @@
-// A PostgreSQL cluster of our own: in a folder of ours, on loopback, on a free port, with a password, and never as root.
+// A PostgreSQL cluster of our own: in a folder of ours, on loopback, on a free port, with a password, and never as
+// root.
 // Several starts may share one: the first owns it and stops it; the others use it, and own it once its owner has gone.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
@@ -75,7 +76,8 @@ function makeCluster(bin, data, passwordFile, who) {
 
 /**
  * Starts the cluster (made on first use), or uses the one that runs, and returns its URL for database `name`, made when
- * missing. It is watched: should it end, it is started again on the same port. `stop` ends it where it is this script's.
+ * missing. It is watched: should it end, it is started again on the same port. `stop` ends it where it is this
+ * script's.
  */
 export async function startCluster(folder, name = 'mellow') {
   const bin = postgresBin();

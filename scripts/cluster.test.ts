@@ -56,7 +56,9 @@ async function until(what: string, probe: () => Promise<boolean>): Promise<void>
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }
-/** Where the folder's server says its process is; the cluster may lie elsewhere than in a folder postgres cannot enter. */
+/**
+ * Where the folder's server says its process is; the cluster may lie elsewhere than in a folder postgres cannot enter.
+ */
 async function postmaster(url: string): Promise<number> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();

@@ -1,4 +1,5 @@
-// `npm test`: set-up, types, lint, unit and server tests, then the browser journeys. `npm test -- --no-e2e` leaves those out.
+// `npm test`: set-up, types, lint, unit and server tests, then the browser journeys. `npm test -- --no-e2e` leaves
+// those out.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';

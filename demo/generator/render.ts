@@ -125,7 +125,9 @@ function tasksOf(shot: DemoShot): Task[] {
   return tasks.filter((t) => !existsSync(t.out));
 }
 
-/** One radiosity record from the shot's first, middle and last frame, read by all passes: no flicker, no repeated work. */
+/**
+ * One radiosity record from the shot's first, middle and last frame, read by all passes: no flicker, no repeated work.
+ */
 async function recordRadiosity(shot: DemoShot): Promise<void> {
   const dir = workOf(shot);
   const record = join(dir, 'radiosity.dat');

@@ -1,10 +1,11 @@
-// A followed shape against the demo's ground truth: on the reference frame it is the piece's own outline (the truth of that
+// A followed shape against the demo's ground truth: on the reference frame it is the piece's own outline (the truth of
+// that
 // frame); carried by the track and by placement keyframes it is laid over the truth of every other frame. What is
 // measured is how far it has slid. Keyframes are what a hand sets, to the half pixel.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import {
-  after,
+  compose,
   driftOf,
   driftReference,
   maskOf,
@@ -35,7 +36,10 @@ export interface Followed {
   freedom: Freedom;
   /** Frame, across, down: the shape's placement in the track's moving frame. */
   keys: readonly (readonly [number, number, number])[];
-  /** On the near side of an occluder: the region is set by hand on a frame, moved by so much, and tracked on backwards from there. */
+  /**
+   * On the near side of an occluder: the region is set by hand on a frame, moved by so much, and tracked on backwards
+   * from there.
+   */
   again?: { frame: number; across: number; down: number };
   /** A keyframe over the track, set in the gap it could not see: the region dragged by so much, in its moving frame. */
   hand?: { frame: number; across: number; down: number };
@@ -63,7 +67,10 @@ function decoded(file: string, pixels: 'gray' | 'gray16le', scale: 1 | 4): Buffe
   );
 }
 
-/** Slide of the followed shape on every frame where enough of its outline is seen, pixels; and how many frames were tracked. */
+/**
+ * Slide of the followed shape on every frame where enough of its outline is seen, pixels; and how many frames were
+ * tracked.
+ */
 export function slides({
   file,
   piece,
@@ -112,7 +119,7 @@ export function slides({
   if (hand) {
     const { motion } = motionAt({ referenceFrame: reference, quad, known }, hand.frame);
     known.set(hand.frame, {
-      motion: after(motion, [1, 0, hand.across, 0, 1, hand.down, 0, 0, 1]),
+      motion: compose(motion, [1, 0, hand.across, 0, 1, hand.down, 0, 0, 1]),
       confidence: 1,
       by: 'hand',
     });
@@ -134,7 +141,7 @@ export function slides({
   const own = driftReference(truth(reference), W / 4, H / 4, 0.25);
   const px = Array.from({ length: frames }, (_, t) => {
     const { placed, followed } = placeOf(layer, t, motions);
-    return driftOf(own, truth(t), after(followed, placed))?.px;
+    return driftOf(own, truth(t), compose(followed, placed))?.px;
   });
   return { px: px.filter((v) => v !== undefined), tracked: known.size + 1 };
 }

@@ -48,7 +48,8 @@ export const SIMILAR: Freedom = { move: true, turn: true, scale: true, shear: fa
 export const MOVE: Freedom = { move: true, turn: false, scale: false, shear: false, perspective: false };
 
 /**
- * The common case: 100 frames, zoom 0.7–1.4, turn ±25°, slight perspective, noise σ 2/255, gain ±15 %, motion blur 3 px,
+ * The common case: 100 frames, zoom 0.7–1.4, turn ±25°, slight perspective, noise σ 2/255, gain ±15 %, motion blur 3
+ * px,
  * an occluder over 30 % of the region on frames 40–60.
  */
 export const usual = (
@@ -76,7 +77,7 @@ export const usual = (
 /** What covers more, or with another texture. */
 export const covers = (
   share: number,
-  by: string | 'grey',
+  by: string,
   enters: 'slides' | 'at once' = 'slides',
   from = 40,
   to = 60,
@@ -142,7 +143,10 @@ export function follow(
   out.ms /= Math.max(out.errors.length, 1);
   return out;
 }
-/** Follows a waving sequence with its bending; mean error of 9 × 9 places of the region, per frame, up to where it stops. */
+/**
+ * Follows a waving sequence with its bending; mean error of 9 × 9 places of the region, per frame, up to where it
+ * stops.
+ */
 export function followSoft(spec: SequenceSpec): number[] {
   const { width, height } = spec;
   const sequence = makeSequence(spec);

@@ -4,7 +4,7 @@ import { expect, it } from 'vitest';
 import { ALL, covers, follow, followSoft, mean, MOVE, SIMILAR, usual } from './sequences.ts';
 
 const small = { width: 480, height: 360, frames: 44, zoom: [0.8, 1.25], turnDeg: 14, panPx: 30 } as const;
-const shift = (from: number, to: number, share: number, by: string | 'grey', enters: 'slides' | 'at once' = 'slides') =>
+const shift = (from: number, to: number, share: number, by: string, enters: 'slides' | 'at once' = 'slides') =>
   covers(share, by, enters, from, to);
 
 it('follows a textured plane through a third of cover to a tenth of a pixel, and never stops', () => {

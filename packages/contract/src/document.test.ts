@@ -1,4 +1,5 @@
-// The schemas and core's plain types of the document say the same: what one takes the other takes. Checked by the compiler.
+// The schemas and core's plain types of the document say the same: what one takes the other takes. Checked by the
+// compiler.
 import type * as core from '@mellow/core';
 import { describe, expect, expectTypeOf, it } from 'vitest';
 import { ENCODING_NAMES, KEY_KINDS } from '@mellow/core';

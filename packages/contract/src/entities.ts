@@ -83,7 +83,10 @@ export const Shift = z.object({
   density: z.number().min(-2).max(2),
 });
 export type Shift = z.infer<typeof Shift>;
-/** What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `shift.…` and `strength` within a shot. */
+/**
+ * What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `shift.…` and
+ * `strength` within a shot.
+ */
 export const Recipe = z.object({
   id: RecipeId,
   projectId: ProjectId,
@@ -95,7 +98,10 @@ export const Recipe = z.object({
 });
 export type Recipe = z.infer<typeof Recipe>;
 
-/** One piece in one shot: its matte stack, top first, the clean-up of the whole, and what becomes of the spill. Null: none. */
+/**
+ * One piece in one shot: its matte stack, top first, the clean-up of the whole, and what becomes of the spill. Null:
+ * none.
+ */
 export const Sighting = z.object({
   id: SightingId,
   projectId: ProjectId,

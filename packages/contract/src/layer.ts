@@ -16,7 +16,9 @@ export const RangeKey = z.object({ hue: Window, chroma: Window, lightness: Windo
 export type RangeKey = z.infer<typeof RangeKey>;
 
 export const OklabSample = z.object({ L: z.number(), a: z.number(), b: z.number() });
-/** Where colours were taken from the picture, and which, so that a key can be solved again. Rectangle in picture pixels. */
+/**
+ * Where colours were taken from the picture, and which, so that a key can be solved again. Rectangle in picture pixels.
+ */
 export const PickedRegion = z.object({
   sign: z.enum(['add', 'remove']),
   frame: z.number().int().min(0),

@@ -39,7 +39,10 @@ export const Media = z.object({
 });
 export type Media = z.infer<typeof Media>;
 
-/** Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and the alpha channel as grey at proxy size where there is one. */
+/**
+ * Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and the alpha channel as grey at
+ * proxy size where there is one.
+ */
 export const FrameSize = z.enum(['proxy', 'thumb', 'alpha']);
 export type FrameSize = z.infer<typeof FrameSize>;
 export const PROXY_WIDTH = 960;

@@ -47,7 +47,9 @@ const Colour = z.object({
   lab: Lab.or(z.object({ L: z.number(), a: z.number(), b: z.number() })),
   meanLinear: z.tuple([z.number(), z.number(), z.number()]),
 });
-/** All measured frames of a sighting in a colourway. `fresh` is false while its matte, recipe or shot has changed since. */
+/**
+ * All measured frames of a sighting in a colourway. `fresh` is false while its matte, recipe or shot has changed since.
+ */
 export const SightingMeasurements = z.object({
   sightingId: SightingId,
   colourwayId: ColourwayId,

@@ -68,7 +68,10 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   return app;
 }
 
-/** Edits must come from our own pages: a page of another site in the same browser may not send them (no sign-in protects them). */
+/**
+ * Edits must come from our own pages: a page of another site in the same browser may not send them (no sign-in protects
+ * them).
+ */
 const onlyFromHere: express.RequestHandler = (request, _response, next) => {
   const site = request.get('sec-fetch-site');
   if (request.method !== 'GET' && site && !['same-origin', 'none'].includes(site))

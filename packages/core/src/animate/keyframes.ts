@@ -56,7 +56,9 @@ export function numberCurve(keys: readonly NumberKeyframe[]): (frame: number) =>
 export const vectorAt = (keys: readonly Keyframe<readonly number[]>[], frame: number): number[] =>
   vectorCurve(keys)(frame);
 
-/** `vectorAt` of the same keyframes for many frames. Slopes are computed when the first smooth stretch asks for them. */
+/**
+ * `vectorAt` of the same keyframes for many frames. Slopes are computed when the first smooth stretch asks for them.
+ */
 function vectorCurve(keys: readonly Keyframe<readonly number[]>[]): (frame: number) => number[] {
   const first = keys[0];
   if (!first) throw new RangeError('keys is empty');

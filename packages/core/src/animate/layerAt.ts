@@ -11,16 +11,21 @@ export const ownGeometryAt = (layer: Pick<ShapeLayer, 'geometry' | 'paths' | 'an
   return numbersAt({ geometry: base }, layer.animated, frame).geometry;
 };
 
-/** A layer as its controls show it on a frame: numbers and own path of that frame; placement, follow and keyframes as stored. */
+/**
+ * A layer as its controls show it on a frame: numbers and own path of that frame; placement, follow and keyframes as
+ * stored.
+ */
 export function shownLayerAt<L extends Layer>(layer: L, frame: number): L {
   const now = numbersAt(layer, layer.animated, frame);
   return layer.kind === 'shape' ? { ...now, geometry: ownGeometryAt(layer, frame) } : now;
 }
 
-/** A layer as it is on a frame: numbers, path, placement and followed motion resolved; off outside its span of frames. */
+/**
+ * A layer as it is on a frame: numbers, path, placement and followed motion resolved; off outside its span of frames.
+ */
 export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
   if (layer.kind !== 'group') return singleLayerAt(layer, frame, motions);
-  const { animated, span, ...group } = layer;
+  const { animated, span: _span, ...group } = layer;
   const now = { ...numbersAt(group, animated, frame), on: isThereAt(layer, frame) };
   return { ...now, layers: now.layers.map((l) => singleLayerAt(l, frame, motions)) };
 }

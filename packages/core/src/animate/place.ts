@@ -12,7 +12,10 @@ import { bendAt, motionAt, partOfMotion, type TrackMotion } from '../track/track
 /** The tracks of a shot, by id. */
 export type Motions = ReadonlyMap<string, TrackMotion>;
 
-/** From where a layer's own path is stated to the picture: placed, bent with the surface it follows, carried along with it. */
+/**
+ * From where a layer's own path is stated to the picture: placed, bent with the surface it follows, carried along with
+ * it.
+ */
 export interface Place {
   placed: Homography;
   bend: Bend | undefined;
@@ -26,7 +29,9 @@ export function placeOf(
   const { placement } = numbersAt({ placement: layer.placement }, layer.animated, frame);
   return { placed: placement ? placementMap(placement) : STILL, ...followedAt(layer.follow, frame, motions) };
 }
-/** The motion and bending a follower takes on a frame; it stays still when it follows nothing, or a track that is gone. */
+/**
+ * The motion and bending a follower takes on a frame; it stays still when it follows nothing, or a track that is gone.
+ */
 export function followedAt(
   follow: Follow | undefined,
   frame: number,
@@ -40,7 +45,9 @@ export function followedAt(
     followed: partOfMotion(motionAt(track, frame).motion, track.quad, follow),
   };
 }
-/** A geometry carried to its place; with `keepPoints` it has the same points there, for handles that are to be edited. */
+/**
+ * A geometry carried to its place; with `keepPoints` it has the same points there, for handles that are to be edited.
+ */
 export function carriedThere(geometry: Geometry, { placed, bend, followed }: Place, keepPoints = false): Geometry {
   if (!bend) {
     const map = followed === STILL ? placed : compose(followed, placed);

@@ -21,7 +21,9 @@ import { LUMA_709 } from './rec709.ts';
 import { bradfordMatrix, WHITE_XYZ } from './whitePoint.ts';
 import { XYZ_FROM_LINEAR_709 } from './xyz.ts';
 
-/** An even grid of codes 0..1 and random colours with a fixed seed (linear congruential, Numerical Recipes constants). */
+/**
+ * An even grid of codes 0..1 and random colours with a fixed seed (linear congruential, Numerical Recipes constants).
+ */
 function sampleCodes(): [number, number, number][] {
   const colours: [number, number, number][] = [];
   for (let r = 0; r <= 4; r++)

@@ -11,7 +11,9 @@ import { srgbFromLinear } from './srgb.ts';
 import { adaptationMatrix, WHITE_XYZ } from './whitePoint.ts';
 import { LINEAR_709_FROM_XYZ, normalisedPrimaryMatrix, PRIMARIES_709, xyzFromChromaticity } from './xyz.ts';
 
-/** Every encoding there is: adding one is its own file and its line here. Light is always of BT.709 primaries inside. */
+/**
+ * Every encoding there is: adding one is its own file and its line here. Light is always of BT.709 primaries inside.
+ */
 export const ENCODINGS = { srgb, rec709, linear709, 'display-p3': displayP3, rec2020 } as const satisfies Record<
   string,
   EncodingRecord
@@ -19,7 +21,9 @@ export const ENCODINGS = { srgb, rec709, linear709, 'display-p3': displayP3, rec
 export type Encoding = keyof typeof ENCODINGS;
 export const ENCODING_NAMES = Object.keys(ENCODINGS) as Encoding[];
 
-/** From an encoding's own linear light to that of BT.709 primaries, white to white; undefined where they are the same. */
+/**
+ * From an encoding's own linear light to that of BT.709 primaries, white to white; undefined where they are the same.
+ */
 function matrixTo709({ primaries }: EncodingRecord): Matrix3 | undefined {
   if (primaries === PRIMARIES_709) return undefined;
   const adapt = adaptationMatrix(xyzFromChromaticity(primaries.white), WHITE_XYZ.D65);
@@ -36,10 +40,15 @@ const GAMUTS = new Map<Encoding, Gamut>(
   }),
 );
 
-/** Linear light of one channel's normalised code value (0..1 nominal; negatives mirrored), of the encoding's own primaries. */
+/**
+ * Linear light of one channel's normalised code value (0..1 nominal; negatives mirrored), of the encoding's own
+ * primaries.
+ */
 export const linearFromCode = (encoding: Encoding, code: number): number =>
   ENCODINGS[encoding].transfer.linearFromCode(code);
-/** Normalised code value of one channel's linear light, of the encoding's own primaries; the exact formula, unclamped. */
+/**
+ * Normalised code value of one channel's linear light, of the encoding's own primaries; the exact formula, unclamped.
+ */
 export const codeFromLinear = (encoding: Encoding, linear: number): number =>
   ENCODINGS[encoding].transfer.codeFromLinear(linear);
 
@@ -84,7 +93,9 @@ export function toLinear709InPlace(planes: LinearPlanes, encoding: Encoding): vo
   if (gamut) mix(planes, gamut.to709);
 }
 
-/** Normalised code values of linear BT.709 light, in new planes, unclamped. `encode` is the encoding's `encodeTable`. */
+/**
+ * Normalised code values of linear BT.709 light, in new planes, unclamped. `encode` is the encoding's `encodeTable`.
+ */
 export function encodedFromLinear709(light: LinearPlanes, encoding: Encoding, encode: Lookup): EncodedPlanes {
   const gamut = GAMUTS.get(encoding);
   const own = gamut ? { r: light.r.slice(), g: light.g.slice(), b: light.b.slice() } : light;

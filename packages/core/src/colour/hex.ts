@@ -5,7 +5,7 @@ import { labFromLinear709, linear709FromLab, type Lab } from './lab.ts';
 export function labFromHex(hex: string): Lab | undefined {
   const digits = /^#?([0-9a-f]{3}|[0-9a-f]{6})$/i.exec(hex.trim())?.[1];
   if (!digits) return undefined;
-  const wide = digits.length === 3 ? [...digits].map((d) => d + d).join('') : digits;
+  const wide = digits.length === 3 ? digits.replaceAll(/./g, '$&$&') : digits;
   const channel = (i: number) => linearFromCode('srgb', parseInt(wide.slice(2 * i, 2 * i + 2), 16) / 255);
   return labFromLinear709([channel(0), channel(1), channel(2)]);
 }

@@ -1,4 +1,5 @@
-// sRGB transfer, IEC 61966-2-1:1999 clause 5.2 (as amended 2003), mirrored for negative values as xvYCC and CSS Color 4 do.
+// sRGB transfer, IEC 61966-2-1:1999 clause 5.2 (as amended 2003), mirrored for negative values as xvYCC and CSS Color 4
+// do.
 
 const LINEAR_SLOPE = 12.92;
 const OFFSET = 0.055;

@@ -14,7 +14,10 @@ export const WHITE_XYZ: Record<Illuminant, Triple> = {
 /** Bradford cone response: Lam (1985), as given in ICC.1:2022 Annex E. */
 const BRADFORD: Matrix3 = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];
 
-/** The von Kries scaling in Bradford's cone space that carries XYZ seen under the white `from` to what looks alike under `to`. */
+/**
+ * The von Kries scaling in Bradford's cone space that carries XYZ seen under the white `from` to what looks alike under
+ * `to`.
+ */
 export function adaptationMatrix(from: Triple, to: Triple): Matrix3 {
   const source = transform(BRADFORD, from);
   const target = transform(BRADFORD, to);

@@ -14,7 +14,10 @@ export function xyzFromChromaticity([x, y]: readonly [number, number]): [number,
   return [x / y, 1, (1 - x - y) / y];
 }
 
-/** XYZ of linear light of these primaries. SMPTE RP 177-1993: columns are the primaries, scaled so that (1,1,1) is the white. */
+/**
+ * XYZ of linear light of these primaries. SMPTE RP 177-1993: columns are the primaries, scaled so that (1,1,1) is the
+ * white.
+ */
 export function normalisedPrimaryMatrix(p: Primaries): Matrix3 {
   const [r, g, b] = [xyzFromChromaticity(p.red), xyzFromChromaticity(p.green), xyzFromChromaticity(p.blue)];
   const columns: Matrix3 = [r[0], g[0], b[0], r[1], g[1], b[1], r[2], g[2], b[2]];

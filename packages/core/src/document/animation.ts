@@ -1,4 +1,6 @@
-/** How a value goes on from a keyframe to the next: straight, smoothly without overshoot, or not at all until the next. */
+/**
+ * How a value goes on from a keyframe to the next: straight, smoothly without overshoot, or not at all until the next.
+ */
 export type Ease = 'linear' | 'smooth' | 'hold';
 
 /** Keyframes of one thing are kept in ascending order of frame, one a frame. */

@@ -29,8 +29,13 @@ export interface Spill {
   reachPx: number;
   /** 0..1 on what is found. */
   amount: number;
-  /** How far a colour may lie off the way between surroundings and piece, OKLab a,b; beyond it belongs to something else. */
+  /**
+   * How far a colour may lie off the way between surroundings and piece, OKLab a,b; beyond it belongs to something
+   * else.
+   */
   tolerance: number;
-  /** Only here; left out: everywhere within reach. On a frame `geometry` lies where the track it follows has carried it. */
+  /**
+   * Only here; left out: everywhere within reach. On a frame `geometry` lies where the track it follows has carried it.
+   */
   within?: (ShapeMatte & { follow?: Follow | undefined }) | undefined;
 }

@@ -10,7 +10,9 @@ export interface PathPoint {
   feather?: number | undefined;
 }
 
-/** What a shape may be. Rectangle and ellipse are given by centre, full size and turn (degrees, clockwise on screen). */
+/**
+ * What a shape may be. Rectangle and ellipse are given by centre, full size and turn (degrees, clockwise on screen).
+ */
 export type Geometry =
   | { form: 'rectangle'; cx: number; cy: number; width: number; height: number; turnDeg: number }
   | { form: 'ellipse'; cx: number; cy: number; width: number; height: number; turnDeg: number }

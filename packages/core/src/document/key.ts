@@ -54,7 +54,9 @@ export type KeyKind = keyof KeyByKind;
 /** Whether a key reads the picture as it came in or after the shot's balance. */
 export type KeyReads = 'balanced' | 'unbalanced';
 
-/** Where colours were taken from the picture, and which, so that a key can be solved again. Rectangle in picture pixels. */
+/**
+ * Where colours were taken from the picture, and which, so that a key can be solved again. Rectangle in picture pixels.
+ */
 export interface PickedRegion {
   sign: 'add' | 'remove';
   frame: number;

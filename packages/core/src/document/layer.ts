@@ -42,7 +42,10 @@ export type LumaLayer = KeyLayerOf<'luma'>;
 export type SampleLayer = KeyLayerOf<'sample'>;
 export type KeyLayer = { [K in KeyKind]: KeyLayerOf<K> }[KeyKind];
 
-/** `geometry` is the path without keyframes; `paths` its keyframes. Placement and followed track are laid on top, in that order. */
+/**
+ * `geometry` is the path without keyframes; `paths` its keyframes. Placement and followed track are laid on top, in
+ * that order.
+ */
 export interface ShapeLayer extends LayerCommon, ShapeMatte {
   kind: 'shape';
   paths?: Keyframe<Geometry>[] | undefined;

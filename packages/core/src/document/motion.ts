@@ -1,4 +1,7 @@
-/** What a track may do. Shear stands for stretch along and across too: with all but perspective on it is an affine motion. */
+/**
+ * What a track may do. Shear stands for stretch along and across too: with all but perspective on it is an affine
+ * motion.
+ */
 export interface Freedom {
   move: boolean;
   turn: boolean;

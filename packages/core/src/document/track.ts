@@ -15,7 +15,10 @@ export interface HoldOut {
   paths?: Keyframe<Geometry>[] | undefined;
 }
 
-/** One pass of the tracker; only its frames within `first`..`last` count, so that bad ones can be binned and brought back. */
+/**
+ * One pass of the tracker; only its frames within `first`..`last` count, so that bad ones can be binned and brought
+ * back.
+ */
 export interface TrackRun {
   id: string;
   from: number;

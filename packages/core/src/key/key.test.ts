@@ -86,7 +86,8 @@ describe('range key', () => {
           const exact = rangeKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
           expect(exact).toBeGreaterThanOrEqual(0);
           expect(exact).toBeLessThanOrEqual(1);
-          // The loop skips what lies outside the reach: there the exact factor is 0 or within float rounding of the rim.
+          // The loop skips what lies outside the reach: there the exact factor is 0 or within float rounding of the
+          // rim.
           expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-5);
         },
       ),

@@ -7,7 +7,9 @@ import { rgbKey } from './rgbKey.ts';
 import { sampleKey } from './sampleKey.ts';
 import type { PickedColours } from './solveWindows.ts';
 
-/** Every kind of key made from picked colours: adding one is its own file, its line here and its line in the document. */
+/**
+ * Every kind of key made from picked colours: adding one is its own file, its line here and its line in the document.
+ */
 export const KEYS: { readonly [K in KeyKind]: KeyKindEntry<K> } = {
   range: rangeKey,
   rgb: rgbKey,
@@ -16,7 +18,10 @@ export const KEYS: { readonly [K in KeyKind]: KeyKindEntry<K> } = {
 };
 export const KEY_KINDS = Object.keys(KEYS) as KeyKind[];
 
-/** A key after one more pick on top of what it is now, numbers set by hand included. `earlier` are the picks already in it. */
+/**
+ * A key after one more pick on top of what it is now, numbers set by hand included. `earlier` are the picks already in
+ * it.
+ */
 export const keyWithPick = <K extends KeyKind>(
   kind: K,
   key: KeyByKind[K] | null,

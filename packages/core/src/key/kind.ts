@@ -28,7 +28,10 @@ export interface KeyKindEntry<K extends KeyKind> {
   label: string;
   /** α of a picture under a key. */
   into: (out: Float32Array, picture: KeyPicture, key: KeyByKind[K]) => void;
-  /** A key after one more pick on top of what it is now; `earlier` are the picks already in it. Null: nothing selected yet. */
+  /**
+   * A key after one more pick on top of what it is now; `earlier` are the picks already in it. Null: nothing selected
+   * yet.
+   */
   withPick: (
     key: KeyByKind[K] | null,
     pick: PickedColours,

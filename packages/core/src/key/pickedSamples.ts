@@ -5,7 +5,9 @@ import type { PickedRegion } from '../document/key.ts';
 /** Samples either way: 25 colours describe what was picked. */
 const ACROSS = 5;
 
-/** Five places spread evenly over a span of pixels; a span shorter than that is grown to five pixels about its middle. */
+/**
+ * Five places spread evenly over a span of pixels; a span shorter than that is grown to five pixels about its middle.
+ */
 function spread(from: number, to: number, limit: number): number[] {
   const [lo, hi] = [Math.floor(Math.min(from, to)), Math.floor(Math.max(from, to))];
   const middle = Math.floor((lo + hi) / 2);
@@ -17,7 +19,8 @@ function spread(from: number, to: number, limit: number): number[] {
 }
 
 /**
- * The colours of a picked rectangle (full-resolution pixels) in a picture that is `scale` times the full size: 25 of them,
+ * The colours of a picked rectangle (full-resolution pixels) in a picture that is `scale` times the full size: 25 of
+ * them,
  * spread evenly; a point stands for the 5 × 5 pixels round it.
  */
 export function pickedSamples(

@@ -134,7 +134,10 @@ function cuts<W extends Windows>(spec: WindowSpec<W>, windows: W, samples: reado
   });
 }
 
-/** The windows narrowed so that they leave these samples out, by the one cut that costs the least α of the wanted colours. */
+/**
+ * The windows narrowed so that they leave these samples out, by the one cut that costs the least α of the wanted
+ * colours.
+ */
 export function windowsWithRemoved<W extends Windows>(
   spec: WindowSpec<W>,
   windows: W,
@@ -150,7 +153,10 @@ export function windowsWithRemoved<W extends Windows>(
     .reduce((best, each) => (each.score > best.score ? each : best), { k: windows, score: -Infinity }).k;
 }
 
-/** The windows (none yet: undefined) after one more pick; `earlier` are the picks already in them, whose added colours are wanted. */
+/**
+ * The windows (none yet: undefined) after one more pick; `earlier` are the picks already in them, whose added colours
+ * are wanted.
+ */
 export function windowsWithPick<W extends Windows>(
   spec: WindowSpec<W>,
   windows: W | undefined,
@@ -169,7 +175,10 @@ export function windowsWithPick<W extends Windows>(
   );
 }
 
-/** The windows of a whole list of picks, in order; undefined while there is no add pick. Pure: picks can be solved again. */
+/**
+ * The windows of a whole list of picks, in order; undefined while there is no add pick. Pure: picks can be solved
+ * again.
+ */
 export const windowsFromPicks = <W extends Windows>(
   spec: WindowSpec<W>,
   picks: readonly PickedColours[],

@@ -1,11 +1,16 @@
 import type { Window } from '../document/key.ts';
 
 /** 3t² − 2t³ on 0..1, flat outside. */
-export const smoothstep = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
+export function smoothstep(t: number): number {
+  if (t <= 0) return 0;
+  return t >= 1 ? 1 : t * t * (3 - 2 * t);
+}
 
 /** 1 at distance 0 or less from the core, 0 from `soft` on. A margin of 0 is a hard edge that belongs to the core. */
-const fall = (distance: number, soft: number): number =>
-  distance <= 0 ? 1 : distance >= soft ? 0 : smoothstep(1 - distance / soft);
+function fall(distance: number, soft: number): number {
+  if (distance <= 0) return 1;
+  return distance >= soft ? 0 : smoothstep(1 - distance / soft);
+}
 
 /** The window's factor at `x`, 0..1. */
 export function windowAt(w: Window, x: number): number {

@@ -13,7 +13,8 @@ const balanced = (rgb: [number, number, number], change: Partial<Balance>) => {
 };
 
 it('has the daylights of CIE 15:2018 Table T.3 on its locus', () => {
-  // D50, D55, D65, D75 with their temperatures after the 1968 revision of c₂ (5003, 5503, 6504, 7504 K); printed to 4 digits
+  // D50, D55, D65, D75 with their temperatures after the 1968 revision of c₂ (5003, 5503, 6504, 7504 K); printed to 4
+  // digits
   for (const [kelvin, x, y] of [
     [5003, 0.3457, 0.3585],
     [5503, 0.3324, 0.3474],

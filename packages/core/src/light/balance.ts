@@ -26,7 +26,9 @@ export const isNeutralBalance = (b: Balance): boolean =>
 const D65_KELVIN = 6504;
 export const WARMTH_RANGE_MIRED = [-60, 90] as const;
 
-/** The matrix on linear BT.709 that turns neutral greys into greys lit by a daylight `mired` warmer, at equal luminance. */
+/**
+ * The matrix on linear BT.709 that turns neutral greys into greys lit by a daylight `mired` warmer, at equal luminance.
+ */
 export function warmthMatrix(mired: number): Matrix3 {
   const from = xyzFromChromaticity(daylightChromaticity(D65_KELVIN));
   const to = xyzFromChromaticity(daylightChromaticity(1e6 / (1e6 / D65_KELVIN + mired)));
@@ -36,12 +38,15 @@ export function warmthMatrix(mired: number): Matrix3 {
 /** Luma weights of the CDL's saturation: Rec. ITU-R BT.709, as ASC CDL v1.2 prescribes. */
 const [WR, WG, WB] = [0.2126, 0.7152, 0.0722];
 
-/** One channel of the ASC CDL: clamp(in × slope + offset)^power; clamped below at 0 only, so that highlights live on. */
+/**
+ * One channel of the ASC CDL: clamp(in × slope + offset)^power; clamped below at 0 only, so that highlights live on.
+ */
 export const cdlChannel = (x: number, slope: number, offset: number, power: number): number =>
   Math.max(x * slope + offset, 0) ** power;
 
 /**
- * The base correction of linear planes, in place: exposure and warmth in light, then the CDL on the values of the shot's
+ * The base correction of linear planes, in place: exposure and warmth in light, then the CDL on the values of the
+ * shot's
  * own encoding, as CDLs are exchanged. `encode` is the encoding's `encodeTable`.
  */
 export function balanceInPlace(planes: LinearPlanes, balance: Balance, encoding: Encoding, encode: Lookup): void {

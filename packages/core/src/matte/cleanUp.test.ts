@@ -112,7 +112,8 @@ describe('clean-up', () => {
       softenInPlace(out, W, H, 3, bias);
       return out[45 * W + x]!;
     };
-    // the edge is at x = 80, half a pixel before that pixel's centre: Φ(−0.5 / 3) = 0.43 on a straight edge, less on a round one
+    // the edge is at x = 80, half a pixel before that pixel's centre: Φ(−0.5 / 3) = 0.43 on a straight edge, less on a
+    // round one
     expect(at(0, 80)).toBeGreaterThan(0.38);
     expect(at(0, 80)).toBeLessThan(0.43);
     expect(at(1, 78)).toBe(1);

@@ -5,7 +5,10 @@ export interface Components {
   count: number;
 }
 
-/** Two passes with union–find (A. Rosenfeld, J. L. Pfaltz 1966; path halving after R. E. Tarjan). `corners` joins diagonals too. */
+/**
+ * Two passes with union–find (A. Rosenfeld, J. L. Pfaltz 1966; path halving after R. E. Tarjan). `corners` joins
+ * diagonals too.
+ */
 export function connectedComponents(mask: Uint8Array, width: number, height: number, corners: boolean): Components {
   const labels = new Int32Array(mask.length);
   const parent: number[] = [0];
@@ -52,7 +55,9 @@ export function connectedComponents(mask: Uint8Array, width: number, height: num
   return { labels, count };
 }
 
-/** α from which a pixel belongs to a region when regions are removed by size; below it a soft rim fades out by itself. */
+/**
+ * α from which a pixel belongs to a region when regions are removed by size; below it a soft rim fades out by itself.
+ */
 const PRESENT = 0.05;
 
 /** Sets to 0 every island of α whose summed α is under `areaPx` samples; diagonals join. In place. */
@@ -66,7 +71,10 @@ export function removeIslandsInPlace(alpha: Float32Array, width: number, height:
   for (let i = 0; i < alpha.length; i++) if (labels[i] !== 0 && area[labels[i]!]! < areaPx) alpha[i] = 0;
 }
 
-/** Fills every hole whose summed 1 − α is under `areaPx` samples; only sides join, as for the complement of an 8-connected set. In place. */
+/**
+ * Fills every hole whose summed 1 − α is under `areaPx` samples; only sides join, as for the complement of an
+ * 8-connected set. In place.
+ */
 export function fillHolesInPlace(alpha: Float32Array, width: number, height: number, areaPx: number): void {
   if (areaPx <= 0) return;
   const mask = new Uint8Array(alpha.length);

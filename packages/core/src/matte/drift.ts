@@ -3,7 +3,10 @@ import { solveInPlace } from '../track/linear.ts';
 import { bilinear } from './bilinear.ts';
 import { gaussianInPlace } from './gaussian.ts';
 
-/** Mattes are blurred by this before they are laid over one another, full-resolution pixels: a drift of several times as much is found. */
+/**
+ * Mattes are blurred by this before they are laid over one another, full-resolution pixels: a drift of several times as
+ * much is found.
+ */
 const BLUR_PX = 5;
 const ROUNDS = 12;
 /** Tukey's limit on differences of blurred α: what an occluder cuts away does not count. */
@@ -45,8 +48,10 @@ export function driftReference(alpha: Float32Array, width: number, height: numbe
 }
 
 /**
- * How far a matte has slid against a track, in pixels of the track's reference frame: the shift that lays the matte of a
- * frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with robust
+ * How far a matte has slid against a track, in pixels of the track's reference frame: the shift that lays the matte of
+ * a
+ * frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with
+ * robust
  * weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the frame's;
  * `now` has the reference's size. Undefined where too little of the outline is seen.
  */

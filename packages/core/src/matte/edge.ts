@@ -6,12 +6,17 @@ const OUTLINE = 0.5;
 /**
  * Grows (positive) or shrinks (negative) a matte by a round, fractional radius in samples, in place.
  *
- * The outline {α = ½} is found to a fraction of a pixel, and with it, for every pixel, the nearest place on it (an exact
+ * The outline {α = ½} is found to a fraction of a pixel, and with it, for every pixel, the nearest place on it (an
+ * exact
  * distance transform: the cost does not depend on the radius). The matte's profile is then carried along the normals:
- * a pixel takes the α that stood `radius` further in (growing) or further out (shrinking). So corners become round, what
- * is thinner than twice the radius goes when shrinking, and a soft edge keeps its own ramp. Growing takes the largest α met
- * on the way, shrinking the smallest, so that growing never takes away and shrinking never adds. Places that nowhere reach
- * ½ have no outline and stay as they are: floor and ceiling come first. Only the neighbourhood of what can change is computed.
+ * a pixel takes the α that stood `radius` further in (growing) or further out (shrinking). So corners become round,
+ * what
+ * is thinner than twice the radius goes when shrinking, and a soft edge keeps its own ramp. Growing takes the largest α
+ * met
+ * on the way, shrinking the smallest, so that growing never takes away and shrinking never adds. Places that nowhere
+ * reach
+ * ½ have no outline and stay as they are: floor and ceiling come first. Only the neighbourhood of what can change is
+ * computed.
  */
 export function moveEdgeInPlace(alpha: Float32Array, width: number, height: number, radius: number): void {
   if (radius === 0 || !Number.isFinite(radius)) return;
@@ -53,7 +58,10 @@ function changingBox(
   return { x0, y0, w: Math.min(x1 + 2 + r, width) - x0, h: Math.min(y1 + 2 + r, height) - y0 };
 }
 
-/** Where the outline passes: for pixels beside it the offset to its nearest crossing, and the way up the slope of α there. */
+/**
+ * Where the outline passes: for pixels beside it the offset to its nearest crossing, and the way up the slope of α
+ * there.
+ */
 interface Outline {
   /** Squared distance from a pixel's centre to the crossing beside it; Infinity elsewhere. */
   cost: Float32Array;
@@ -66,7 +74,10 @@ interface Outline {
   normalY: Float32Array;
 }
 
-/** Crossings between neighbours by linear interpolation; of several beside a pixel the nearest counts. Undefined without any. */
+/**
+ * Crossings between neighbours by linear interpolation; of several beside a pixel the nearest counts. Undefined without
+ * any.
+ */
 function findOutline(alpha: Float32Array, w: number, h: number): Outline | undefined {
   const cost = new Float32Array(w * h).fill(Infinity);
   const offX = new Float32Array(w * h);
@@ -133,8 +144,8 @@ function normalsAt(
 
 /** α between pixel centres, bilinear; beyond the edge the edge goes on. */
 function alphaAt(alpha: Float32Array, w: number, h: number, x: number, y: number): number {
-  const cx = x < 0 ? 0 : x > w - 1 ? w - 1 : x;
-  const cy = y < 0 ? 0 : y > h - 1 ? h - 1 : y;
+  const cx = Math.min(Math.max(x, 0), w - 1);
+  const cy = Math.min(Math.max(y, 0), h - 1);
   const ix = cx | 0;
   const iy = cy | 0;
   const fx = cx - ix;
@@ -149,7 +160,10 @@ function alphaAt(alpha: Float32Array, w: number, h: number, x: number, y: number
 
 /** How far past the outline the way is looked into, samples, besides its end: a thin region has its largest α there. */
 const LOOKS_PAST = [0.75, 2.5, 6];
-/** Crossings lie up to this far apart along the outline: a foot this near one, sideways, is on the same straight stretch. */
+/**
+ * Crossings lie up to this far apart along the outline: a foot this near one, sideways, is on the same straight
+ * stretch.
+ */
 const SAME_STRETCH = 0.8;
 
 /** Half the width of the bands, samples, in which the nearest crossing is searched exactly. */
@@ -179,7 +193,8 @@ function carryInto(
       let s = site;
       let dx = siteX + offX[s]! - x;
       let dy = siteY + offY[s]! - y;
-      // The transform finds the nearest pixel beside the outline; the nearest crossing may be a neighbour's. It matters where
+      // The transform finds the nearest pixel beside the outline; the nearest crossing may be a neighbour's. It matters
+      // where
       // the moved edge comes to lie and at the old one: elsewhere α is the same on either side.
       const coarse = Math.sqrt(dx * dx + dy * dy);
       if (coarse < EXACT_BAND || Math.abs(coarse - far) < EXACT_BAND)
@@ -219,7 +234,8 @@ function carryInto(
             const there = alphaAt(alpha, w, h, x + ux * (distance + past), y + uy * (distance + past));
             best = grow ? Math.max(best, there) : Math.min(best, there);
           }
-        // and so does the pixel on the far side of the crossing, once its centre lies within the radius: a corner the way slips by
+        // and so does the pixel on the far side of the crossing, once its centre lies within the radius: a corner the
+        // way slips by
         const beyond = crossedTo[s]!;
         const by = Math.floor(beyond / w);
         const reached = far + 1 - Math.hypot(beyond - by * w - x, by - y);

@@ -4,7 +4,8 @@
  * R. Deriche, "Recursively implementing the Gaussian and its derivatives", INRIA RR-1893 (1993), fourth order; the
  * constants below are those of section 4 for the Gaussian, g(x) ≈ (1.68 cos(0.6318 x/σ) + 3.735 sin(0.6318 x/σ))
  * e^(−1.783 x/σ) − (0.6803 cos(1.997 x/σ) + 0.2598 sin(1.997 x/σ)) e^(−1.723 x/σ), normalised to a gain of 1. The
- * picture goes on past its edges with the edge's own values: each recursion starts in the steady state of its first sample.
+ * picture goes on past its edges with the edge's own values: each recursion starts in the steady state of its first
+ * sample.
  */
 interface Recursion {
   /** Feed-forward of the causal pass (x₀..x₃) and of the anti-causal pass (x₁..x₄). */

@@ -1,4 +1,5 @@
-// Against OpenCV 4.12 (its JavaScript build): distance, morphology, components, Gaussian, box mean and guided filter, on
+// Against OpenCV 4.12 (its JavaScript build): distance, morphology, components, Gaussian, box mean and guided filter,
+// on
 // random mattes and on the demo's real ones.
 import { execFileSync } from 'node:child_process';
 import { createRequire } from 'node:module';

@@ -27,7 +27,8 @@ function scene(withBounce: boolean, withStrip = true) {
   for (let i = 0; i < W * H; i++) {
     const d = distanceFrom(i);
     const stripe = withStrip && i % W > 150;
-    const share = d <= 0 ? 1 : withBounce ? bounceAt(d) : 0;
+    const bounce = withBounce ? bounceAt(d) : 0;
+    const share = d <= 0 ? 1 : bounce;
     const from = stripe ? RED : GROUND;
     const mix = {
       L: d <= 0 ? PIECE.L : from.L,
@@ -110,7 +111,8 @@ describe('spill', () => {
       else if (d > 26) worst = Math.max(worst, map.share[i]!);
     }
     expect(off).toBeLessThan(0.08);
-    // the red strip 5 px further on pulls at what is taken for the ground's colour: clean ground before it is called spill so far
+    // the red strip 5 px further on pulls at what is taken for the ground's colour: clean ground before it is called
+    // spill so far
     expect(worst).toBeLessThan(0.13);
     const clean = scene(false, false);
     const none = findSpill(

@@ -8,9 +8,15 @@ import { gaussianInPlace } from './gaussian.ts';
 
 export const NO_SPILL: Spill = { mode: 'off', reachPx: 40, amount: 1, tolerance: 0.03 };
 
-/** What spill was found: its share in each pixel, and the colour of the piece and of the surroundings there (OKLab a, b). */
+/**
+ * What spill was found: its share in each pixel, and the colour of the piece and of the surroundings there (OKLab a,
+ * b).
+ */
 export interface SpillMap {
-  /** 0..1: how much of the piece's colour the pixel carries, times the distance fall-off; 0 inside the matte and far from it. */
+  /**
+   * 0..1: how much of the piece's colour the pixel carries, times the distance fall-off; 0 inside the matte and far
+   * from it.
+   */
   share: Float32Array;
   pieceA: Float32Array;
   pieceB: Float32Array;
@@ -56,7 +62,8 @@ function coarseMean(
 const HALF_SAY = [0.08, 0.05, 0.03, 0.02];
 
 /**
- * Local mean of a, b where the weight is, seen with a Gaussian of σ coarse samples: normalised convolution (H. Knutsson,
+ * Local mean of a, b where the weight is, seen with a Gaussian of σ coarse samples: normalised convolution (H.
+ * Knutsson,
  * C.-F. Westin 1993), made robust by iterated Cauchy weights (P. J. Huber, "Robust Statistics", 1981), so that a strip
  * of something else beside the floor does not tint what is taken for the floor.
  */
@@ -186,9 +193,11 @@ function spillWithin(
 
 /**
  * Finds the spill of a matte. Near the matte each pixel's colour is set on the way from the local colour of the
- * surroundings (the pixels further out) to the local colour of the piece (the pixels well inside): its place on that way, 0..1, is
+ * surroundings (the pixels further out) to the local colour of the piece (the pixels well inside): its place on that
+ * way, 0..1, is
  * its share; a colour off the way by more than the tolerance is something else. Only a and b of OKLab are looked at:
- * bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled by `scale`.
+ * bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled by
+ * `scale`.
  */
 export function findSpill(
   alpha: Float32Array,

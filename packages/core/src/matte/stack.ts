@@ -109,6 +109,7 @@ export const plateId = (layer: PlateLayer): string => `${layer.mediaId} ${layer.
 
 /** Every plate layer of a stack, those in groups included. */
 export const platesOf = (layers: readonly Layer[]): PlateLayer[] =>
-  layers.flatMap((l) =>
-    l.kind === 'plate' && l.mediaId !== null ? [l] : l.kind === 'group' ? platesOf(l.layers) : [],
-  );
+  layers.flatMap((l) => {
+    if (l.kind === 'group') return platesOf(l.layers);
+    return l.kind === 'plate' && l.mediaId !== null ? [l] : [];
+  });

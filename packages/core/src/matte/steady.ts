@@ -17,7 +17,10 @@ function areaOf(alpha: Float32Array): number {
   return n;
 }
 
-/** How a moment's piece moves to another moment. Where most of its matte has dropped out, it is told from the other's, backwards. */
+/**
+ * How a moment's piece moves to another moment. Where most of its matte has dropped out, it is told from the other's,
+ * backwards.
+ */
 export function motionBetween(from: Moment, to: Moment): PieceMotion | undefined {
   const told = (a: Moment, b: Moment) =>
     pieceMotion(a.luma, b.luma, a.alpha, () => ({

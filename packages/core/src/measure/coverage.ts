@@ -1,7 +1,9 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { MEASURED_ALPHA } from './measurePiece.ts';
 
-/** OKLab: how far from the piece's own colour (its a and b scaled with lightness, as shading does) still looks like it. */
+/**
+ * OKLab: how far from the piece's own colour (its a and b scaled with lightness, as shading does) still looks like it.
+ */
 const LEAST_COLOUR_REACH = 0.03;
 /** OKLab L: how much lighter or darker still looks like it. */
 const LEAST_LIGHTNESS_REACH = 0.1;
@@ -42,10 +44,13 @@ function likenessOf({ L, a, b }: OklabPlanes, seeds: Uint32Array): Likeness {
 }
 
 /**
- * How much of what looks like the piece is selected, 0..1: an estimate, since only the colorist knows what the piece is.
- * From the pixels that are selected for certain (α ≥ 0.9) the region grows over neighbours of their colour in any shade;
+ * How much of what looks like the piece is selected, 0..1: an estimate, since only the colorist knows what the piece
+ * is.
+ * From the pixels that are selected for certain (α ≥ 0.9) the region grows over neighbours of their colour in any
+ * shade;
  * coverage is the mean α of that region. Almost nothing picked out of a wide surface gives almost 0, a matte that ends
- * where the colour ends gives nearly 1; something else of the same colour that touches the piece lowers it. 0 where nothing
+ * where the colour ends gives nearly 1; something else of the same colour that touches the piece lowers it. 0 where
+ * nothing
  * is selected for certain. `oklab` of the source, planes of `width × height` like `alpha`.
  */
 export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width: number, height: number): number {

@@ -10,7 +10,10 @@ export function judge(deltaE: number, tolerance: number): Judgement {
   return deltaE <= 2 * tolerance ? 'close' : 'off';
 }
 
-/** A shot's colour: the mean over its frames, taken in linear light as each frame's own mean is. Undefined without frames. */
+/**
+ * A shot's colour: the mean over its frames, taken in linear light as each frame's own mean is. Undefined without
+ * frames.
+ */
 export function shotColour(frames: readonly { meanLinear: readonly [number, number, number] }[]): Lab | undefined {
   if (frames.length === 0) return undefined;
   const mean = (c: 0 | 1 | 2) => frames.reduce((sum, f) => sum + f.meanLinear[c], 0) / frames.length;

@@ -5,7 +5,9 @@ export const LOW_COVERAGE = 0.5;
 /** From this share of its pixels on, a clipped result shows. */
 export const MUCH_CLIPPED = 0.05;
 
-/** Shares, 0..1. `clipped`: of the piece's pixels, those that the recolour has driven past the end of the code range. */
+/**
+ * Shares, 0..1. `clipped`: of the piece's pixels, those that the recolour has driven past the end of the code range.
+ */
 export interface Trust {
   coverage: number;
   clipped: number;

@@ -78,7 +78,10 @@ function decodeInto(
   for (let i = 0; i < codes.length; i++) out[i] = table[codes[i]!]!;
 }
 
-/** Encoded values in a plane like `codes`: integer codes are rounded and clamped to their range, floats are left as they are. */
+/**
+ * Encoded values in a plane like `codes`: integer codes are rounded and clamped to their range, floats are left as they
+ * are.
+ */
 export function codesFromEncoded(like: CodePlane, encoded: Float32Array): CodePlane {
   if (like instanceof Float32Array) return encoded;
   const maxCode = maxCodeOf(like);

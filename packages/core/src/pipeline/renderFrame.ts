@@ -36,7 +36,10 @@ export interface SightingRender extends RecipeNumbers {
   cleanUp?: CleanUp | undefined;
   /** What happens to the old colour outside the matte; left out: nothing. */
   spill?: Spill | undefined;
-  /** Frames on either side that the finished matte is steadied over; left out or 0: it stands alone. Needs the frames around: see `steadiedMatte`. */
+  /**
+   * Frames on either side that the finished matte is steadied over; left out or 0: it stands alone. Needs the frames
+   * around: see `steadiedMatte`.
+   */
   steadyFrames?: number | undefined;
 }
 
@@ -164,7 +167,10 @@ export interface Around {
   source: SourceFrame;
   sighting: SightingRender;
 }
-/** α of a sighting on a frame, steadied over the frames around it (`steadyFrames` on either side, as far as the shot goes). */
+/**
+ * α of a sighting on a frame, steadied over the frames around it (`steadyFrames` on either side, as far as the shot
+ * goes).
+ */
 export function steadiedMatte(
   source: SourceFrame,
   sighting: SightingRender,
@@ -256,7 +262,8 @@ function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Arra
 }
 
 /**
- * One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output code
+ * One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output
+ * code
  * *is* the input code. In another encoding than the source's (`as`) every pixel is encoded anew.
  */
 export function renderFrame(
@@ -308,7 +315,8 @@ export interface SightingMeasurement {
 }
 
 /**
- * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left out
+ * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left
+ * out
  * of both. `known` is what has been measured of the same matte already. Undefined where there is nothing to measure.
  */
 export function measureSighting(

@@ -11,7 +11,10 @@ import { enlarged, shrunk } from './resized.ts';
 import { markedByStrokes } from './strokes.ts';
 import { superpixelsOf, type Superpixels } from './superpixels.ts';
 
-/** Longest side of the picture that is cut patch by patch, and of the one whose outline is cut pixel by pixel: what is selected hardly depends on the size asked for. */
+/**
+ * Longest side of the picture that is cut patch by patch, and of the one whose outline is cut pixel by pixel: what is
+ * selected hardly depends on the size asked for.
+ */
 const COARSE_SIDE = 480;
 const FINE_SIDE = 960;
 /** Half width of the band in which the outline may still move, pixels of the fine picture at its full size. */
@@ -47,10 +50,12 @@ const prepared = new WeakMap<OklabPlanes, Prepared>();
 
 /**
  * α of what strokes select on a picture: patches (superpixels) are cut in two by the smallest cut (Y. Boykov,
- * M.-P. Jolly, ICCV 2001) of how like the strokes' colours they are, how near to the strokes along the surface (geodesic
+ * M.-P. Jolly, ICCV 2001) of how like the strokes' colours they are, how near to the strokes along the surface
+ * (geodesic
  * graph cut: B. Price, B. Morse, S. Cohen, CVPR 2010), and how unlike their neighbours; the outline is then cut again
  * pixel by pixel in a narrow band and made as soft as the picture's own edge. Only regions that a stroke reaches are
- * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated. Nothing without a stroke that
+ * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated. Nothing without a stroke
+ * that
  * takes in.
  */
 export function selectionInto(
@@ -88,7 +93,10 @@ function prepare(oklab: OklabPlanes, width: number, height: number): Prepared {
   return { coarse, fine: sized(FINE_SIDE), patches: superpixelsOf(coarse.oklab, coarse.width, coarse.height) };
 }
 
-/** Log-odds of a colour being the selection's rather than its surroundings', already weighed by how well colour tells the strokes apart. */
+/**
+ * Log-odds of a colour being the selection's rather than its surroundings', already weighed by how well colour tells
+ * the strokes apart.
+ */
 type ColourOdds = (L: number, a: number, b: number) => number;
 
 /** `isFar`: is a pixel nearer to the picture's rim than to the strokes? */
@@ -135,7 +143,10 @@ const differences2 = ({ pairs, border, L, a, b }: Superpixels): Float64Array =>
     return (L[p]! - L[q]!) ** 2 + (a[p]! - a[q]!) ** 2 + (b[p]! - b[q]!) ** 2;
   });
 
-/** How much nearer each patch is, along the surface, to strokes that take in than to those that leave out (or, without any, to the picture's rim), as log-odds. */
+/**
+ * How much nearer each patch is, along the surface, to strokes that take in than to those that leave out (or, without
+ * any, to the picture's rim), as log-odds.
+ */
 function nearnessOf(patches: Superpixels, votes: Int32Array): Float64Array {
   const { count, labels, pairs, width, height } = patches;
   const cost = differences2(patches).map((d) => Math.sqrt(d) + LEAST_STEP);

@@ -1,6 +1,9 @@
 import type { Stroke } from '../document/layer.ts';
 
-/** What strokes say of each pixel of a picture `scale` times the full size: 1 in, −1 out, 0 nothing; of two the later counts. */
+/**
+ * What strokes say of each pixel of a picture `scale` times the full size: 1 in, −1 out, 0 nothing; of two the later
+ * counts.
+ */
 export function markedByStrokes(strokes: readonly Stroke[], width: number, height: number, scale: number): Int8Array {
   const out = new Int8Array(width * height);
   for (const { sign, widthPx, points } of strokes) {

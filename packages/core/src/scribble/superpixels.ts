@@ -114,7 +114,8 @@ function joinedScraps(labels: Int32Array, width: number, height: number): { labe
   let count = 0;
   for (let start = 0; start < labels.length; start++) {
     if (out[start] !== -1) continue;
-    const beside = start % width > 0 ? out[start - 1]! : start >= width ? out[start - width]! : -1;
+    const above = start >= width ? out[start - width]! : -1;
+    const beside = start % width > 0 ? out[start - 1]! : above;
     let [head, tail] = [0, 0];
     queue[tail++] = start;
     out[start] = count;

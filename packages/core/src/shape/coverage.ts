@@ -92,7 +92,10 @@ function addRowPiece(
   }
 }
 
-/** Cover of an edge whose mean position in its pixel is `x`: part of it falls to this pixel, the rest to those right of it. */
+/**
+ * Cover of an edge whose mean position in its pixel is `x`: part of it falls to this pixel, the rest to those right of
+ * it.
+ */
 function spreadAt(cells: Float64Array, start: number, width: number, cover: number, x: number): void {
   const column = Math.min(Math.max(Math.floor(x), 0), width);
   const share = Math.min(Math.max(column + 1 - x, 0), 1);

@@ -29,7 +29,10 @@ function movedPoint(p: PathPoint, m: Affine): PathPoint {
   return { ...p, x: x + m.e, y: y + m.f, inX, inY, outX, outY };
 }
 
-/** Does the move keep right angles right and axes apart, so that a box stays a box? Only moves, even scales and turns do. */
+/**
+ * Does the move keep right angles right and axes apart, so that a box stays a box? Only moves, even scales and turns
+ * do.
+ */
 const isSimilarity = (m: Affine): boolean => Math.abs(m.a - m.d) < 1e-9 && Math.abs(m.b + m.c) < 1e-9;
 
 /**
@@ -62,7 +65,9 @@ export function withoutPoints(points: readonly PathPoint[], gone: ReadonlySet<nu
   return left.length < 3 ? undefined : left;
 }
 
-/** A smooth point made a corner (no handles), a corner made smooth (handles a sixth of the way between its neighbours). */
+/**
+ * A smooth point made a corner (no handles), a corner made smooth (handles a sixth of the way between its neighbours).
+ */
 export function toggledCorner(points: readonly PathPoint[], index: number): PathPoint[] {
   const p = points[index]!;
   const smooth = p.inX !== 0 || p.inY !== 0 || p.outX !== 0 || p.outY !== 0;
@@ -77,7 +82,9 @@ export function toggledCorner(points: readonly PathPoint[], index: number): Path
 /** Steps a segment is looked at when the nearest place on a path is searched; the best is then refined by halving. */
 const LOOKS = 24;
 
-/** The place on a closed path nearest to (x, y): segment, position 0..1 on it, distance. Undefined for an empty path. */
+/**
+ * The place on a closed path nearest to (x, y): segment, position 0..1 on it, distance. Undefined for an empty path.
+ */
 export function nearestOnPath(
   points: readonly PathPoint[],
   x: number,

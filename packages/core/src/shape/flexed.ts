@@ -13,7 +13,10 @@ export function bentPoint({ flex, quad }: Bend, x: number, y: number): [x: numbe
   const [dx, dy] = flexAt(flex, quad, x, y);
   return [x + dx, y + dy];
 }
-/** The place that the bending carries to (x, y), by fixed-point iteration: a bending that does not fold is a contraction. */
+/**
+ * The place that the bending carries to (x, y), by fixed-point iteration: a bending that does not fold is a
+ * contraction.
+ */
 export function unbentPoint({ flex, quad }: Bend, x: number, y: number): [x: number, y: number] {
   let [u, v] = [x, y];
   for (let round = 0; round < 12; round++) {
@@ -49,7 +52,9 @@ function withMapped(
 /** Halvings of a path that is to bend: segments no longer than the nodes lie apart, up to 2³ to one. */
 const HALVINGS = 3;
 
-/** A geometry as a bent surface carries it; segments are divided first so that they bend too, unless points are kept. */
+/**
+ * A geometry as a bent surface carries it; segments are divided first so that they bend too, unless points are kept.
+ */
 export function flexed(geometry: Geometry, bend: Bend, keepPoints = false): Geometry {
   let points = pathOf(geometry);
   const [a, , c] = bend.quad;

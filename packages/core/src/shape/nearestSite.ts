@@ -80,7 +80,9 @@ function lowerEnvelope({ site, from, f, id, value, winner }: Envelope, n: number
   return true;
 }
 
-/** Euclidean distance from each pixel's centre to the nearest centre of a set pixel, in samples; Infinity without any. */
+/**
+ * Euclidean distance from each pixel's centre to the nearest centre of a set pixel, in samples; Infinity without any.
+ */
 export function maskDistanceInto(out: Float32Array, mask: Uint8Array, width: number, height: number): void {
   const cost = new Float32Array(mask.length);
   for (let i = 0; i < mask.length; i++) cost[i] = mask[i] ? 0 : Infinity;

@@ -43,7 +43,8 @@ export type Polygon = Float64Array;
 
 /**
  * The path as a polygon in units of `scale` pixels, no further than `tolerance` from the curve. The step count is
- * Wang's bound (G. Wang 1984; R. Goldman, "Pyramid Algorithms", 2003, ch. 5): n² ≥ (3·2/8)·max‖second difference‖ / tolerance.
+ * Wang's bound (G. Wang 1984; R. Goldman, "Pyramid Algorithms", 2003, ch. 5): n² ≥ (3·2/8)·max‖second difference‖ /
+ * tolerance.
  */
 export const polygonFromPath = (points: readonly PathPoint[], scale = 1, tolerance = 0.01): Polygon =>
   featheredPolygon(points, scale, tolerance).polygon;
@@ -85,7 +86,8 @@ export function bezier([p0, p1, p2, p3]: readonly [number, number, number, numbe
 }
 
 /**
- * A point added at `t` of segment `index` by de Casteljau's subdivision: the curve stays exactly as it was. On a straight
+ * A point added at `t` of segment `index` by de Casteljau's subdivision: the curve stays exactly as it was. On a
+ * straight
  * segment it is a corner.
  */
 export function withPointAdded(points: readonly PathPoint[], index: number, t: number): PathPoint[] {

@@ -5,6 +5,8 @@ import { pathOf, withPointAdded } from './path.ts';
 
 /** Under this much change of scale across the shape a cubic stays a cubic to well under a tenth of a pixel. */
 const STRAIGHT = 0.004;
+/** From this share on two halvings are needed. */
+const STRONGLY_BENT = 0.1;
 
 function projectedPoint(h: Homography, p: PathPoint): PathPoint {
   const [x, y] = project(h, p.x, p.y);
@@ -36,7 +38,7 @@ export function projectedGeometry(geometry: Geometry, h: Homography, keepPoints 
   if (!keepPoints) {
     const { x0, y0, x1, y1 } = boundsOf(geometry);
     const bend = Math.abs(h[6]) * (x1 - x0) + Math.abs(h[7]) * (y1 - y0);
-    const halvings = bend < STRAIGHT ? 0 : bend < 0.1 ? 1 : 2;
+    const halvings = [STRAIGHT, STRONGLY_BENT].filter((limit) => bend >= limit).length;
     for (let k = 0; k < halvings; k++)
       for (let i = points.length - 1; i >= 0; i--) if (isCurved(points, i)) points = withPointAdded(points, i, 0.5);
   }

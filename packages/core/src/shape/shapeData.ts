@@ -7,7 +7,9 @@ import { motionAt, type TrackMotion } from '../track/trackMotion.ts';
 import { pathOf } from './path.ts';
 import { pathFromSvg, svgFromPath } from './svgPath.ts';
 
-/** A shape frame by frame, as it lies on the picture: what is written to a file and read from one. See docs/formats.md. */
+/**
+ * A shape frame by frame, as it lies on the picture: what is written to a file and read from one. See docs/formats.md.
+ */
 export interface ShapeData {
   kind: 'shape-frames';
   version: 1;
@@ -90,7 +92,7 @@ export function pathKeyframesFrom(text: string, firstFrame?: number): { name: st
   const read = data.frames.map(({ frame, path }) => {
     if (!Number.isInteger(frame) || frame < 0) throw new SyntaxError(`“${frame}” is no frame number`);
     try {
-      return { frame, value: spline(pathFromSvg(String(path))), ease: 'linear' as const };
+      return { frame, value: spline(pathFromSvg(String(path as unknown))), ease: 'linear' as const };
     } catch (error) {
       throw new SyntaxError(`Frame ${frame}: ${(error as Error).message}`, { cause: error });
     }

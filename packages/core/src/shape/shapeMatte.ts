@@ -58,7 +58,10 @@ export function shapeMatteInto(
   for (let y = 0; y < h; y++) out.set(alpha.subarray(y * w, (y + 1) * w), (y + box.y0) * width + box.x0);
 }
 
-/** A ramp along a line: 1 at and before its first place, 0 at and past its second. Places that coincide make a hard edge across nothing: all 1. */
+/**
+ * A ramp along a line: 1 at and before its first place, 0 at and past its second. Places that coincide make a hard edge
+ * across nothing: all 1.
+ */
 function gradientInto(
   out: Float32Array,
   width: number,

@@ -9,9 +9,14 @@ import { GRID, type Samples, type Template } from './template.ts';
 const BLOCKS = GRID * GRID;
 /** How much residuals that go together overstate what the picture says, against what motions usually do. */
 const STIFFNESS = 4;
-/** Tukey's biweight gives up on residuals past this many standard deviations (95 % efficiency; Huber & Ronchetti, 2009). */
+/**
+ * Tukey's biweight gives up on residuals past this many standard deviations (95 % efficiency; Huber & Ronchetti, 2009).
+ */
 const TUKEY = 4.685;
-/** Where nothing covers the region, residuals are only blur and light: giving up on the steep side of a blurred edge would pull the fit along it. */
+/**
+ * Where nothing covers the region, residuals are only blur and light: giving up on the steep side of a blurred edge
+ * would pull the fit along it.
+ */
 const TUKEY_UNCOVERED = 10;
 
 export interface Aligned {
@@ -20,7 +25,9 @@ export interface Aligned {
   bias: number;
   /** Robust standard deviation of what is left, luma. */
   sigma: number;
-  /** The normal matrix of the last round, weights included: its inverse × sigma² is the covariance of the parameters. */
+  /**
+   * The normal matrix of the last round, weights included: its inverse × sigma² is the covariance of the parameters.
+   */
   normal: Float64Array;
 }
 
@@ -43,7 +50,10 @@ export function readSamples(out: Float32Array, samples: Samples, to: Pyramid, h:
   }
 }
 
-/** Normalised cross-correlation of template and frame per block; NaN where fewer than `least` samples lie on the picture. */
+/**
+ * Normalised cross-correlation of template and frame per block; NaN where fewer than `least` samples lie on the
+ * picture.
+ */
 export function blockCorrelation(
   samples: Samples,
   read: Float32Array,
@@ -93,7 +103,10 @@ function median(values: Float32Array, n: number): number {
 }
 
 const known = new WeakMap<Samples, { model: MotionModel; columns: Float32Array[] }>();
-/** Steepest descent images, one a parameter, then what gain and bias act on. The template does not change: they are made once. */
+/**
+ * Steepest descent images, one a parameter, then what gain and bias act on. The template does not change: they are made
+ * once.
+ */
 function columnsOf(model: MotionModel, samples: Samples): Float32Array[] {
   const made = known.get(samples);
   if (made?.model === model) return made.columns;

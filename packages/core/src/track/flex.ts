@@ -9,12 +9,16 @@ import { pyramidOf, type Pyramid } from './pyramid.ts';
 export const FLEX_NODES = 13;
 /**
  * How a soft surface bends beyond its plane motion: displacements dx, dy at `FLEX_NODES`² nodes laid evenly over the
- * region's bounding box, row by row, in pixels of the reference frame. A place p of that frame lies at motion(p + flex(p)).
+ * region's bounding box, row by row, in pixels of the reference frame. A place p of that frame lies at motion(p +
+ * flex(p)).
  */
 export type Flex = readonly number[];
 
 const MOST_POINTS = 500;
-/** A point is dropped when it strays from what its neighbours do by more than this many deviations, or at least so many pixels. */
+/**
+ * A point is dropped when it strays from what its neighbours do by more than this many deviations, or at least so many
+ * pixels.
+ */
 const STRAY = 4.685;
 const LEAST_STRAY_PX = 0.5;
 /** Bending past this share of the region's size is not believed. */
@@ -22,7 +26,10 @@ const LARGEST_SHARE = 0.15;
 /** Standard deviation of the weight a point has for a node, in distances between nodes. */
 const REACH = 1.2;
 const TERMS = 6;
-/** Pulls a node's value towards what it was before, its slopes and bends towards none: where there are too few points to tell. */
+/**
+ * Pulls a node's value towards what it was before, its slopes and bends towards none: where there are too few points to
+ * tell.
+ */
 const RIDGE = [0.03, 0.1, 0.1, 0.3, 0.3, 0.3] as const;
 const toThousandth = (v: number) => Math.round(v * 1000) / 1000;
 
@@ -141,7 +148,10 @@ export interface Moved {
   dy: number;
 }
 
-/** A flex over a box fitted to points, twice more without those that stray from the fit; where there are none near it stays as before. */
+/**
+ * A flex over a box fitted to points, twice more without those that stray from the fit; where there are none near it
+ * stays as before.
+ */
 export function flexOfPoints(points: readonly Moved[], quad: Quad, before: Flex | undefined): Flex {
   const spacing: [number, number] = [
     (quad[2][0] - quad[0][0]) / (FLEX_NODES - 1),

@@ -26,7 +26,9 @@ export function regionQuad(region: Geometry): Quad {
   ];
 }
 
-/** What is known of a track's motion: later runs replace earlier ones frame by frame, keyframes by hand replace both. */
+/**
+ * What is known of a track's motion: later runs replace earlier ones frame by frame, keyframes by hand replace both.
+ */
 export function knownMotions(track: StoredTrack, found: (runId: string) => readonly FoundFrame[]): TrackMotion {
   const quad = regionQuad(track.region);
   const known = new Map<number, KnownMotion>();

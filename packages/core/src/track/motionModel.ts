@@ -20,7 +20,10 @@ const GENERATORS: { of: Exclude<keyof Freedom, 'flex'>; matrix: readonly number[
 /** The motions a track may make, about the middle of its region. */
 export class MotionModel {
   readonly size: number;
-  /** By how much each parameter usually differs from where a frame's search starts: holds back what weak texture leaves open. */
+  /**
+   * By how much each parameter usually differs from where a frame's search starts: holds back what weak texture leaves
+   * open.
+   */
   readonly usualChange: readonly number[];
   readonly #generators: readonly (readonly number[])[];
   readonly #toUnit: Homography;

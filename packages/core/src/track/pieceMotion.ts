@@ -47,7 +47,8 @@ function boxOfMatte(alpha: Float32Array, width: number, height: number): Quad | 
 
 /**
  * The motion of a piece between two frames, from points inside its matte only: its surroundings move otherwise. Where
- * its surface holds too little texture the outlines of the mattes themselves are followed. Undefined when neither tells.
+ * its surface holds too little texture the outlines of the mattes themselves are followed. Undefined when neither
+ * tells.
  */
 export function pieceMotion(
   from: Pyramid,

@@ -74,7 +74,10 @@ const MOSTLY_INSIDE = 0.6;
 const LARGEST_ERROR_PX = 1.2;
 /** A region whose own noise leaves more than this has no texture to follow. */
 const LARGEST_TEXTURE_ERROR_PX = 0.8;
-/** Residuals of neighbouring pixels go together, which makes a fit look surer than it is by about this factor (chosen on the synthetic sequences). */
+/**
+ * Residuals of neighbouring pixels go together, which makes a fit look surer than it is by about this factor (chosen on
+ * the synthetic sequences).
+ */
 const OVERSURE = 4;
 
 interface Box {
@@ -151,7 +154,10 @@ export class PlaneTracker {
   #frame = 0;
   readonly #flex: FlexFinder | undefined;
 
-  /** `region`: what is followed, on the reference frame; `holdOut`: what of it must not be looked at; with `freedom.flex` it finds how the region bends too. */
+  /**
+   * `region`: what is followed, on the reference frame; `holdOut`: what of it must not be looked at; with
+   * `freedom.flex` it finds how the region bends too.
+   */
   constructor(reference: Pyramid, region: Mask, holdOut: Mask | undefined, freedom: Freedom, seed = 1) {
     this.#freedom = freedom;
     this.#seed = seed;
@@ -177,7 +183,10 @@ export class PlaneTracker {
     return { template, model: modelOf(this.#freedom, box), motion, box, quad: quadOf(box) };
   }
 
-  /** The error, in pixels, that the noise of the reference frame alone leaves: small for a textured region, Infinity for a blank one. */
+  /**
+   * The error, in pixels, that the noise of the reference frame alone leaves: small for a textured region, Infinity for
+   * a blank one.
+   */
   readonly textureErrorPx: number;
   #textureError(): number {
     const { template, model, quad } = this.#anchor;
@@ -187,7 +196,10 @@ export class PlaneTracker {
       : Infinity;
   }
 
-  /** Where the region lies on the next frame. On a lost frame the motion is the best guess, and the tracker stays where it was. */
+  /**
+   * Where the region lies on the next frame. On a lost frame the motion is the best guess, and the tracker stays where
+   * it was.
+   */
   step(next: Pyramid, holdOut?: Mask): TrackedFrame {
     this.#frame++;
     if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX)
@@ -315,11 +327,17 @@ export class PlaneTracker {
     if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: isGoing ? 'left the picture' : 'no texture' };
     return best;
   }
-  /** By which one of several fits is chosen: one whose residuals are larger than on earlier frames has part of something else in it. */
+  /**
+   * By which one of several fits is chosen: one whose residuals are larger than on earlier frames has part of something
+   * else in it.
+   */
   #trust({ confidence, aligned }: Candidate): number {
     return confidence * Math.min(this.#carried / aligned.sigma, 1);
   }
-  /** Where little of the region is seen, a motion that breaks with the frames before is the occluder's more likely than the region's. */
+  /**
+   * Where little of the region is seen, a motion that breaks with the frames before is the occluder's more likely than
+   * the region's.
+   */
   #strays(motion: Homography): boolean {
     // a soft surface's plane motion is no single thing: it changes with how its bending is shared out
     if (!this.#h2 || this.#flex) return false;
@@ -412,7 +430,10 @@ export class PlaneTracker {
     };
   }
 
-  /** Which blocks show the region, and the share of its texture that does, of what lies on the picture and not under a hold-out. */
+  /**
+   * Which blocks show the region, and the share of its texture that does, of what lies on the picture and not under a
+   * hold-out.
+   */
   #seenBlocks(
     next: Pyramid,
     toFrame: Homography,
@@ -457,7 +478,8 @@ export class PlaneTracker {
     this.#carried = Math.max(0.7 * this.#carried + 0.3 * found.aligned.sigma, this.#anchor.template.noise);
     [this.#gain, this.#bias] = [found.aligned.gain, found.aligned.bias];
     // what is off the picture or under a hold-out counts again as soon as it comes back
-    this.#weight = found.seen.map((v, b) => (Number.isNaN(v) ? (this.#anchor.template.share[b]! > 0 ? 1 : 0) : v));
+    const back = (b: number) => (this.#anchor.template.share[b]! > 0 ? 1 : 0);
+    this.#weight = found.seen.map((v, b) => (Number.isNaN(v) ? back(b) : v));
     this.#previous = next;
     this.#age++;
     this.#keepAgreeing(found.motion);

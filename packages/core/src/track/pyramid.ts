@@ -6,7 +6,10 @@ export interface Level {
 }
 export type Pyramid = readonly Level[];
 
-/** Convolves with [1 4 6 4 1]/16 both ways and keeps every second sample (Burt & Adelson 1983). Down a column first, in a row of its own. */
+/**
+ * Convolves with [1 4 6 4 1]/16 both ways and keeps every second sample (Burt & Adelson 1983). Down a column first, in
+ * a row of its own.
+ */
 function halved({ width, height, luma }: Level): Level {
   const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
   const out = new Float32Array(w * h);

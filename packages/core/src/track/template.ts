@@ -124,7 +124,8 @@ function noiseOf({ width, height, luma }: Pyramid[number], box: Box): number {
     }
   if (found.length === 0) return 0;
   const values = Float64Array.from(found).sort();
-  // P(|z| < 0.385) = 0.3; after the [1 2 1]/4 blur this difference has 4.67 times the blurred noise's variance (6·R₀ − 8·R₂, R₀ = 6/16, R₂ = 1/16)
+  // P(|z| < 0.385) = 0.3; after the [1 2 1]/4 blur this difference has 4.67 times the blurred noise's variance (6·R₀ −
+  // 8·R₂, R₀ = 6/16, R₂ = 1/16)
   return values[Math.floor(values.length * 0.3)]! / 0.385 / Math.sqrt(4.67);
 }
 

@@ -43,11 +43,17 @@ function neighbours(
 }
 const quadAt = (track: TrackMotion, frame: number): Quad =>
   projectQuad(track.known.get(frame)?.motion ?? STILL, track.quad);
-/** Over so many known frames a velocity is taken: fewer, and the tracker's error in the last of them would bend the way through the gap. */
+/**
+ * Over so many known frames a velocity is taken: fewer, and the tracker's error in the last of them would bend the way
+ * through the gap.
+ */
 const VELOCITY_FRAMES = 4;
 const isKnown = (track: TrackMotion, frame: number) => frame === track.referenceFrame || track.known.has(frame);
 
-/** The region's bending on a frame: as tracked there, else between those of the frames around where it was; none on the reference frame. */
+/**
+ * The region's bending on a frame: as tracked there, else between those of the frames around where it was; none on the
+ * reference frame.
+ */
 export function bendAt({ known, referenceFrame }: TrackMotion, frame: number): Flex | undefined {
   const own = known.get(frame);
   if (own?.by === 'track' || frame === referenceFrame) return own?.by === 'track' ? own.flex : undefined;

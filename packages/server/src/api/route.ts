@@ -26,7 +26,7 @@ type Handler<N extends RouteName> = (input: {
   params: Record<string, string>;
   request: Request;
   response: Response;
-}) => Promise<AnswerOf<N> | void>;
+}) => Promise<AnswerOf<N> | undefined>;
 
 /** Express path of a contract path: `/api/projects/{projectId}` → `/api/projects/:projectId`. */
 export const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');

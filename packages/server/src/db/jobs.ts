@@ -67,7 +67,10 @@ export async function latestJobOf(db: Queryable, kind: Job['kind'], subject: str
   );
   return rows[0] && toJob(rows[0]);
 }
-/** Jobs to show: all unfinished ones and the last twenty finished. Media jobs belong to every project that uses the media. */
+/**
+ * Jobs to show: all unfinished ones and the last twenty finished. Media jobs belong to every project that uses the
+ * media.
+ */
 export async function listJobs(db: Queryable, projectId: string): Promise<Job[]> {
   const { rows } = await db.query<JobRow>(
     `select ${COLUMNS} from job
@@ -85,7 +88,10 @@ export async function latestProxyJobs(db: Queryable, projectId: string): Promise
   );
   return rows.map((row) => ({ ...toJob(row), mediaId: row.subject }));
 }
-/** Marks a job as taken by a worker, or taken up again after one was killed; false when it was cancelled or finished before. */
+/**
+ * Marks a job as taken by a worker, or taken up again after one was killed; false when it was cancelled or finished
+ * before.
+ */
 export async function startJob(db: Queryable, id: string): Promise<boolean> {
   const { rowCount } = await db.query(
     `update job set state = 'running', started_at = now(), done = 0, message = null where id = $1 and state in ('queued', 'running') and not cancel_requested`,
@@ -108,7 +114,8 @@ export async function finishJob(db: Queryable, id: string, state: JobState, mess
   );
 }
 /**
- * Asks for a job to be ended. One that waits, or whose worker has died, is ended at once; a living worker ends it at its
+ * Asks for a job to be ended. One that waits, or whose worker has died, is ended at once; a living worker ends it at
+ * its
  * next sign of progress.
  */
 export async function requestCancel(db: Queryable, id: string): Promise<void> {

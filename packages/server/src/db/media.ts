@@ -6,7 +6,9 @@ export interface MediaFiles {
   folder: string;
   input: string;
   startNumber: number | null;
-  /** Seconds from the container's start to the first frame, where frames can be sought by their time; see media/probe. */
+  /**
+   * Seconds from the container's start to the first frame, where frames can be sought by their time; see media/probe.
+   */
   firstFrameSeconds?: number | null;
 }
 export interface StoredMedia {

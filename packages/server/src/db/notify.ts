@@ -1,7 +1,10 @@
 import type { EventName, EventData } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
 
-/** The channel of all that browsers are told. PostgreSQL refuses a notification of 8000 bytes or more: nothing that grows with an edit may go into one. */
+/**
+ * The channel of all that browsers are told. PostgreSQL refuses a notification of 8000 bytes or more: nothing that
+ * grows with an edit may go into one.
+ */
 export const CHANNEL = 'mellow_events';
 
 /** Tells every browser that has the project open. Within a transaction it is told when that commits. */

@@ -3,7 +3,10 @@ import pg from 'pg';
 /** What a database function needs: a pool, or a client inside somebody's transaction. */
 export type Queryable = Pick<pg.Pool, 'query'>;
 
-/** Connections to the database. A broken one never ends the process: whoever uses it gets the error, the next one is new. */
+/**
+ * Connections to the database. A broken one never ends the process: whoever uses it gets the error, the next one is
+ * new.
+ */
 export function openPool(connectionString: string): pg.Pool {
   const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 10_000 });
   pool.on('error', () => undefined);
@@ -23,7 +26,9 @@ export async function inTransaction<T>(pool: pg.Pool, work: (db: Queryable) => P
     return result;
   } catch (error) {
     // a connection that cannot even roll back is not given back to others
-    await client.query('rollback').catch((failed: Error) => (broken = failed));
+    await client
+      .query('rollback')
+      .catch((failed: unknown) => (broken = failed instanceof Error ? failed : new Error(String(failed))));
     throw error;
   } finally {
     client.release(broken);

@@ -60,7 +60,10 @@ export async function requeueJob(db: Queryable, id: JobId): Promise<void> {
   await enqueue(db, id);
   await notifyJob(db, id);
 }
-/** Queues keyed work a little later, replacing a waiting request with the same key. Work of one kind takes its turn, so that it never holds all the workers there are. */
+/**
+ * Queues keyed work a little later, replacing a waiting request with the same key. Work of one kind takes its turn, so
+ * that it never holds all the workers there are.
+ */
 export async function queueKeyed(
   db: Queryable,
   task: string,

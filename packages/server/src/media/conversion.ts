@@ -18,7 +18,10 @@ export const knowsMatrix = (matrix: string): boolean => matrix === 'gbr' || matr
 export const rawFormat = (media: Pick<Media, 'pixelFormat'>): 'gbrp16le' | 'gbrpf32le' =>
   isFloat(media) ? 'gbrpf32le' : 'gbrp16le';
 
-/** Planar RGB of the media's own depth, native byte order: `gbrp`, `gbrp10le`, `gbrpf32le`. Repacking to it loses nothing. */
+/**
+ * Planar RGB of the media's own depth, native byte order: `gbrp`, `gbrp10le`, `gbrpf32le`. Repacking to it loses
+ * nothing.
+ */
 function planarRgb(media: Pick<Media, 'pixelFormat' | 'bitDepth'>): string {
   if (isFloat(media)) return 'gbrpf32le';
   return media.bitDepth > 8 ? `gbrp${media.bitDepth}le` : 'gbrp';
@@ -32,7 +35,8 @@ const sharesRows = (pixelFormat: string): boolean => /^(yuvj?a?(420|440|410)|nv1
 /**
  * zscale takes no picture whose last chroma sample is half outside it. Where the size is odd, chroma is brought to full
  * size first (bicubic, by where its samples lie). Luma passes through: limited-range video is widened to 16 bits by a
- * shift, which is exact (Rec. ITU-R BT.709-6 item 4.6), so that chroma is not rounded twice. Empty where the size is even.
+ * shift, which is exact (Rec. ITU-R BT.709-6 item 4.6), so that chroma is not rounded twice. Empty where the size is
+ * even.
  */
 function wholeChroma({ width, height, pixelFormat, bitDepth, range, codec }: Media): string {
   const isOdd = (sharesColumns(pixelFormat) && width % 2 === 1) || (sharesRows(pixelFormat) && height % 2 === 1);
@@ -49,7 +53,8 @@ function wholeChroma({ width, height, pixelFormat, bitDepth, range, codec }: Med
 /**
  * The filter chain from a media's own samples to full-range RGB code values in the same transfer and primaries. All
  * four properties are named on both sides: an untagged swscale conversion is off by thousands of 16-bit codes. Depths
- * are expanded exactly (v · 65535 / 1023). With `size` the picture is scaled down on the way (bicubic with proper support).
+ * are expanded exactly (v · 65535 / 1023). With `size` the picture is scaled down on the way (bicubic with proper
+ * support).
  */
 export function toRgbFilters(media: Media, format: string, size?: { width: number; height: number }): string {
   const isScaled = size && (size.width !== media.width || size.height !== media.height);

@@ -12,7 +12,9 @@ export const inputOf = (store: MediaStore, { media, files }: StoredMedia): strin
     fps: media.fps,
   });
 
-/** Input arguments that begin at frame `first` where the footage allows it, and how many frames still come before it. */
+/**
+ * Input arguments that begin at frame `first` where the footage allows it, and how many frames still come before it.
+ */
 export function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { input: string[]; before: number } {
   const { media, files } = stored;
   if (files.startNumber !== null)

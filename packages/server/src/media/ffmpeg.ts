@@ -91,7 +91,10 @@ export function runFfmpeg(
   });
 }
 
-/** Size and samples of every picture of an input in order, as `1280 × 720 yuv420p`. Throws FfmpegFailed where decoding breaks off. */
+/**
+ * Size and samples of every picture of an input in order, as `1280 × 720 yuv420p`. Throws FfmpegFailed where decoding
+ * breaks off.
+ */
 export function listPictures(input: string[], signal?: AbortSignal): Promise<string[]> {
   const args = ['-nostdin', '-nostats', '-hide_banner', '-loglevel', 'level+info', '-xerror', ...input];
   const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', 'showinfo=checksum=0', '-f', 'null', '-'];

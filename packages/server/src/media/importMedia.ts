@@ -24,7 +24,10 @@ async function hashFile(path: string): Promise<string> {
   return hash.digest('hex');
 }
 
-/** SHA-256 of a video, or of the names and hashes of a sequence's files in order; frames taken one by one are another media. */
+/**
+ * SHA-256 of a video, or of the names and hashes of a sequence's files in order; frames taken one by one are another
+ * media.
+ */
 async function hashGroup(group: FileGroup, folder: string, oneByOne: boolean): Promise<string> {
   if (group.kind === 'video' && !oneByOne) return hashFile(join(folder, group.files[0]!.name));
   const hash = createHash('sha256');

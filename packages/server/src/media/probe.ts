@@ -45,7 +45,10 @@ const refuse = (name: string, why: string): never => {
   throw refusedMedia(name, why);
 };
 
-/** What a file is, in full, or a refusal that names the property. Decodes every frame once, so that a broken one is found now. */
+/**
+ * What a file is, in full, or a refusal that names the property. Decodes every frame once, so that a broken one is
+ * found now.
+ */
 export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promise<Probed> {
   const { streams, format, packets } = await ffprobed(input);
   const stream = streams[0] ?? refuse(input.name, 'it holds no picture.');

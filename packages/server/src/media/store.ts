@@ -4,7 +4,10 @@ import { basename, join, sep } from 'node:path';
 import type { FrameSize } from '@mellow/contract';
 import { Refused } from '../errors.ts';
 
-/** The media folder: what users drop in, what was imported, what was made from it. One per installation, shared by all workers. */
+/**
+ * The media folder: what users drop in, what was imported, what was made from it. One per installation, shared by all
+ * workers.
+ */
 export interface MediaStore {
   root: string;
   inbox: string;
@@ -34,7 +37,8 @@ export const deliveryFolder = (store: MediaStore, deliveryId: string): string =>
 const MOST_NAME_BYTES = 200;
 
 /**
- * A file name as it may be stored: no folders, no control characters, not hidden, no printf sign, no half characters, and
+ * A file name as it may be stored: no folders, no control characters, not hidden, no printf sign, no half characters,
+ * and
  * short enough for any file system (its end is kept: number and extension). Refuses what is left empty.
  */
 export function safeFileName(name: string): string {

@@ -46,7 +46,10 @@ export const nearestStandardRate = (mean: number): Rate =>
     Math.abs(Math.log(perSecond(each) / mean)) < Math.abs(Math.log(perSecond(best) / mean)) ? each : best,
   );
 
-/** Frames a second of timestamps in ticks: the slope of a straight line through them (least squares); NaN for fewer than two. */
+/**
+ * Frames a second of timestamps in ticks: the slope of a straight line through them (least squares); NaN for fewer than
+ * two.
+ */
 function meanRate(sorted: readonly number[], tick: number): number {
   const middle = (sorted.length - 1) / 2;
   const mean = sorted.reduce((sum, t) => sum + t, 0) / sorted.length;
@@ -79,7 +82,10 @@ export function rateOfFrames(
   throw new UnevenTiming(name, `${why}. It can be taken frame by frame, at ${shown}.`, perSecond(rate));
 }
 
-/** Every gap between frames must be one frame, to the rounding of the container's clock (a tick either way); else says which is not. */
+/**
+ * Every gap between frames must be one frame, to the rounding of the container's clock (a tick either way); else says
+ * which is not.
+ */
 function unevenGap(sorted: readonly number[], tick: number, rate: Rate): string | undefined {
   if (sorted.length < 3 || !(tick > 0)) return undefined;
   const ticks = rate.den / rate.num / tick;

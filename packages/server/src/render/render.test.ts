@@ -137,7 +137,7 @@ function checkLossless(source: Uint16Array, result: Uint16Array): void {
     const after = [result[3 * p]!, result[3 * p + 1]!, result[3 * p + 2]!];
     if (!boxed) {
       if (before.some((c, i) => c !== after[i]))
-        throw new Error(`pixel ${x}, ${y} outside the matte changed from ${before} to ${after}`);
+        throw new Error(`pixel ${x}, ${y} outside the matte changed from ${before.join()} to ${after.join()}`);
       continue;
     }
     if (p % 17 !== 0) continue;
@@ -187,7 +187,8 @@ describe('a render', () => {
     );
     const exact = codesOf(raw(lossless.file));
     expect(review.length).toBe(exact.length);
-    // 4:2:0 and CRF 16 blur single pixels of this pattern, but no channel's mean may move: a wrong matrix or range would
+    // 4:2:0 and CRF 16 blur single pixels of this pattern, but no channel's mean may move: a wrong matrix or range
+    // would
     for (const channel of [0, 1, 2]) {
       const mean = (codes: Uint16Array) =>
         codes.reduce((sum, c, i) => sum + (i % 3 === channel ? c : 0), 0) / (codes.length / 3);

@@ -29,11 +29,16 @@ export class RenderPool {
     return this.#pool.run(request, { transferList: moved as ArrayBuffer[] }) as Promise<A>;
   }
 
-  /** Renders a frame; the picture handed in is gone afterwards (its memory moves to the thread) unless there are frames around it. */
+  /**
+   * Renders a frame; the picture handed in is gone afterwards (its memory moves to the thread) unless there are frames
+   * around it.
+   */
   render(task: FrameTask): Promise<CodePicture> {
     return this.#ask({ ...task, kind: 'render' });
   }
-  /** Measures the sighting at `index`, once per colourway; the picture handed in is gone afterwards, as for `render`. */
+  /**
+   * Measures the sighting at `index`, once per colourway; the picture handed in is gone afterwards, as for `render`.
+   */
   measure(task: MeasureTask): Promise<(SightingMeasurement | undefined)[]> {
     return this.#ask({ ...task, kind: 'measure' });
   }

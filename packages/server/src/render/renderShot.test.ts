@@ -48,7 +48,7 @@ function render(
   encoding: Encoding,
   preset: Preset,
   of = media,
-  onFrame = (_: number) => undefined as void,
+  onFrame: (done: number) => void = () => undefined,
   signal?: AbortSignal,
 ) {
   const folder = join(work, `out-${count++}`);

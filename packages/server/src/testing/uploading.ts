@@ -9,7 +9,9 @@ export interface Uploaded {
   body: { mediaIds: MediaId[]; shotIds: ShotId[]; refused?: RefusedFile[]; detail?: string; code?: string };
 }
 
-/** Sends files as a browser does; a pair gives a file another name than it has. `fields` are the form's other fields. */
+/**
+ * Sends files as a browser does; a pair gives a file another name than it has. `fields` are the form's other fields.
+ */
 export async function upload(
   { url }: Pick<Harness, 'url'>,
   projectId: string,

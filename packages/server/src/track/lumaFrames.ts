@@ -2,7 +2,9 @@ import type { StoredMedia } from '../db/media.ts';
 import { decodeLuma } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 
-/** Frames of a block: so many that going backwards begins decoding anew only now and then, in no more memory than this. */
+/**
+ * Frames of a block: so many that going backwards begins decoding anew only now and then, in no more memory than this.
+ */
 const MOST_HELD = 48;
 const BLOCK_BYTES = 128 * 2 ** 20;
 /** The decoder runs this many frames ahead of what was asked for, then waits: it must not take the tracker's core. */
@@ -23,7 +25,8 @@ interface Block {
 }
 
 /**
- * Luma of single frames at full resolution, read in any order. Footage is decoded forwards in blocks that begin (or, going
+ * Luma of single frames at full resolution, read in any order. Footage is decoded forwards in blocks that begin (or,
+ * going
  * backwards, end) at the frame that is asked for, so that the first is there at once; two are held, and one goes on
  * being decoded while its frames are tracked.
  */

@@ -30,9 +30,10 @@ const reducer = combineReducers({
 });
 export type RootState = ReturnType<typeof reducer>;
 
+type Kept = Pick<Storage, 'getItem' | 'setItem'>;
 const SURROUND = 'mellow:surround';
 /** A store that tells when another shot comes into view and keeps the view in the browser's storage. */
-export function storeWith(storage: Pick<Storage, 'getItem' | 'setItem'>) {
+export function storeWith(storage: Kept) {
   const listener = createListenerMiddleware<RootState>();
   listener.startListening({
     predicate: (_action, now, before) => now.where.shotId !== before.where.shotId,
@@ -58,8 +59,9 @@ export function storeWith(storage: Pick<Storage, 'getItem' | 'setItem'>) {
     middleware: (defaults) => defaults().prepend(listener.middleware).concat(api.middleware),
   });
 }
-const nowhere: Pick<Storage, 'getItem' | 'setItem'> = { getItem: () => null, setItem: () => undefined };
-const storage = globalThis.localStorage ?? nowhere;
+/** Outside a browser nothing is kept. */
+const nowhere: Kept = { getItem: () => null, setItem: () => undefined };
+const storage: Kept = typeof localStorage === 'undefined' ? nowhere : localStorage;
 export const store = storeWith(storage);
 export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();

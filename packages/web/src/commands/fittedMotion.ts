@@ -1,6 +1,8 @@
 import { MotionModel, type Freedom, type Homography, type PathPoint } from '@mellow/core';
 
-/** The motion of the allowed kinds that carries points nearest to where a hand has put them; undefined when it stayed. */
+/**
+ * The motion of the allowed kinds that carries points nearest to where a hand has put them; undefined when it stayed.
+ */
 export function fittedMotion(
   from: readonly PathPoint[],
   to: readonly PathPoint[],

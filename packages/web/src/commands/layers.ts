@@ -105,6 +105,19 @@ export function copyOf(layer: Layer, name = layer.name): Layer {
     : { ...layer, id: fresh(), name };
 }
 
+/** A layer moved up (−) or down (+) in its stack; the same where it would leave it. */
+export function movedBy(layers: readonly Layer[], at: number, by: number): Layer[] {
+  const next = [...layers];
+  if (at + by >= 0 && at + by < layers.length) next.splice(at + by, 0, ...next.splice(at, 1));
+  return next;
+}
+/** A layer's copy below it. */
+export const duplicated = (layers: readonly Layer[], at: number): Layer[] => [
+  ...layers.slice(0, at + 1),
+  copyOf(layers[at]!, `${layers[at]!.name} copy`.slice(0, 120)),
+  ...layers.slice(at + 1),
+];
+
 /** A layer and the one below it, as one group; a group takes the next layer in. Undefined where that cannot be. */
 export function groupedWithNext(layers: readonly Layer[], at: number): Layer[] | undefined {
   const [upper, lower] = [layers[at], layers[at + 1]];

@@ -13,7 +13,9 @@ export function parsedEvent<E extends EventName>(name: E, text: string): EventDa
   }
 }
 
-/** Hears the project's events until the returned function is called. `again`: the connection was lost and stands again. */
+/**
+ * Hears the project's events until the returned function is called. `again`: the connection was lost and stands again.
+ */
 export function hearEvents(
   projectId: string,
   handlers: EventHandlers,

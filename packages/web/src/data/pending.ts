@@ -1,4 +1,5 @@
-// What the page has edited and the server may not know yet. A fetch that began before an edit was saved is older than the page.
+// What the page has edited and the server may not know yet. A fetch that began before an edit was saved is older than
+// the page.
 import type { RunResult } from '@mellow/contract';
 import type { Unsent } from '../editing/outbox.ts';
 

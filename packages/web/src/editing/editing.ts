@@ -90,7 +90,9 @@ export const settled = (): Promise<void> => outbox.run();
 /** True while an edit waits for the server: what others changed is then fetched after it. */
 export const hasUnsent = (): boolean => outbox.waiting.length > 0;
 
-/** Undoes or redoes one step. An answer that was lost is asked for again under the same id: it is one step all the same. */
+/**
+ * Undoes or redoes one step. An answer that was lost is asked for again under the same id: it is one step all the same.
+ */
 export async function stepHistory(projectId: string, direction: 'undo' | 'redo'): Promise<void> {
   await settled();
   const id = crypto.randomUUID() as ChangeId;

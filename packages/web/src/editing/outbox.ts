@@ -10,7 +10,9 @@ export interface Unsent {
 export interface SetAside extends Unsent {
   reason: string;
 }
-/** What became of sending an edit. `away`: nobody answered, or the database is gone; `failed`: the server broke over it. */
+/**
+ * What became of sending an edit. `away`: nobody answered, or the database is gone; `failed`: the server broke over it.
+ */
 export type Outcome =
   | { kind: 'saved'; answer: ChangeAnswer }
   | { kind: 'refused'; reason: string }

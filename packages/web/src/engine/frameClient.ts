@@ -11,6 +11,8 @@ export interface Hand {
   readonly load: number;
   ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]>;
 }
+const asError = (error: unknown): Error => (error instanceof Error ? error : new Error(String(error)));
+
 /** A worker as a hand. */
 class WorkerHand implements Hand {
   readonly #run: Remote<FrameWorker> = wrap(
@@ -49,7 +51,9 @@ export class FrameClient {
     this.#shown = new ShownCache(cacheBytes);
   }
 
-  /** Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered. */
+  /**
+   * Shows a frame; of several asked for while one is computed only the newest is done, the rest are dropped unanswered.
+   */
   show(task: ShowTask, done: (answer: AnswerOf['show'] | Error) => void): void {
     const known = this.#shown.get(ShownCache.keyOf(task));
     if (known) {
@@ -68,7 +72,7 @@ export class FrameClient {
       const key = ShownCache.keyOf(task);
       const coming = this.#coming.get(key);
       if (coming) await coming;
-      const answer = this.#shown.get(key) ?? (await this.#lead.ask(task).catch((error: Error) => error));
+      const answer = this.#shown.get(key) ?? (await this.#lead.ask(task).catch(asError));
       if (!(answer instanceof Error)) this.#shown.set(key, answer);
       // a frame that another came before while it was computed is not shown late
       const newer = this.#latest as { task: ShowTask } | undefined;

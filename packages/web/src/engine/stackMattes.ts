@@ -1,4 +1,5 @@
-// Mattes of layers and of whole stacks, kept as long as their frame is: moving one layer leaves the others' as they are.
+// Mattes of layers and of whole stacks, kept as long as their frame is: moving one layer leaves the others' as they
+// are.
 import { frameMatte, ownMatte, steadiedMatte, type Layer, type SightingRender, type SourceFrame } from '@mellow/core';
 import { LRUCache } from 'lru-cache';
 import type { FrameScene } from './frameProtocol.ts';

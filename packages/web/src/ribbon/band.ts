@@ -14,7 +14,10 @@ interface Band {
 export const frameAt = (share: number, frames: number): number =>
   Math.min(Math.max(Math.floor(share * frames), 0), frames - 1);
 
-/** Draws a band at its canvas's size on screen: measured colours, hatching where there are none, the required colour through. */
+/**
+ * Draws a band at its canvas's size on screen: measured colours, hatching where there are none, the required colour
+ * through.
+ */
 export function drawBand(canvas: HTMLCanvasElement, { frames, isSighted, measured, required }: Band): void {
   const [w, h] = [canvas.clientWidth * devicePixelRatio, canvas.clientHeight * devicePixelRatio];
   Object.assign(canvas, { width: w, height: h });

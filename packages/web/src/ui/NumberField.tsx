@@ -15,7 +15,10 @@ interface NumberProps {
   onCommit: (value: number) => void;
 }
 type Held = { shiftKey: boolean; altKey: boolean };
-const factorOf = (e: Held) => (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+function factorOf({ shiftKey, altKey }: Held): number {
+  if (shiftKey) return 10;
+  return altKey ? 0.1 : 1;
+}
 const clampTo = ({ min, max, digits }: NumberProps, v: number) =>
   Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
 
@@ -68,7 +71,7 @@ function Field({ name, disabled = false, ...props }: NumberProps & { name: strin
       controls={false}
       keyboard={false}
       suffix={unit}
-      formatter={(v) => (v === undefined ? '' : Number(v).toFixed(digits))}
+      formatter={(v) => (v === undefined ? '' : v.toFixed(digits))}
       parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.+-]/g, ''))}
       onInput={(text) => (typed.current = text)}
       onBlur={take}
@@ -113,12 +116,17 @@ export function NumberField({ label, name = label, neutral, animates, ...props }
   );
 }
 
+/** How several numbers stand together. */
+function togetherOf(states: readonly ('none' | 'between' | 'here')[]): 'none' | 'between' | 'here' {
+  if (states.every((s) => s === 'here')) return 'here';
+  return states.every((s) => s === 'none') ? 'none' : 'between';
+}
+
 /** Sets a keyframe of a number (or of several together) on this frame, or takes it away. */
 export function KeyframeButton({ name, animates }: { name: string; animates: readonly string[] }) {
   const keyframing = useContext(Keyframing);
   if (!keyframing) return null;
-  const states = animates.map(keyframing.stateOf);
-  const state = states.every((s) => s === 'here') ? 'here' : states.every((s) => s === 'none') ? 'none' : 'between';
+  const state = togetherOf(animates.map(keyframing.stateOf));
   const does =
     state === 'here' ? `Take away the keyframe of ${name} on this frame` : `Set a keyframe of ${name} on this frame`;
   return (
@@ -143,7 +151,9 @@ interface Cell extends NumberProps {
   /** Where a double click goes back to; undefined: nowhere. */
   neutral: number | undefined;
 }
-/** The same number in a table, without a label: dragged sideways on the field itself, reset with a double click on it. */
+/**
+ * The same number in a table, without a label: dragged sideways on the field itself, reset with a double click on it.
+ */
 export function NumberCell({ name, disabled = false, neutral, ...props }: Cell) {
   const scrub = useScrub(props, 3);
   const reset =

@@ -2,7 +2,9 @@ import type { ProbedColour, ProbedPixel } from '@mellow/core';
 
 const three = (values: readonly number[], digits: number) => values.map((v) => v.toFixed(digits)).join(' ');
 
-/** What lies under the pointer: place, code values, linear light, Lab, α; source above, result below where it differs. */
+/**
+ * What lies under the pointer: place, code values, linear light, Lab, α; source above, result below where it differs.
+ */
 export function ProbeNote({
   at,
   probe,

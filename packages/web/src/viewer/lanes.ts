@@ -24,5 +24,6 @@ export const chosenOf = (chosen: readonly string[], lane: string): Set<number> =
 /** The nearest frame with a keyframe in any lane before (−1) or after (+1) a frame. */
 export function nextKeyframe(lanes: readonly Lane[], frame: number, way: 1 | -1): number | undefined {
   const frames = lanes.flatMap((l) => l.keys.map((k) => k.frame)).filter((f) => (f - frame) * way > 0);
-  return frames.length === 0 ? undefined : way > 0 ? Math.min(...frames) : Math.max(...frames);
+  if (frames.length === 0) return undefined;
+  return way > 0 ? Math.min(...frames) : Math.max(...frames);
 }

@@ -1,7 +1,9 @@
 import { expect, it } from 'vitest';
 import { PlayClock } from './playClock.ts';
 
-/** Plays on a screen of 60 Hz; `readyAt` says when a frame has been computed. Gives the times the frames were shown at. */
+/**
+ * Plays on a screen of 60 Hz; `readyAt` says when a frame has been computed. Gives the times the frames were shown at.
+ */
 function play(fps: number, ms: number, readyAt: (frame: number) => number) {
   const clock = new PlayClock(fps, 0);
   const shown: number[] = [];

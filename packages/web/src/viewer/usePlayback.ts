@@ -9,7 +9,10 @@ import { PlayClock } from './playClock.ts';
 /** Frames computed ahead of playback. */
 const AHEAD = 16;
 
-/** Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. Gives the real rate. */
+/**
+ * Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. Gives the real
+ * rate.
+ */
 export function usePlayback(
   media: Media | undefined,
   taskAt: (frame: number) => ShowTask | undefined,

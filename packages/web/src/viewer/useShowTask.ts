@@ -18,7 +18,9 @@ function shownAs(view: Show, isSourceHeld: boolean, isRecolouring: boolean): Sho
   return view === 'Tint' && isRecolouring ? 'Result' : view;
 }
 
-/** What is to be computed for any frame of the shot in hand, as one looks at it now; undefined while it has no proxies. */
+/**
+ * What is to be computed for any frame of the shot in hand, as one looks at it now; undefined while it has no proxies.
+ */
 export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTask | undefined; show: Show } {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
   const { view, tint, ground, compare } = useAppSelector((s) => s.look);

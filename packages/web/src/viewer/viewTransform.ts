@@ -60,7 +60,8 @@ export class ViewTransform {
     this.isFitted = false;
   }
   /**
-   * Holds a track still: the picture is moved, turned and scaled against the track's motion, exactly at `centre` (picture
+   * Holds a track still: the picture is moved, turned and scaled against the track's motion, exactly at `centre`
+   * (picture
    * pixels of the reference frame) and nearly round it. Undefined lets it move again.
    */
   hold(motion: Homography | undefined, centre: readonly [number, number]): void {

@@ -1,6 +1,8 @@
 import { drawHandle } from './tools/tool.ts';
 
-/** A line across the picture: where it passes (0..1 of the picture) and how it leans, degrees clockwise from upright. */
+/**
+ * A line across the picture: where it passes (0..1 of the picture) and how it leans, degrees clockwise from upright.
+ */
 export interface Wipe {
   x: number;
   y: number;

@@ -1,4 +1,7 @@
-/** Between a channel's normalised code value (0..1 nominal) and its linear light (1 = diffuse white), negatives mirrored. */
+/**
+ * Between a channel's normalised code value (0..1 nominal) and its linear light (1 = diffuse white), negatives
+ * mirrored.
+ */
 export interface Transfer {
   linearFromCode: (code: number) => number;
   codeFromLinear: (linear: number) => number;

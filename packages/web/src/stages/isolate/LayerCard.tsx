@@ -1,18 +1,14 @@
-import { Button, Dropdown, Input, Segmented, Switch, Tooltip } from 'antd';
-import { Contrast, Ellipsis, GripVertical, Lock, Trash2, View } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { Button, Input, Segmented, Switch, Tooltip } from 'antd';
+import { Contrast, GripVertical, Lock, Trash2, View } from 'lucide-react';
 import type { Layer } from '@mellow/contract';
-import { layerAt, pathOf, shapeDataOf, svgFromPath } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
-import { frameRefOf } from '../../inhand/frameScene.ts';
 import { moved } from '../../view/whereSlice.ts';
-import { layerCopied } from '../../view/handSlice.ts';
-import { frameClient } from '../../engine/frameClient.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { saveFile } from '../../ui/saveFile.ts';
-import { copyOf, describe, groupedWithNext, ungrouped } from '../../commands/layers.ts';
+import { describe } from '../../commands/layers.ts';
 import { LayerKeyframing } from './LayerKeyframing.tsx';
+import { LayerMenu } from './LayerMenu.tsx';
+import { OwnMatte } from './OwnMatte.tsx';
 import type { Stack } from './useStack.ts';
 
 interface Props {
@@ -26,80 +22,17 @@ interface Props {
 
 /** A layer of the stack: what it is, how it joins, its own matte. */
 export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Props) {
-  const { layers, save, saveLayer, dragLayer, frame } = stack;
+  const { stored, save, saveLayer, dragLayer, frame } = stack;
   const dispatch = useAppDispatch();
   const soloId = useAppSelector((s) => s.where.soloId);
   const current = layer.id === stack.layer?.id;
   const locked = layer.locked ?? false;
   const solo = soloId === layer.id;
   const set = (label: string, change: Partial<Layer>) => saveLayer(label, { ...layer, ...change } as Layer);
-  const move = (by: number) => {
-    const next = [...layers];
-    next.splice(at + by, 0, ...next.splice(at, 1));
-    save(`Move ${layer.name}`, next);
-  };
-  const grouped = groupedWithNext(layers, at);
-  const actions: Record<string, () => void> = {
-    up: () => move(-1),
-    down: () => move(1),
-    duplicate: () =>
-      save(`Duplicate ${layer.name}`, [
-        ...layers.slice(0, at + 1),
-        copyOf(layer, `${layer.name} copy`.slice(0, 120)),
-        ...layers.slice(at + 1),
-      ]),
-    copy: () => dispatch(layerCopied(layer)),
-    group: () => grouped && save(`Group ${layer.name} with the next`, grouped),
-    ungroup: () => save(`Ungroup ${layer.name}`, ungrouped(layers, at)),
-    frames: () => {
-      const s = stack.storedLayer(layer.id);
-      if (s?.kind === 'shape' && inHand.media)
-        saveFile(
-          `${layer.name}.json`,
-          JSON.stringify(
-            shapeDataOf(
-              layer.name,
-              s,
-              inHand.media.frames,
-              { width: inHand.media.width, height: inHand.media.height },
-              inHand.motions,
-            ),
-          ),
-          'application/json',
-        );
-    },
-    svg: () => {
-      const now = layerAt(layer, frame, inHand.motions);
-      if (now.kind === 'shape')
-        saveFile(
-          `${layer.name}-${frame}.svg`,
-          `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${inHand.media?.width ?? 0} ${inHand.media?.height ?? 0}"><path d="${svgFromPath(pathOf(now.geometry))}"/></svg>\n`,
-          'image/svg+xml',
-        );
-    },
-    lock: () => set(`${locked ? 'Unlock' : 'Lock'} ${layer.name}`, { locked: !locked }),
-  };
-  const items = [
-    { key: 'up', label: 'Move up', disabled: at === 0 },
-    { key: 'down', label: 'Move down', disabled: at === layers.length - 1 },
-    { key: 'duplicate', label: 'Duplicate' },
-    { key: 'copy', label: 'Copy (Ctrl-C), to paste in any stack' },
-    ...(layer.kind === 'group' ? [{ key: 'ungroup', label: 'Ungroup' }] : []),
-    {
-      key: 'group',
-      label: layer.kind === 'group' ? 'Take the next layer in' : 'Group with the next',
-      disabled: !grouped,
-    },
-    ...(layer.kind === 'shape' && layer.geometry.form !== 'gradient'
-      ? [
-          { key: 'frames', label: 'Save its path, frame by frame (JSON)' },
-          { key: 'svg', label: 'Save its path on this frame (SVG)' },
-        ]
-      : []),
-    { key: 'lock', label: locked ? 'Unlock' : 'Lock' },
-  ];
   return (
     <LayerKeyframing layer={layer} stack={stack}>
+      {/* a press anywhere on the card is a short cut; by keyboard it is chosen by going to its name */}
+      {/* eslint-disable-next-line jsx-a11y/click-events-have-key-events, jsx-a11y/no-noninteractive-element-interactions */}
       <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
         <div className="row">
           <Button
@@ -122,6 +55,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
               defaultValue={layer.name}
               maxLength={120}
               disabled={locked}
+              onFocus={onSelect}
               onBlur={(e) => {
                 const name = e.target.value.trim();
                 if (name && name !== layer.name) set(`Rename ${layer.name}`, { name });
@@ -174,20 +108,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
             </Button>
           </Tooltip>
           <span style={{ flex: 1 }} />
-          <Dropdown
-            trigger={['click']}
-            menu={{
-              items,
-              onClick: ({ key, domEvent }) => {
-                domEvent.stopPropagation();
-                actions[key]?.();
-              },
-            }}
-          >
-            <Button size="small" type="text" aria-label={`More for ${layer.name}`} onClick={(e) => e.stopPropagation()}>
-              <Ellipsis size={14} />
-            </Button>
-          </Dropdown>
+          <LayerMenu layer={layer} at={at} stack={stack} inHand={inHand} />
           <Button
             size="small"
             type="text"
@@ -197,7 +118,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
               e.stopPropagation();
               save(
                 `Remove ${layer.name}`,
-                layers.filter((l) => l.id !== layer.id),
+                stored.filter((l) => l.id !== layer.id),
               );
             }}
           >
@@ -224,48 +145,5 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
         )}
       </section>
     </LayerKeyframing>
-  );
-}
-
-const WIDTH = 72;
-/** A live thumbnail of the layer's own matte on the frame in hand. */
-function OwnMatte({
-  layer,
-  inHand: { document, shot, media, motions },
-  frame,
-}: {
-  layer: Layer;
-  inHand: InHand;
-  frame: number;
-}) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const ready = media && document.proxies[media.id]?.state === 'done';
-  const height = media ? Math.round((WIDTH * media.height) / media.width) : 40;
-  useEffect(() => {
-    if (!shot || !media || !ready) return;
-    let wanted = true;
-    void frameClient()
-      .askLead({
-        kind: 'layer',
-        frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)),
-        layer: layerAt(layer, frame, motions),
-        width: WIDTH,
-      })
-      .then(
-        ({ rgba, width, height: h }) =>
-          wanted && canvas.current?.getContext('2d')!.putImageData(new ImageData(rgba, width, h), 0, 0),
-        () => undefined,
-      );
-    return () => void (wanted = false);
-  }, [layer, shot, media, frame, ready, motions]);
-  return (
-    <canvas
-      ref={canvas}
-      width={WIDTH}
-      height={height}
-      style={{ borderRadius: 3, background: '#000' }}
-      role="img"
-      aria-label={`Matte of ${layer.name}`}
-    />
   );
 }

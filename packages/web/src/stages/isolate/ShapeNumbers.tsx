@@ -7,7 +7,9 @@ interface Props {
   onDrag: (layer: ShapeLayer) => void;
   onSave: (label: string, layer: ShapeLayer) => void;
 }
-/** The numbers of a shape: feather for all, place and size for a rectangle or an ellipse. Pixels of the full picture. */
+/**
+ * The numbers of a shape: feather for all, place and size for a rectangle or an ellipse. Pixels of the full picture.
+ */
 export function ShapeNumbers({ layer, onDrag, onSave }: Props) {
   const { feather, geometry } = layer;
   const featherField = (label: string, key: 'innerPx' | 'outerPx') => {

@@ -16,6 +16,12 @@ interface Props {
   frame: number;
 }
 /** The old colour's bounce and fringe outside the matte: leave it, carry the recolour there, or take it out. */
+const DOES: Record<Spill['mode'], string> = {
+  off: 'Bounce on the floor and a fringe at the edge stay as they are.',
+  follow: 'What carries the old colour takes on the new one, in proportion.',
+  remove: 'What carries the old colour goes back to the colour of its surroundings.',
+};
+
 export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: Props) {
   const now: Spill = value ?? (NO_SPILL as Spill);
   const field = (
@@ -56,12 +62,7 @@ export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: 
         onChange={(mode) => onSave(`Spill: ${mode}`, { ...now, mode })}
       />
       <div className="quiet" style={{ margin: '6px 0' }}>
-        {now.mode === 'off'
-          ? 'Bounce on the floor and a fringe at the edge stay as they are.'
-          : now.mode === 'follow'
-            ? 'What carries the old colour takes on the new one, in proportion.'
-            : 'What carries the old colour goes back to the colour of its surroundings.'}{' '}
-        {now.mode !== 'off' && 'Tint shows in yellow-green what is taken; Difference what it does.'}
+        {DOES[now.mode]} {now.mode !== 'off' && 'Tint shows in yellow-green what is taken; Difference what it does.'}
       </div>
       {now.mode !== 'off' && (
         <div className="numbers">

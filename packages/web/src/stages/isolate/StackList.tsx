@@ -4,21 +4,19 @@ import type { Layer } from '@mellow/contract';
 import { useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { moved } from '../../view/whereSlice.ts';
-import { dragged } from '../../view/draftSlice.ts';
+import { movedBy } from '../../commands/layers.ts';
 import { LayerCard } from './LayerCard.tsx';
 import type { Stack } from './useStack.ts';
 
 /** The stack, top first; a card is dragged by its grip to another place. */
 export function StackList({ stack, inHand }: { stack: Stack; inHand: InHand }) {
-  const { layers, save } = stack;
+  const { layers, stored, save } = stack;
   return (
     <DragDropProvider
       onDragEnd={({ canceled, operation: { source } }) => {
         if (canceled || !isSortable(source) || source.index === source.initialIndex) return;
-        const next = [...layers];
-        const [moved] = next.splice(source.initialIndex, 1);
-        next.splice(source.index, 0, moved!);
-        save(`Move ${moved!.name}`, next);
+        const { initialIndex: from, index: to } = source;
+        save(`Move ${stored[from]!.name}`, movedBy(stored, from, to - from));
       }}
     >
       {layers.map((layer, at) => (

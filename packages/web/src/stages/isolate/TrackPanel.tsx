@@ -202,13 +202,9 @@ const stateText = ({ now, runs, track, frame }: Tracks): string => {
     .filter((r) => track?.runs.some((x) => x.id === r.runId))
     .find((r) => r.stopped?.frame === frame)?.stopped;
   if (stop && now?.state !== 'tracked' && now?.state !== 'manual') return `stopped here: ${stop.reason}`;
-  return now?.state === 'tracked'
-    ? `tracked, confidence ${now.confidence.toFixed(2)}`
-    : now?.state === 'manual'
-      ? 'set by hand'
-      : now?.state === 'between'
-        ? 'between known frames'
-        : 'not tracked: held';
+  if (now?.state === 'tracked') return `tracked, confidence ${now.confidence.toFixed(2)}`;
+  if (now?.state === 'manual') return 'set by hand';
+  return now?.state === 'between' ? 'between known frames' : 'not tracked: held';
 };
 
 function Running({ t }: { t: Tracks }) {

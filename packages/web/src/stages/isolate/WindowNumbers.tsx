@@ -12,7 +12,9 @@ export interface WindowRow {
   name: string;
   label: string;
   window: Window;
-  /** What the picks alone would set: where a double click goes back to. Without picks there is nothing to go back to. */
+  /**
+   * What the picks alone would set: where a double click goes back to. Without picks there is nothing to go back to.
+   */
   solved: Window | undefined;
   max: number;
   step: number;

@@ -13,7 +13,10 @@ const [W, H] = [300, 40];
 const LEAST = 0.004;
 type Edge = 'lo' | 'hi' | 'softLo' | 'softHi';
 
-/** The window after one of its edges was pulled to `x`; the core keeps a least width, margins never go below 0. Exported for its test. */
+/**
+ * The window after one of its edges was pulled to `x`; the core keeps a least width, margins never go below 0. Exported
+ * for its test.
+ */
 export function edgeMoved(w: Window, edge: Edge, x: number): Window {
   switch (edge) {
     case 'lo':
@@ -27,7 +30,10 @@ export function edgeMoved(w: Window, edge: Edge, x: number): Window {
   }
 }
 
-/** One quantity from 0 to 1: how many of the frame's pixels have how much of it, and the key's core and margins on it, draggable. */
+/**
+ * One quantity from 0 to 1: how many of the frame's pixels have how much of it, and the key's core and margins on it,
+ * draggable.
+ */
 export function WindowStrip({ label, histogram, window: w, onDrag, onSave }: Props) {
   const [held, setHeld] = useState<Edge>();
   const top = Math.max(...(histogram ?? []), 1);

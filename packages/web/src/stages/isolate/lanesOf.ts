@@ -91,17 +91,16 @@ export function stripsOf({ track, motion, runs }: Tracks, frames: number): Strip
         ? [{ frame: r.stopped.frame, text: `stopped: ${r.stopped.reason}` }]
         : [],
     );
+  const confidenceOn = (frame: number): number | undefined => {
+    if (frame === track.referenceFrame) return 1;
+    const known = motion.known.get(frame);
+    return known?.by === 'track' ? known.confidence : undefined;
+  };
   return [
     {
       label: `${track.name}: confidence`,
       title: 'Confidence of the track per frame; full bars are frames set by hand',
-      values: Array.from({ length: frames }, (_, f) =>
-        f === track.referenceFrame
-          ? 1
-          : motion.known.get(f)?.by === 'track'
-            ? motion.known.get(f)!.confidence
-            : undefined,
-      ),
+      values: Array.from({ length: frames }, (_, f) => confidenceOn(f)),
       manual: track.manual.map((m) => m.frame),
       stops,
     },

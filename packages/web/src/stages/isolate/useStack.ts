@@ -44,9 +44,10 @@ export function useStack(inHand: InHand) {
   };
   const choose = (id: string) => dispatch(moved({ layerId: id }));
 
-  const sampleAt = async (reads: KeyLayer['reads'], at: number, rect: Rect) => {
+  const sampleAt = async (reads: KeyLayer['reads'], at: number, { x0, y0, x1, y1 }: Rect) => {
     const ref = frameRefOf(document, shot!, media!, at);
-    return (await frameClient().askLead({ kind: 'sample', frame: ref, reads: reads ?? 'balanced', ...rect })).samples;
+    return (await frameClient().askLead({ kind: 'sample', frame: ref, reads: reads ?? 'balanced', x0, y0, x1, y1 }))
+      .samples;
   };
   const pick = async (sign: PickedRegion['sign'], rect: Rect) => {
     if (!shot || !media) return;
@@ -91,6 +92,8 @@ export function useStack(inHand: InHand) {
 
   return {
     layers,
+    /** Layers as they are stored, keyframes and all: what is moved, grouped and copied. */
+    stored: sighting?.layers ?? NO_LAYERS,
     layer,
     shown,
     frame,

@@ -83,7 +83,7 @@ function Cell({ row: { piece, requirement }, sighted, inHand }: CellProps) {
       </>
     );
   const after = afterOf(measured);
-  const lab = after && shotColour(after);
+  const lab = shotColour(after ?? []);
   return (
     <>
       <Crop piece={piece} shot={shot} inHand={inHand} />
@@ -100,9 +100,9 @@ function Cell({ row: { piece, requirement }, sighted, inHand }: CellProps) {
           fresh={measured?.fresh ?? false}
         />
       </div>
-      {lab && after && (
+      {lab && (
         <div className="mono quiet">
-          {lchText(lab, 0)} · drift {drift(after).toFixed(2)}
+          {lchText(lab, 0)} · drift {drift(after ?? []).toFixed(2)}
         </div>
       )}
       <Open {...open} stage="recolour" label="Open" />

@@ -1,6 +1,9 @@
 import type { CropAnswer, Picture } from '../../engine/frameProtocol.ts';
 
-/** Draws the left half of a picture before and the right half after, as large as the canvas takes; clears it without one. */
+/**
+ * Draws the left half of a picture before and the right half after, as large as the canvas takes; clears it without
+ * one.
+ */
 export function drawDivided(canvas: HTMLCanvasElement, crop: CropAnswer | undefined): void {
   const g = canvas.getContext('2d')!;
   g.clearRect(0, 0, canvas.width, canvas.height);

@@ -43,7 +43,10 @@ export class ScribbleTool implements ViewerTool {
   }
 }
 
-/** Light for in, dark for out, rimmed by the other, with a + or − where it begins: no hue of its own. `scale`: screen pixels a picture pixel takes. */
+/**
+ * Light for in, dark for out, rimmed by the other, with a + or − where it begins: no hue of its own. `scale`: screen
+ * pixels a picture pixel takes.
+ */
 export function drawStroke(
   context: CanvasRenderingContext2D,
   { sign, widthPx, points }: Stroke,

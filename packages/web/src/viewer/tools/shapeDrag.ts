@@ -4,7 +4,8 @@ import type { At, Shape } from './tool.ts';
 
 /** What a drag of a grip is called in the history. */
 export function nameOf(grip: Grip, chosen: ReadonlySet<number>, to: Pick<At, 'alt'>): string {
-  const points = chosen.size === 1 ? 'a point' : chosen.size > 1 ? `${chosen.size} points` : '';
+  const several = chosen.size > 1 ? `${chosen.size} points` : '';
+  const points = chosen.size === 1 ? 'a point' : several;
   switch (grip.kind) {
     case 'move':
       return `Move ${points}`;
@@ -21,7 +22,9 @@ export function nameOf(grip: Grip, chosen: ReadonlySet<number>, to: Pick<At, 'al
   }
 }
 
-/** The shape after a grip has been dragged from one place to another. `chosen` are the points picked out of a spline. */
+/**
+ * The shape after a grip has been dragged from one place to another. `chosen` are the points picked out of a spline.
+ */
 export function dragged(start: Shape, grip: Grip, from: At, to: At, chosen: ReadonlySet<number>): Shape {
   if (grip.kind === 'feather') return { ...start, ...featherDragged(start, grip, to) };
   return { ...start, geometry: geometryDragged(start.geometry, grip, from, to, chosen) };
@@ -40,11 +43,8 @@ function geometryDragged(
     case 'move':
       return movedGeometry(start, moveBy(dx, dy), only);
     case 'end':
-      return start.form === 'gradient'
-        ? grip.end === 0
-          ? { ...start, x0: to.x, y0: to.y }
-          : { ...start, x1: to.x, y1: to.y }
-        : start;
+      if (start.form !== 'gradient') return start;
+      return grip.end === 0 ? { ...start, x0: to.x, y0: to.y } : { ...start, x1: to.x, y1: to.y };
     case 'point':
       return start.form === 'spline'
         ? { ...start, points: pointDragged(start.points, grip, dx, dy, to, chosen) }
@@ -110,7 +110,9 @@ function scaled(
   const [ox, oy] = boxPoint(box, -sx, -sy);
   let kx = sx === 0 ? 1 : Math.max((box.width + sx * dx) / box.width, 0.01);
   let ky = sy === 0 ? 1 : Math.max((box.height + sy * dy) / box.height, 0.01);
-  if (even) kx = ky = sx === 0 ? ky : sy === 0 ? kx : Math.max(kx, ky);
+  // a corner grows both ways alike, a side the way it is pulled
+  const pulled = [...(sx === 0 ? [] : [kx]), ...(sy === 0 ? [] : [ky])];
+  if (even) kx = ky = Math.max(...pulled);
   return movedGeometry(start, about(ox, oy, [kx, 0, 0, ky]), only);
 }
 

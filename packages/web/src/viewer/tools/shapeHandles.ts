@@ -41,7 +41,10 @@ export function boxPoint(
   return [g.cx + x * cos - y * sin, g.cy + x * sin + y * cos];
 }
 
-/** The box that moves, scales, turns and shears: the shape's own, or one round the chosen points (all of them when none is). */
+/**
+ * The box that moves, scales, turns and shears: the shape's own, or one round the chosen points (all of them when none
+ * is).
+ */
 export function transformBox(
   geometry: Geometry,
   chosen: ReadonlySet<number>,
@@ -76,7 +79,10 @@ export function outwardAt(points: readonly PathPoint[], index: number): [number,
   return [sign * ty!, -sign * tx!];
 }
 
-/** Where the feather's outline runs: the path's polygon moved out (or, negative, in) by the width times the factor there. */
+/**
+ * Where the feather's outline runs: the path's polygon moved out (or, negative, in) by the width times the factor
+ * there.
+ */
 export function featherOutline(points: readonly PathPoint[], widthPx: number): [number, number][] {
   const { polygon, weights } = featheredPolygon(points, 1, 0.5);
   const n = polygon.length / 2;

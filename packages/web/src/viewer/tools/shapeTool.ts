@@ -89,10 +89,15 @@ export class ShapeTool implements ViewerTool {
       return;
     }
     const grip = this.#held?.grip ?? this.#gripAt(at);
-    this.cursor = grip && grip.kind !== 'move' ? 'pointer' : this.#segmentAt(at) ? 'copy' : grip ? 'move' : 'crosshair';
+    this.cursor = this.#cursorOver(grip, at);
     if (!this.#held) return;
     this.#shape = dragged(this.#held.start, this.#held.grip, this.#held.from, at, this.#chosen);
     this.#changed(this.#shape, 'drag', '');
+  }
+  #cursorOver(grip: Grip | undefined, at: At): string {
+    if (grip && grip.kind !== 'move') return 'pointer';
+    if (this.#segmentAt(at)) return 'copy';
+    return grip ? 'move' : 'crosshair';
   }
   #pointsIn(a: At, b: At): number[] {
     const { geometry } = this.#shape;

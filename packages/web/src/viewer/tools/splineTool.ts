@@ -1,7 +1,10 @@
 import type { Geometry, PathPoint } from '@mellow/contract';
 import { drawHandle, strokeTwice, tracePath, type At, type ToolKey, type ViewerTool } from './tool.ts';
 
-/** Places points: a click is a corner, a drag pulls handles out; a click on the first point or Enter closes the path, Delete takes the last one back. */
+/**
+ * Places points: a click is a corner, a drag pulls handles out; a click on the first point or Enter closes the path,
+ * Delete takes the last one back.
+ */
 export class SplineTool implements ViewerTool {
   readonly cursor = 'crosshair';
   readonly #made: (geometry: Geometry) => void;

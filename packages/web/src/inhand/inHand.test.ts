@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest';
+import type { Balance, Media, ProjectDocument, Recipe, Track } from '@mellow/contract';
+import { NEUTRAL_BALANCE, NEUTRAL_SHIFT } from '@mellow/core';
+import { documentWith, shape, stored } from '../commands/testing.ts';
+import { frameSceneAt } from './frameScene.ts';
+import { inHandOf, motionsByShot } from './inHand.ts';
+import { withDraft } from './withDraft.ts';
+
+const nowhere = { shotId: null, pieceId: null, colourwayId: null };
+const media = { id: 'm', width: 1920, height: 1080, frames: 10, pixelFormat: 'yuv420p' } as unknown as Media;
+const project = (): ProjectDocument => ({
+  ...documentWith([shape('a')], { steadyFrames: 1 }),
+  media: [media],
+  proxies: { m: { state: 'done' } } as never,
+});
+
+describe('what is in hand', () => {
+  it('is the first of each kind where nothing, or what is gone, was chosen', () => {
+    for (const where of [nowhere, { shotId: 'gone', pieceId: 'gone', colourwayId: 'gone' }]) {
+      const { shot, piece, colourwayId, sighting, media: own } = inHandOf(project(), where, new Map(), []);
+      expect([shot?.id, piece?.id, colourwayId, sighting?.id, own?.id]).toEqual(['s1', 'cup', 'c', 'x', 'm']);
+    }
+  });
+  it('is what was chosen: a shot without the piece has no sighting of it', () => {
+    const { shot, sighting } = inHandOf(project(), { ...nowhere, shotId: 's2' }, new Map(), []);
+    expect([shot?.name, sighting]).toEqual(['Street', undefined]);
+  });
+  it('is nothing in an empty project', () => {
+    const empty = { ...project(), shots: [], pieces: [], sightings: [] };
+    expect(inHandOf(empty, nowhere, new Map(), [])).toMatchObject({ shot: undefined, piece: undefined, tracks: [] });
+  });
+  it('has the motions of its own shot', () => {
+    const track = { id: 't', shotId: 's2', referenceFrame: 0, region: shape('a').geometry, manual: [], runs: [] };
+    const motions = motionsByShot(stored(track as unknown as Track), []);
+    const inHand = inHandOf(project(), { ...nowhere, shotId: 's2' }, motions, []);
+    expect([[...inHand.motions.keys()], inHand.motionsOf('s1').size]).toEqual([['t'], 0]);
+  });
+});
+
+describe('a draft', () => {
+  it('of nothing is the document itself', () => {
+    const document = project();
+    expect(withDraft(document, {})).toBe(document);
+  });
+  it('changes what the hand moves and nothing else', () => {
+    const document = project();
+    const balance: Balance = { ...NEUTRAL_BALANCE, exposureStops: 1 };
+    const next = withDraft(document, { balance: { shotId: 's2', balance }, sighting: { sightingId: 'x', layers: [] } });
+    expect(next.shots[1]!.value.balance).toEqual(balance);
+    expect(next.shots[0]).toBe(document.shots[0]);
+    expect(next.sightings[0]!.value).toEqual({ ...document.sightings[0]!.value, layers: [] });
+    expect(document.sightings[0]!.value.layers).toHaveLength(1);
+  });
+  it('of a recipe takes its place, or makes one', () => {
+    const document = project();
+    const recipe = { pieceId: 'cup', colourwayId: 'c', shift: NEUTRAL_SHIFT, strength: 0.5 };
+    const made = withDraft(document, { recipe });
+    expect(made.recipes.map((r) => r.value)).toEqual([{ ...recipe, animated: {} }]);
+    const known = {
+      ...document,
+      recipes: stored({ ...recipe, id: 'r', strength: 1, animated: { s1: {} } } as unknown as Recipe),
+    };
+    expect(withDraft(known, { recipe }).recipes.map((r) => r.value)).toEqual([
+      { ...recipe, id: 'r', animated: { s1: {} } },
+    ]);
+  });
+});
+
+describe('the scene of a frame', () => {
+  const looked = (document = project()) => {
+    const shot = document.shots[0]!.value;
+    return { document, shot, media, colourwayId: 'c', pieceId: 'cup', motions: new Map() };
+  };
+  it('has the frames around that a steadied matte needs, inside the shot only', () => {
+    expect(frameSceneAt(looked(), 5).around?.map((a) => a.off)).toEqual([-1, 1]);
+    expect(frameSceneAt(looked(), 0).around?.map((a) => a.off)).toEqual([1]);
+    expect(frameSceneAt(looked(), 9).around?.map((a) => a.off)).toEqual([-1]);
+    expect(frameSceneAt(looked(), 5, false).around).toBeUndefined();
+  });
+  it('names the frame, never one beyond the last, and the piece in hand', () => {
+    const scene = frameSceneAt(looked(), 40, false);
+    expect([scene.frame.url, scene.index]).toEqual(['/api/media/m/frames/proxy/9.png', 0]);
+    expect(frameSceneAt({ ...looked(), pieceId: 'other' }, 0).index).toBe(-1);
+  });
+  it('has the plates its stacks name, where their file has such a frame', () => {
+    const plate = { ...shape('p'), kind: 'plate', mediaId: 'm', channel: 'luma', offsetFrames: 4 } as never;
+    const document = { ...documentWith([plate]), media: [media], proxies: { m: { state: 'done' } } as never };
+    const plates = (frame: number) => Object.values(frameSceneAt(looked(document), frame).frame.plates);
+    expect(plates(5)).toEqual(['/api/media/m/frames/proxy/9.png']);
+    expect(plates(6)).toEqual([]);
+  });
+});
