@@ -47,6 +47,7 @@ export default ts.config(
       'test-results/**',
       'playwright-report/**',
       '.stryker-tmp/**',
+      '**/vite.config.ts',
       'reports/**',
     ],
   },
@@ -88,6 +89,10 @@ export default ts.config(
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true, allowBoolean: true }],
       '@typescript-eslint/no-confusing-void-expression': 'off',
       '@typescript-eslint/no-dynamic-delete': 'off',
+      // `void` says that a value is not wanted, of whatever type it is
+      '@typescript-eslint/no-meaningless-void-operator': 'off',
+      // a query that is asked with nothing is written so in Redux Toolkit
+      '@typescript-eslint/no-invalid-void-type': 'off',
       // a promise is what the caller waits for, whether or not there is anything to wait for yet
       '@typescript-eslint/require-await': 'off',
     },

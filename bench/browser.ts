@@ -1,7 +1,6 @@
 // The real interface in headless Chromium at 960×540, read by the application's own marks: the hue label of the
-// Recolour
-// stage is dragged to values it has not had before; then the shot is played, first while its frames are computed, then
-// again, with a key, shape, clean-up and recolour, and with all that changes over time on top.
+// Recolour stage is dragged to values it has not had before; then the shot is played, first while its frames are
+// computed, then again, with a key, shape, clean-up and recolour, and with all that changes over time on top.
 import { chromium, type Page } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
 import { CHROMIUM } from '../e2e/browser.ts';

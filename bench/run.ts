@@ -1,6 +1,6 @@
 // `npm run bench`: prints the rows of bench/README.md. Needs ffmpeg; the browser rows need MELLOW_TEST_DATABASE_URL
-// too.
-// Each part runs in a process of its own: what one leaves on the heap and in the compiler must not weigh on the next.
+// too. Each part runs in a process of its own: what one leaves on the heap and in the compiler must not weigh on the
+// next.
 import { spawnSync } from 'node:child_process';
 import { cpus, totalmem } from 'node:os';
 import { benchBrowser } from './browser.ts';

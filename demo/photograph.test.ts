@@ -1,6 +1,5 @@
 // Keys and shapes on real photographs: against outlines drawn by hand on them (a red glazed saucer on red-brown wood,
-// an
-// orange suit beside a red flag) and against the mask that ships with a picture (a red parrot behind a grid).
+// an orange suit beside a red flag) and against the mask that ships with a picture (a red parrot behind a grid).
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';

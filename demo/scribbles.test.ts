@@ -118,7 +118,7 @@ it.each(CASES)(
       mask.data[i] = m > 0 ? cv.GC_FGD : out;
     });
     cv.grabCut(picture, mask, new cv.Rect(0, 0, 1, 1), new cv.Mat(), new cv.Mat(), 5, cv.GC_INIT_WITH_MASK);
-    const theirs = Float32Array.from(mask.data as Uint8Array, (v) => (v === cv.GC_FGD || v === cv.GC_PR_FGD ? 1 : 0));
+    const theirs = Float32Array.from(mask.data, (v) => (v === cv.GC_FGD || v === cv.GC_PR_FGD ? 1 : 0));
 
     const [own, other] = [compareMattes(ours, truth), compareMattes(theirs, truth)];
     console.log(

@@ -7,7 +7,6 @@ import type {
   ChangeId,
   ColourwayId,
   Edit,
-  LayerId,
   Piece,
   PieceId,
   ProjectId,
@@ -129,7 +128,7 @@ async function seed(): Promise<void> {
   const recipeId = randomUUID() as RecipeId;
   const layers: Sighting['layers'] = [
     {
-      id: randomUUID() as LayerId,
+      id: randomUUID(),
       name: 'Madder red',
       kind: 'range',
       on: true,
@@ -140,7 +139,7 @@ async function seed(): Promise<void> {
       key: SCARF_KEY,
     },
     {
-      id: randomUUID() as LayerId,
+      id: randomUUID(),
       name: 'Round the bench back',
       kind: 'shape',
       on: true,

@@ -43,7 +43,7 @@ export async function startServer({ demo }: { demo: boolean }): Promise<TestServ
     async start() {
       const child = (process_ = node('packages/server/src/main.ts'));
       server.url = await new Promise<string>((resolve, reject) => {
-        child.stdout!.on('data', (text: Buffer) => {
+        child.stdout.on('data', (text: Buffer) => {
           const address = /READY (\S+)/.exec(text.toString())?.[1];
           if (address) resolve(address);
         });

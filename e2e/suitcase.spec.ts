@@ -185,7 +185,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
         page.waitForEvent('download'),
         page.getByRole('link', { name: `Download ${delivery.fileName}` }).click(),
       ]);
-      checkRender((await download.path())!, join(demo, `media/${source}.mp4`), await suitcaseLayers(d, shot));
+      checkRender(await download.path(), join(demo, `media/${source}.mp4`), await suitcaseLayers(d, shot));
     }
   });
   expect(errors).toEqual([]);

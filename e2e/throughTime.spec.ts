@@ -1,6 +1,5 @@
 // Mattes that hold for whole shots, made as a colorist makes them: key, loose shape, a track, the shape follows it.
-// Then
-// every frame is computed as the renderer does and compared with the ground truth.
+// Then every frame is computed as the renderer does and compared with the ground truth.
 import { expect, test, type Page } from '@playwright/test';
 import { Driver, type Place } from './driving.ts';
 import { startServer, type TestServer } from './server.ts';

@@ -1,6 +1,6 @@
 // A PostgreSQL cluster of our own: in a folder of ours, on loopback, on a free port, with a password, and never as
-// root.
-// Several starts may share one: the first owns it and stops it; the others use it, and own it once its owner has gone.
+// root. Several starts may share one: the first owns it and stops it; the others use it, and own it once its owner has
+// gone.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';

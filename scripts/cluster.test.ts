@@ -28,7 +28,7 @@ afterAll(async () => {
 async function start(folder: string): Promise<{ process: ChildProcess; url: string }> {
   const child = spawn(process.execPath, [script, folder], { stdio: ['ignore', 'pipe', 'inherit'] });
   started.push(child);
-  const [text] = (await once(child.stdout!, 'data')) as [Buffer];
+  const [text] = (await once(child.stdout, 'data')) as [Buffer];
   return { process: child, url: text.toString().trim() };
 }
 async function stop(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {

@@ -1,7 +1,6 @@
 // A contact sheet of a tracked region in any video: `npx tsx scripts/contactSheet.ts VIDEO x0 y0 x1 y1 OUT.jpg`. The
-// region is
-// drawn on frame 0 and followed until the tracker stops; twelve frames are shown with the region's outline and a cross
-// in it.
+// region is drawn on frame 0 and followed until the tracker stops; twelve frames are shown with the region's outline
+// and a cross in it.
 import { spawnSync, execFileSync } from 'node:child_process';
 import {
   lumaOfCodes,

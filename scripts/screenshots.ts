@@ -1,6 +1,5 @@
 // Takes the README's pictures from a fresh demo: isolates and recolours the suitcase through the API, as the journey
-// does
-// by hand, so that every view has something to show. Needs MELLOW_TEST_DATABASE_URL and a built web app.
+// does by hand, so that every view has something to show. Needs MELLOW_TEST_DATABASE_URL and a built web app.
 //   npm run screenshots
 import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';

@@ -24,7 +24,9 @@ const paints = (args.paint ?? []).map((entry) => {
   const [piece = '', colour = ''] = entry.split('=');
   const rgb = PAINTS[piece]?.[colour];
   if (!rgb)
-    throw new Error(`--paint ${entry}: known are ${JSON.stringify(PAINTS, (k, v) => (Array.isArray(v) ? k : v))}`);
+    throw new Error(
+      `--paint ${entry}: known are ${JSON.stringify(PAINTS, (k, v: unknown) => (Array.isArray(v) ? k : v))}`,
+    );
   return { piece, colour, rgb };
 });
 const variant = paints.map((p) => `-${p.piece}-${p.colour}`).join('');

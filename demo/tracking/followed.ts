@@ -1,6 +1,5 @@
 // A followed shape against the demo's ground truth: on the reference frame it is the piece's own outline (the truth of
-// that
-// frame); carried by the track and by placement keyframes it is laid over the truth of every other frame. What is
+// that frame); carried by the track and by placement keyframes it is laid over the truth of every other frame. What is
 // measured is how far it has slid. Keyframes are what a hand sets, to the half pixel.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';

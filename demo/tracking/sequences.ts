@@ -23,7 +23,7 @@ import { words } from '../../packages/server/src/media/words.ts';
 
 const made = new Map<string, Photograph>();
 /** Luma of a photograph of `demo/photographs`. */
-export function photograph(name: string): Photograph {
+function photograph(name: string): Photograph {
   const known = made.get(name);
   if (known) return known;
   const file = join(import.meta.dirname, '../photographs', name);
@@ -49,8 +49,7 @@ export const MOVE: Freedom = { move: true, turn: false, scale: false, shear: fal
 
 /**
  * The common case: 100 frames, zoom 0.7–1.4, turn ±25°, slight perspective, noise σ 2/255, gain ±15 %, motion blur 3
- * px,
- * an occluder over 30 % of the region on frames 40–60.
+ * px, an occluder over 30 % of the region on frames 40–60.
  */
 export const usual = (
   photo: string,

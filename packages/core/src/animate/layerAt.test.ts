@@ -158,7 +158,7 @@ describe('edits and keyframes', () => {
     const plain = foldNumbers(stored, shown, edited, keyframing(5));
     expect(numbersAt(plain, plain.animated, 5).strength).toBe(7);
     expect(plain.feather.innerPx).toBe(9);
-    expect(Object.keys(plain.animated!)).toEqual(['strength']);
+    expect(Object.keys(plain.animated)).toEqual(['strength']);
     const auto = foldNumbers(stored, shown, edited, keyframing(5, { auto: true }));
     expect(auto.animated).toMatchObject({ 'feather.innerPx': [{ frame: 5, value: 9 }] });
   });

@@ -1,4 +1,4 @@
-import type { Animated, NumberKeyframe } from '../document/animation.ts';
+import type { Animated } from '../document/animation.ts';
 import { numberAt } from './keyframes.ts';
 
 /** The number of that name; undefined where the object has none. */

@@ -1,8 +1,6 @@
 import type { LumaKey, Window } from '../document/key.ts';
 import type { Encoding } from '../colour/encoding.ts';
 import type { Oklab } from '../colour/oklab.ts';
-import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { EncodedPlanes } from '../colour/planes.ts';
 import { encodedOf } from './rgbKey.ts';
 import { unitWindow, type KeyKindEntry, type KeyPicture } from './kind.ts';
 import { windowsWithPick, type WindowSpec } from './solveWindows.ts';

@@ -20,8 +20,7 @@ function spread(from: number, to: number, limit: number): number[] {
 
 /**
  * The colours of a picked rectangle (full-resolution pixels) in a picture that is `scale` times the full size: 25 of
- * them,
- * spread evenly; a point stands for the 5 × 5 pixels round it.
+ * them, spread evenly; a point stands for the 5 × 5 pixels round it.
  */
 export function pickedSamples(
   { L, a, b }: OklabPlanes,

@@ -1,4 +1,4 @@
-import type { RgbKey, Window } from '../document/key.ts';
+import type { RgbKey } from '../document/key.ts';
 import { codesFromLinear709, type Encoding } from '../colour/encoding.ts';
 import { linear709FromOklab, type Oklab } from '../colour/oklab.ts';
 import type { EncodedPlanes } from '../colour/planes.ts';

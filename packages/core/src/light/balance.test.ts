@@ -36,7 +36,7 @@ describe('balance', () => {
   it('doubles light for a stop', () =>
     balanced([0.1, 0.2, 0.3], { exposureStops: 1 }).forEach((v, i) => expect(v).toBeCloseTo([0.2, 0.4, 0.6][i]!, 6)));
   it('makes a grey warmer at the same luminance, onto the daylight locus', () => {
-    const [r, g, b] = transform(warmthMatrix(40), [0.5, 0.5, 0.5]) as [number, number, number];
+    const [r, g, b] = transform(warmthMatrix(40), [0.5, 0.5, 0.5]);
     expect(r).toBeGreaterThan(g);
     expect(g).toBeGreaterThan(b);
     const [X, Y, Z] = xyzFromLinear709([r, g, b]);

@@ -46,8 +46,7 @@ export const cdlChannel = (x: number, slope: number, offset: number, power: numb
 
 /**
  * The base correction of linear planes, in place: exposure and warmth in light, then the CDL on the values of the
- * shot's
- * own encoding, as CDLs are exchanged. `encode` is the encoding's `encodeTable`.
+ * shot's own encoding, as CDLs are exchanged. `encode` is the encoding's `encodeTable`.
  */
 export function balanceInPlace(planes: LinearPlanes, balance: Balance, encoding: Encoding, encode: Lookup): void {
   exposeInPlace(planes, 2 ** balance.exposureStops, balance.warmthMired);

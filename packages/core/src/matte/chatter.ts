@@ -6,8 +6,8 @@ const BAND_PX = 3;
 
 /**
  * Chatter: the mean of |α − α of the frame before, carried along by the piece's motion| over a band round both
- * outlines,
- * 0..1. `scale`: this size over the full resolution. Undefined where there is no outline or the motion cannot be told.
+ * outlines, 0..1. `scale`: this size over the full resolution. Undefined where there is no outline or the motion cannot
+ * be told.
  */
 export function chatterBetween(before: Moment, now: Moment, scale: number): number | undefined {
   const { width, height, alpha } = now;

@@ -49,11 +49,9 @@ export function driftReference(alpha: Float32Array, width: number, height: numbe
 
 /**
  * How far a matte has slid against a track, in pixels of the track's reference frame: the shift that lays the matte of
- * a
- * frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with
- * robust
- * weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the frame's;
- * `now` has the reference's size. Undefined where too little of the outline is seen.
+ * a frame, carried back by the track's motion, over the matte of the reference frame (Gauss–Newton on blurred α with
+ * robust weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the
+ * frame's; `now` has the reference's size. Undefined where too little of the outline is seen.
  */
 export function driftOf(
   reference: DriftReference,

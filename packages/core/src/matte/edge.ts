@@ -7,16 +7,12 @@ const OUTLINE = 0.5;
  * Grows (positive) or shrinks (negative) a matte by a round, fractional radius in samples, in place.
  *
  * The outline {α = ½} is found to a fraction of a pixel, and with it, for every pixel, the nearest place on it (an
- * exact
- * distance transform: the cost does not depend on the radius). The matte's profile is then carried along the normals:
- * a pixel takes the α that stood `radius` further in (growing) or further out (shrinking). So corners become round,
- * what
- * is thinner than twice the radius goes when shrinking, and a soft edge keeps its own ramp. Growing takes the largest α
- * met
- * on the way, shrinking the smallest, so that growing never takes away and shrinking never adds. Places that nowhere
- * reach
- * ½ have no outline and stay as they are: floor and ceiling come first. Only the neighbourhood of what can change is
- * computed.
+ * exact distance transform: the cost does not depend on the radius). The matte's profile is then carried along the
+ * normals: a pixel takes the α that stood `radius` further in (growing) or further out (shrinking). So corners become
+ * round, what is thinner than twice the radius goes when shrinking, and a soft edge keeps its own ramp. Growing takes
+ * the largest α met on the way, shrinking the smallest, so that growing never takes away and shrinking never adds.
+ * Places that nowhere reach ½ have no outline and stay as they are: floor and ceiling come first. Only the
+ * neighbourhood of what can change is computed.
  */
 export function moveEdgeInPlace(alpha: Float32Array, width: number, height: number, radius: number): void {
   if (radius === 0 || !Number.isFinite(radius)) return;
@@ -194,8 +190,7 @@ function carryInto(
       let dx = siteX + offX[s]! - x;
       let dy = siteY + offY[s]! - y;
       // The transform finds the nearest pixel beside the outline; the nearest crossing may be a neighbour's. It matters
-      // where
-      // the moved edge comes to lie and at the old one: elsewhere α is the same on either side.
+      // where the moved edge comes to lie and at the old one: elsewhere α is the same on either side.
       const coarse = Math.sqrt(dx * dx + dy * dy);
       if (coarse < EXACT_BAND || Math.abs(coarse - far) < EXACT_BAND)
         for (let ny = Math.max(siteY - 1, 0); ny <= siteY + 1 && ny < h; ny++)

@@ -1,6 +1,5 @@
 // Against OpenCV 4.12 (its JavaScript build): distance, morphology, components, Gaussian, box mean and guided filter,
-// on
-// random mattes and on the demo's real ones.
+// on random mattes and on the demo's real ones.
 import { execFileSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
@@ -136,7 +135,7 @@ describe.each(SAMPLES)('on $name', ({ alpha, width, height }) => {
           cv.BORDER_CONSTANT,
           new cv.Scalar(0),
         );
-        return out.data as Uint8Array;
+        return out.data;
       };
       const [less, more] = [dilated(r - 0.5), dilated(r + 1)];
       let [short, over] = [0, 0];
@@ -170,7 +169,7 @@ describe.each(SAMPLES)('on $name', ({ alpha, width, height }) => {
         cv.BORDER_CONSTANT,
         new cv.Scalar(1),
       );
-      return out.data as Uint8Array;
+      return out.data;
     };
     const [more, less] = [eroded(1.5), eroded(3)];
     let off = 0;
@@ -221,7 +220,7 @@ describe.each(SAMPLES)('on $name', ({ alpha, width, height }) => {
         false,
         cv.BORDER_CONSTANT,
       );
-      return Float64Array.from(of.data32F as Float32Array, (v, i) => v / ones.data32F[i]!);
+      return Float64Array.from(of.data32F, (v, i) => v / ones.data32F[i]!);
     };
     const mean = new Float32Array(alpha.length);
     boxMeanInto(mean, noisy, width, height, r);

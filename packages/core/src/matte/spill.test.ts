@@ -35,7 +35,7 @@ function scene(withBounce: boolean, withStrip = true) {
       a: from.a + (PIECE.a - from.a) * share,
       b: from.b + (PIECE.b - from.b) * share,
     };
-    [codes.r[i], codes.g[i], codes.b[i]] = linear709FromOklab(mix) as [number, number, number];
+    [codes.r[i], codes.g[i], codes.b[i]] = linear709FromOklab(mix);
     alpha[i] = d <= 0 ? 1 : 0;
   }
   return { codes, alpha };

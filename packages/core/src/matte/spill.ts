@@ -1,6 +1,4 @@
-import type { ShapeMatte } from '../document/geometry.ts';
 import type { Spill } from '../document/cleaning.ts';
-import type { Follow } from '../document/motion.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { maskDistanceInto } from '../shape/nearestSite.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
@@ -63,9 +61,8 @@ const HALF_SAY = [0.08, 0.05, 0.03, 0.02];
 
 /**
  * Local mean of a, b where the weight is, seen with a Gaussian of σ coarse samples: normalised convolution (H.
- * Knutsson,
- * C.-F. Westin 1993), made robust by iterated Cauchy weights (P. J. Huber, "Robust Statistics", 1981), so that a strip
- * of something else beside the floor does not tint what is taken for the floor.
+ * Knutsson, C.-F. Westin 1993), made robust by iterated Cauchy weights (P. J. Huber, "Robust Statistics", 1981), so
+ * that a strip of something else beside the floor does not tint what is taken for the floor.
  */
 function localColour(
   a: Float32Array,
@@ -194,10 +191,9 @@ function spillWithin(
 /**
  * Finds the spill of a matte. Near the matte each pixel's colour is set on the way from the local colour of the
  * surroundings (the pixels further out) to the local colour of the piece (the pixels well inside): its place on that
- * way, 0..1, is
- * its share; a colour off the way by more than the tolerance is something else. Only a and b of OKLab are looked at:
- * bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled by
- * `scale`.
+ * way, 0..1, is its share; a colour off the way by more than the tolerance is something else. Only a and b of OKLab are
+ * looked at: bounce on a dark floor is dark. Undefined when the matte selects nothing or everything. Lengths are scaled
+ * by `scale`.
  */
 export function findSpill(
   alpha: Float32Array,

@@ -47,8 +47,7 @@ const LAYERS: Entries<LayerKind> = {
     into: (out, layer, _source, inner) => stackMatteInto(out, layer.layers, inner),
   },
 };
-const entryOf = <K extends LayerKind>(layer: LayerOf<K>): LayerKindEntry<K> =>
-  LAYERS[layer.kind as K] as LayerKindEntry<K>;
+const entryOf = <K extends LayerKind>(layer: LayerOf<K>): LayerKindEntry<K> => LAYERS[layer.kind];
 
 export function takesPart(layer: Layer): boolean {
   return layer.on && entryOf(layer).takesPart(layer);

@@ -45,13 +45,10 @@ function likenessOf({ L, a, b }: OklabPlanes, seeds: Uint32Array): Likeness {
 
 /**
  * How much of what looks like the piece is selected, 0..1: an estimate, since only the colorist knows what the piece
- * is.
- * From the pixels that are selected for certain (α ≥ 0.9) the region grows over neighbours of their colour in any
- * shade;
- * coverage is the mean α of that region. Almost nothing picked out of a wide surface gives almost 0, a matte that ends
- * where the colour ends gives nearly 1; something else of the same colour that touches the piece lowers it. 0 where
- * nothing
- * is selected for certain. `oklab` of the source, planes of `width × height` like `alpha`.
+ * is. From the pixels that are selected for certain (α ≥ 0.9) the region grows over neighbours of their colour in any
+ * shade; coverage is the mean α of that region. Almost nothing picked out of a wide surface gives almost 0, a matte
+ * that ends where the colour ends gives nearly 1; something else of the same colour that touches the piece lowers it. 0
+ * where nothing is selected for certain. `oklab` of the source, planes of `width × height` like `alpha`.
  */
 export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width: number, height: number): number {
   const seeds = Uint32Array.from(indicesWhere(alpha, (v) => v >= MEASURED_ALPHA));

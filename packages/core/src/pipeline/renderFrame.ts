@@ -263,8 +263,7 @@ function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Arra
 
 /**
  * One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output
- * code
- * *is* the input code. In another encoding than the source's (`as`) every pixel is encoded anew.
+ * code *is* the input code. In another encoding than the source's (`as`) every pixel is encoded anew.
  */
 export function renderFrame(
   source: SourceFrame,
@@ -316,8 +315,8 @@ export interface SightingMeasurement {
 
 /**
  * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left
- * out
- * of both. `known` is what has been measured of the same matte already. Undefined where there is nothing to measure.
+ * out of both. `known` is what has been measured of the same matte already. Undefined where there is nothing to
+ * measure.
  */
 export function measureSighting(
   source: SourceFrame,

@@ -2,9 +2,8 @@ import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { boxMean } from '../matte/guidedFilter.ts';
 
 /**
- * The guided filter with a colour guide, as the planes that give α = aL·L + aA·a + aB·b + c at every pixel: K. He,
- * J. Sun, X. Tang, "Guided Image Filtering" (PAMI 2013), section 3.5, the means of the coefficients already taken. Made
- * on
+ * The guided filter with a colour guide, as the planes that give α = aL·L + aA·a + aB·b + c at every pixel: K. He, J.
+ * Sun, X. Tang, "Guided Image Filtering" (PAMI 2013), section 3.5, the means of the coefficients already taken. Made on
  * a smaller picture, the planes may be enlarged and laid over the large guide (He & Sun, "Fast Guided Filter", 2015).
  * `radius` in samples; `epsilon` is the variance of the guide below which it counts as smooth.
  */

@@ -36,7 +36,7 @@ export function fitColourMixture(colours: Float64Array, most = 5, seed = 1): Col
       let top = -Infinity;
       mixture.components.forEach((c, j) => {
         logs[j] = logOf(c, colours[3 * i]!, colours[3 * i + 1]!, colours[3 * i + 2]!);
-        top = Math.max(top, logs[j]!);
+        top = Math.max(top, logs[j]);
       });
       let sum = 0;
       for (let j = 0; j < mixture.components.length; j++) sum += Math.exp(logs[j]! - top);

@@ -49,14 +49,12 @@ interface Prepared {
 const prepared = new WeakMap<OklabPlanes, Prepared>();
 
 /**
- * α of what strokes select on a picture: patches (superpixels) are cut in two by the smallest cut (Y. Boykov,
- * M.-P. Jolly, ICCV 2001) of how like the strokes' colours they are, how near to the strokes along the surface
- * (geodesic
+ * α of what strokes select on a picture: patches (superpixels) are cut in two by the smallest cut (Y. Boykov, M.-P.
+ * Jolly, ICCV 2001) of how like the strokes' colours they are, how near to the strokes along the surface (geodesic
  * graph cut: B. Price, B. Morse, S. Cohen, CVPR 2010), and how unlike their neighbours; the outline is then cut again
  * pixel by pixel in a narrow band and made as soft as the picture's own edge. Only regions that a stroke reaches are
  * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated. Nothing without a stroke
- * that
- * takes in.
+ * that takes in.
  */
 export function selectionInto(
   out: Float32Array,

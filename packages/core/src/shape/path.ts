@@ -87,8 +87,7 @@ export function bezier([p0, p1, p2, p3]: readonly [number, number, number, numbe
 
 /**
  * A point added at `t` of segment `index` by de Casteljau's subdivision: the curve stays exactly as it was. On a
- * straight
- * segment it is a corner.
+ * straight segment it is a corner.
  */
 export function withPointAdded(points: readonly PathPoint[], index: number, t: number): PathPoint[] {
   const p = points[index]!;

@@ -6,10 +6,8 @@ import type { Polygon } from './path.ts';
  *
  * Near the outline (within about a pixel) the distance to the edges is computed directly. From there it is carried
  * outwards by `nearestSite`; from the winning pixel's edge we walk along the outline while the true distance shrinks,
- * so
- * it stays sub-pixel exact however far away. Time does not grow with the distance.
- * Outline outside the picture is seen through a border of `pad` pixels; give at least the widest distance wanted. With
- * `weights`, one a polygon
+ * so it stays sub-pixel exact however far away. Time does not grow with the distance. Outline outside the picture is
+ * seen through a border of `pad` pixels; give at least the widest distance wanted. With `weights`, one a polygon
  * corner, `weightOut` gets the weight of the nearest place on the outline, linear along each edge.
  */
 export function pathDistanceInto(

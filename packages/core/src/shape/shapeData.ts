@@ -66,6 +66,9 @@ export function trackDataOf(
   };
 }
 
+/** What a file that says it is shape data may hold. */
+type Unchecked = Omit<ShapeData, 'frames'> & { frames: { frame: number; path: unknown }[] };
+
 /**
  * Keyframes of a path from shape data or bare SVG path data. With `firstFrame` the frames are moved so that the first
  * stands there; else their numbers are kept. Throws SyntaxError saying what is wrong, and on which frame.
@@ -79,9 +82,9 @@ export function pathKeyframesFrom(text: string, firstFrame?: number): { name: st
         { frame: firstFrame ?? 0, value: spline(pathFromSvg(/\sd="([^"]+)"/.exec(text)?.[1] ?? text)), ease: 'linear' },
       ],
     };
-  let data: Partial<ShapeData>;
+  let data: Partial<Unchecked>;
   try {
-    data = JSON.parse(text) as Partial<ShapeData>;
+    data = JSON.parse(text) as Partial<Unchecked>;
   } catch (error) {
     throw new SyntaxError(`The file is not valid JSON: ${(error as Error).message}`, { cause: error });
   }
@@ -92,7 +95,7 @@ export function pathKeyframesFrom(text: string, firstFrame?: number): { name: st
   const read = data.frames.map(({ frame, path }) => {
     if (!Number.isInteger(frame) || frame < 0) throw new SyntaxError(`“${frame}” is no frame number`);
     try {
-      return { frame, value: spline(pathFromSvg(String(path as unknown))), ease: 'linear' as const };
+      return { frame, value: spline(pathFromSvg(String(path))), ease: 'linear' as const };
     } catch (error) {
       throw new SyntaxError(`Frame ${frame}: ${(error as Error).message}`, { cause: error });
     }

@@ -11,9 +11,8 @@ const WINDOW = 3;
 
 /**
  * The points in a box that can best be followed: largest smaller eigenvalue of the structure tensor (Shi & Tomasi,
- * "Good
- * Features to Track", 1994), at least `spacing` pixels apart, strongest first. `allowed` says where a point may lie.
- * Coordinates are pixel centres (+0.5), x, y, x, y …
+ * "Good Features to Track", 1994), at least `spacing` pixels apart, strongest first. `allowed` says where a point may
+ * lie. Coordinates are pixel centres (+0.5), x, y, x, y …
  */
 export function cornersIn(
   { width, height, luma }: Level,

@@ -34,7 +34,10 @@ interface Answer {
   body: { code?: string; detail?: string; errors?: { path: string }[] };
 }
 async function ask(path: string, init: RequestInit = {}, base = h.url): Promise<Answer> {
-  const response = await fetch(base + path, { ...init, headers: { connection: 'close', ...init.headers } });
+  const response = await fetch(base + path, {
+    ...init,
+    headers: { connection: 'close', ...(init.headers as Record<string, string>) },
+  });
   const text = await response.text();
   const type = response.headers.get('content-type') ?? '';
   return { status: response.status, type, body: type.includes('json') ? (JSON.parse(text) as Answer['body']) : {} };

@@ -10,7 +10,7 @@ interface Message {
 }
 
 // the package is CommonJS: its function is the default of its default
-const createSubscriber = (pgListen as unknown as { default: typeof pgListen }).default ?? pgListen;
+const createSubscriber = (pgListen as unknown as { default?: typeof pgListen }).default ?? pgListen;
 
 /** Passes database notifications on to browsers as server-sent events, so that any process may cause one. */
 export class EventHub {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
-import type { ChangeId, ColourwayId, Entity, ProjectId } from '@mellow/contract';
+import type { ColourwayId, Entity, ProjectId } from '@mellow/contract';
 import { applyChange, listChanges, stepHistory } from '../db/changes.ts';
 import { colourways, projects, shots } from '../db/entities.ts';
 import { findMedia } from '../db/media.ts';
@@ -42,10 +42,10 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
   register(router, 'change', async ({ params, body }) => {
     const projectId = assertId('project', params.projectId);
     assertAnimatedInRange(body.edits);
-    const answer = await applyChange(pool, projectId, { ...body, id: body.id as ChangeId }, WHO);
+    const answer = await applyChange(pool, projectId, { ...body, id: body.id }, WHO);
     await scheduleStaleMeasurements(pool, projectId);
     for (const { kind, value } of body.edits)
-      if (kind === 'track' && value) void readyToTrack(value as Entity<'track'>).catch(() => undefined);
+      if (kind === 'track' && value) void readyToTrack(value).catch(() => undefined);
     return answer;
   });
   for (const direction of ['undo', 'redo'] as const)

@@ -29,7 +29,7 @@ type Handler<N extends RouteName> = (input: {
 }) => Promise<AnswerOf<N> | undefined>;
 
 /** Express path of a contract path: `/api/projects/{projectId}` → `/api/projects/:projectId`. */
-export const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');
+const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');
 
 /**
  * Registers a contract route: its body is parsed before the handler sees it, its answer sent as JSON with the route's

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
-import type { ChangeId, JobId, RunId } from '@mellow/contract';
+import type { ChangeId, JobId } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots, tracks } from '../db/entities.ts';
@@ -44,7 +44,7 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
           ]);
       }
       const runs = body.spans.map(({ from, to }) => ({
-        id: randomUUID() as RunId,
+        id: randomUUID(),
         from,
         to,
         first: Math.min(from, to),

@@ -40,7 +40,9 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
   const project = table === 'project' ? 'id' : 'project_id';
   return {
     async find(db, id) {
-      const { rows } = await db.query(`select ${list}, revision from ${table} where id = $1`, [id]);
+      const { rows } = await db.query<Record<string, unknown>>(`select ${list}, revision from ${table} where id = $1`, [
+        id,
+      ]);
       return rows[0] && toStored(rows[0]);
     },
     async listByProject(db, projectId) {

@@ -13,7 +13,7 @@ async function newProject() {
   const change = (label: string, edits: Edit[], changeId = randomUUID()) =>
     h.call('change', { projectId: id }, { id: changeId as ChangeId, label, edits });
   const document = () => h.call('getProject', { projectId: id });
-  return { id: id as ProjectId, change, document };
+  return { id: id, change, document };
 }
 const pieceEdit = (projectId: ProjectId, id: string, name: string, revision: number | null): Edit => ({
   kind: 'piece',

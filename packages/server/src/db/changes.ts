@@ -99,7 +99,7 @@ export async function applyChangeWithin(
   const edits: LoggedEdit[] = [];
   const revisions: Record<string, number> = {};
   for (const edit of request.edits) {
-    const current = (await aggregateOf(edit.kind).find(db, edit.id)) as Stored<Value> | undefined;
+    const current = await aggregateOf(edit.kind).find(db, edit.id);
     assertSameProject(edit, projectId, current);
     if ((current?.revision ?? null) !== edit.revision) throw new StaleRevision(edit.kind, edit.id, current);
     if (edit.value === null)

@@ -117,8 +117,7 @@ const AGGREGATES = {
 };
 
 /** The storage of a kind. The value's kind has been checked by the contract before it gets here. */
-export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> =>
-  AGGREGATES[kind] as unknown as Aggregate<{ id: string }>;
+export const aggregateOf = (kind: EntityKind): Aggregate<{ id: string }> => AGGREGATES[kind];
 
 /** What must go with a removed entity, so that one undo brings all of it back. */
 export async function dependentsOf(

@@ -115,8 +115,7 @@ export async function finishJob(db: Queryable, id: string, state: JobState, mess
 }
 /**
  * Asks for a job to be ended. One that waits, or whose worker has died, is ended at once; a living worker ends it at
- * its
- * next sign of progress.
+ * its next sign of progress.
  */
 export async function requestCancel(db: Queryable, id: string): Promise<void> {
   await db.query(

@@ -2,7 +2,7 @@ import { Media, type MediaId } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
 
 /** Where the files of a media lie under its store folder. A sequence has a printf pattern and its first number. */
-export interface MediaFiles {
+interface MediaFiles {
   folder: string;
   input: string;
   startNumber: number | null;

@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, Edit, JobId, PieceId, ProjectId } from '@mellow/contract';
+import type { ChangeId, Edit, JobId, PieceId } from '@mellow/contract';
 import { queueJob } from '../jobs/queue.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { findJob } from './jobs.ts';
@@ -105,7 +105,7 @@ describe('connections that break', () => {
 describe('a large change', () => {
   it('of 500 edits is saved, told and undone', async () => {
     const { id } = await h.call('createProject', {}, { name: 'Large' });
-    const projectId = id as ProjectId;
+    const projectId = id;
     const { heard, stop } = await listening(id);
     const edits = Array.from({ length: 500 }, (_, position): Edit => {
       const pieceId = randomUUID() as PieceId;

@@ -16,7 +16,7 @@ function ofSighting({ pieceId, shotId, layers, spill }: Sighting): Named[] {
 }
 
 /** The other entities that an edit's value names. */
-export function referencesOf(edit: Edit): Named[] {
+function referencesOf(edit: Edit): Named[] {
   if (edit.value === null) return [];
   switch (edit.kind) {
     case 'project':

@@ -74,7 +74,7 @@ const tracksUsed = (document: ProjectDocument, shotId: string) =>
       value.runs.map((r) => [r, document.trackedFrames[r.id] ?? 0]),
     ]);
 
-export async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
+async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
   await queueKeyed(db, 'measure', `measure:${sightingId}`, { sightingId }, REST_SECONDS);
 }
 

@@ -5,7 +5,7 @@ import { makeProxies } from '../media/proxies.ts';
 import type { JobWork } from './queue.ts';
 import { scheduleMeasurementsOfMedia } from './measureWork.ts';
 
-export const ProxyPayload = z.object({ mediaId: MediaId });
+const ProxyPayload = z.object({ mediaId: MediaId });
 
 /** Writes the frames that browsers show; then the sightings of its shots can be measured. */
 export const proxyJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {

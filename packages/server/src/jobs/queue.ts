@@ -25,7 +25,7 @@ export interface JobServices {
   log: { info: (o: object, m: string) => void; error: (o: object, m: string) => void };
 }
 /** A running job: its payload, progress, and the signal that it was cancelled or the process is stopping. */
-export interface JobRun {
+interface JobRun {
   payload: unknown;
   signal: AbortSignal;
   report: (done: number) => void;
@@ -123,16 +123,18 @@ export async function startWorkers(
       }, again);
     };
   const logger = new Logger(
-    () => (level, message) => (level === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined),
+    () => (level, message) =>
+      (level as string) === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined,
   );
   const begin = () =>
     run({ connectionString, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 });
   let runner: Runner = await begin();
   /** An outage of the database ends the runner: another takes its place as soon as that can be reached again. */
   const keepRunning = async (): Promise<void> => {
-    while (!stopping.signal.aborted) {
+    const isStopping = () => stopping.signal.aborted;
+    while (!isStopping()) {
       await runner.promise.catch((error: unknown) => log.error({ error }, 'the queue broke off'));
-      if (stopping.signal.aborted) return;
+      if (isStopping()) return;
       await pRetry(
         async () => {
           runner = await begin();

@@ -23,7 +23,7 @@ import { motionsFrom } from '../track/motions.ts';
 import type { JobWork } from './queue.ts';
 
 /** A render holds a copy of all it needs: edits made after it was asked for do not change it half-way. */
-export const RenderPayload = z.object({
+const RenderPayload = z.object({
   deliveryId: z.uuid(),
   mediaId: MediaId,
   encoding: Encoding,

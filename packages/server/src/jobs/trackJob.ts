@@ -12,7 +12,7 @@ import { notify } from '../db/notify.ts';
 import type { JobWork } from './queue.ts';
 
 /** A track as it was when asked to run, and the passes to make. */
-export const TrackPayload = z.object({
+const TrackPayload = z.object({
   track: Track,
   mediaId: MediaId,
   encoding: Encoding,

@@ -10,8 +10,8 @@ const ZSCALE_MATRIX: Record<string, string> = {
   bt2020nc: '2020_ncl',
   ycgco: 'ycgco',
 };
-export const isRgb = (media: Pick<Media, 'matrix'>): boolean => media.matrix === 'gbr';
-export const isFloat = (media: Pick<Media, 'pixelFormat'>): boolean => /f32|f16/.test(media.pixelFormat);
+const isRgb = (media: Pick<Media, 'matrix'>): boolean => media.matrix === 'gbr';
+const isFloat = (media: Pick<Media, 'pixelFormat'>): boolean => /f32|f16/.test(media.pixelFormat);
 export const knowsMatrix = (matrix: string): boolean => matrix === 'gbr' || matrix in ZSCALE_MATRIX;
 
 /** Raw RGB as it leaves the decoder: planar 16 bit, or float for float sources. Planes come in the order G, B, R. */

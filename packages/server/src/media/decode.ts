@@ -15,7 +15,7 @@ export const inputOf = (store: MediaStore, { media, files }: StoredMedia): strin
 /**
  * Input arguments that begin at frame `first` where the footage allows it, and how many frames still come before it.
  */
-export function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { input: string[]; before: number } {
+function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { input: string[]; before: number } {
   const { media, files } = stored;
   if (files.startNumber !== null)
     return { input: inputOf(store, { media, files: { ...files, startNumber: files.startNumber + first } }), before: 0 };

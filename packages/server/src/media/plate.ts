@@ -50,9 +50,9 @@ export class PlateReader {
     const wanted = frame + this.#offset;
     if (wanted < 0) return undefined;
     for (;;) {
-      const { value, done } = await this.#frames.next();
-      if (done) return undefined;
-      if (this.#next++ === wanted) return value;
+      const next = await this.#frames.next();
+      if (next.done) return undefined;
+      if (this.#next++ === wanted) return next.value;
     }
   }
   async close(): Promise<void> {

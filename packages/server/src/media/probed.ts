@@ -22,7 +22,7 @@ export interface Probed {
   oneByOne: boolean;
 }
 /** A media but for who it is. */
-export type Described = Omit<Media, 'id' | 'sha256' | 'name' | 'kind'>;
+type Described = Omit<Media, 'id' | 'sha256' | 'name' | 'kind'>;
 
 /** The refusal of a file, naming it as the user knows it. */
 export const refusedMedia = (name: string, why: string): Refused =>

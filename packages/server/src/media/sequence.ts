@@ -27,12 +27,11 @@ interface Numbered extends IncomingFile {
   digits: string;
 }
 
-export const extensionOf = (name: string): string => name.slice(name.lastIndexOf('.') + 1).toLowerCase();
+const extensionOf = (name: string): string => name.slice(name.lastIndexOf('.') + 1).toLowerCase();
 
 /**
  * Sorts files into videos and image sequences. What is neither, a numbering with gaps, and images named alike are
- * listed
- * with the reason. Videos named alike are videos of their own.
+ * listed with the reason. Videos named alike are videos of their own.
  */
 export function groupFiles(incoming: readonly IncomingFile[]): { groups: FileGroup[]; refused: RefusedFile[] } {
   const groups: FileGroup[] = [];

@@ -38,8 +38,7 @@ const MOST_NAME_BYTES = 200;
 
 /**
  * A file name as it may be stored: no folders, no control characters, not hidden, no printf sign, no half characters,
- * and
- * short enough for any file system (its end is kept: number and extension). Refuses what is left empty.
+ * and short enough for any file system (its end is kept: number and extension). Refuses what is left empty.
  */
 export function safeFileName(name: string): string {
   const clean = basename(name.toWellFormed().replaceAll('\\', '/'))

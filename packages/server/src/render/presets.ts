@@ -10,7 +10,7 @@ export const OUTPUTS = { png16, ffv1, h264 } as const satisfies Record<Preset, P
 /** Letters that a name may have at the most: several names and a frame number make one file name. */
 const MOST_LETTERS = 80;
 /** A name for files: letters, digits, dots and dashes of the given words. */
-export const slug = (...names: string[]): string => names.map(plain).join('_');
+const slug = (...names: string[]): string => names.map(plain).join('_');
 function plain(name: string): string {
   const ascii = name
     .normalize('NFKD')

@@ -26,9 +26,8 @@ interface Block {
 
 /**
  * Luma of single frames at full resolution, read in any order. Footage is decoded forwards in blocks that begin (or,
- * going
- * backwards, end) at the frame that is asked for, so that the first is there at once; two are held, and one goes on
- * being decoded while its frames are tracked.
+ * going backwards, end) at the frame that is asked for, so that the first is there at once; two are held, and one goes
+ * on being decoded while its frames are tracked.
  */
 export class LumaFrames {
   readonly mediaId: string;

@@ -5,8 +5,8 @@ import type { Queryable } from '../db/pool.ts';
 
 /** Tracks with what their runs found, as followers see them. */
 export function motionsFrom(tracks: readonly Track[], runs: readonly RunResult[]): Motions {
-  const found = new Map(runs.map((r) => [r.runId as string, r.frames]));
-  return new Map(tracks.map((track) => [track.id as string, knownMotions(track, (id) => found.get(id) ?? [])]));
+  const found = new Map(runs.map((r) => [r.runId, r.frames]));
+  return new Map(tracks.map((track) => [track.id, knownMotions(track, (id) => found.get(id) ?? [])]));
 }
 export async function motionsOfShot(db: Queryable, document: ProjectDocument, shotId: string): Promise<Motions> {
   const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shotId);

@@ -8,7 +8,6 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import type {
   ChangeId,
   Edit,
-  LayerId,
   PieceId,
   RecipeId,
   RunResult,
@@ -145,7 +144,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         steadyFrames: 0,
         layers: [
           {
-            id: randomUUID() as LayerId,
+            id: randomUUID(),
             name: 'Box',
             kind: 'shape',
             on: true,

@@ -22,8 +22,7 @@ function surface(dx: number, dy: number): Uint16Array {
 
 /**
  * What a tracking thread is asked before anybody needs it: to follow a moving texture for a few frames. A thread that
- * has
- * done so has its code compiled: the first frame of the first real track takes a fraction of the time it would
+ * has done so has its code compiled: the first frame of the first real track takes a fraction of the time it would
  * otherwise.
  */
 export function* warmUpRequests(): Generator<SetUp | Step> {

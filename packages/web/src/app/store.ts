@@ -42,15 +42,15 @@ export function storeWith(storage: Kept) {
   listener.startListening({
     predicate: (_action, now, before) =>
       now.where !== before.where || now.look !== before.look || now.keyframing.mode !== before.keyframing.mode,
-    effect(_action, { getState }) {
-      const { where, look, keyframing } = getState();
+    effect(_action, told) {
+      const { where, look, keyframing } = told.getState();
       const { projectId, ...rest } = where;
       if (projectId) remember(storage, projectId, { where: rest, look, keyframing: keyframing.mode });
     },
   });
   listener.startListening({
     predicate: (_action, now, before) => now.surround !== before.surround,
-    effect: (_action, { getState }) => storage.setItem(SURROUND, getState().surround),
+    effect: (_action, told) => storage.setItem(SURROUND, told.getState().surround),
   });
   const surround = (storage.getItem(SURROUND) as Surround | null) ?? 'dim';
   return configureStore({

@@ -7,10 +7,9 @@ import type {
   PlateLayer,
   ScribbleLayer,
   ShapeLayer,
-  SingleLayer,
   Stroke,
 } from '@mellow/contract';
-import { pathKeyframesFrom } from '@mellow/core';
+import { KEYS, pathKeyframesFrom, type KeyKind } from '@mellow/core';
 
 const base = (name: string, mode: Layer['mode']) => ({
   id: crypto.randomUUID() as LayerId,
@@ -24,22 +23,14 @@ const count = (layers: readonly Layer[], kind: string) => layers.filter((l) => l
 /** A new layer adds when it is the first, and keeps within what is there otherwise. */
 const joining = (layers: readonly Layer[]): Layer['mode'] => (layers.length === 0 ? 'add' : 'within');
 
-export type KeyKind = KeyLayer['kind'];
-export const KEY_NAMES: Record<KeyKind, string> = {
-  range: 'Range key',
-  rgb: 'RGB key',
-  luma: 'Luma key',
-  sample: 'Sample key',
-};
-export const isKey = (layer: Layer | undefined): layer is KeyLayer => layer !== undefined && layer.kind in KEY_NAMES;
+export const isKey = (layer: Layer | undefined): layer is KeyLayer => layer !== undefined && layer.kind in KEYS;
 
-export const newKey = (layers: readonly Layer[], kind: KeyKind = 'range'): KeyLayer =>
-  ({
-    ...base(`${KEY_NAMES[kind]} ${count(layers, KEY_NAMES[kind])}`, joining(layers)),
-    kind,
-    key: null,
-    picks: [],
-  }) as KeyLayer;
+export const newKey = (layers: readonly Layer[], kind: KeyKind = 'range'): KeyLayer => ({
+  ...base(`${KEYS[kind].label} ${count(layers, KEYS[kind].label)}`, joining(layers)),
+  kind,
+  key: null,
+  picks: [],
+});
 
 const FORM = { rectangle: 'Rectangle', ellipse: 'Ellipse', spline: 'Spline', gradient: 'Gradient' } as const;
 export const newShape = (layers: readonly Layer[], geometry: Geometry): ShapeLayer => ({
@@ -59,9 +50,9 @@ export const newScribble = (layers: readonly Layer[], stroke: Stroke): ScribbleL
 export function shapeFromText(layers: readonly Layer[], text: string, firstFrame?: number): ShapeLayer {
   const { name, keys } = pathKeyframesFrom(text, firstFrame);
   return {
-    ...newShape(layers, keys[0]!.value as Geometry),
+    ...newShape(layers, keys[0]!.value),
     name,
-    ...(keys.length > 1 && { paths: keys as ShapeLayer['paths'] }),
+    ...(keys.length > 1 && { paths: keys }),
   };
 }
 /** A copied layer ready for a stack: it follows no track that its new shot has not. */
@@ -98,7 +89,7 @@ export const newPlate = (layers: readonly Layer[]): PlateLayer => ({
 });
 
 /** A copy with ids of its own, so that it can stand in any stack. */
-export function copyOf(layer: Layer, name = layer.name): Layer {
+function copyOf(layer: Layer, name = layer.name): Layer {
   const fresh = () => crypto.randomUUID() as LayerId;
   return layer.kind === 'group'
     ? { ...layer, id: fresh(), name, layers: layer.layers.map((l) => ({ ...l, id: fresh() })) }
@@ -128,7 +119,7 @@ export function groupedWithNext(layers: readonly Layer[], at: number): Layer[] |
       : {
           ...base(`Group ${count(layers, 'Group')}`, upper.mode),
           kind: 'group',
-          layers: [{ ...(upper as SingleLayer), mode: 'add' }, lower],
+          layers: [{ ...upper, mode: 'add' }, lower],
         };
   return [...layers.slice(0, at), group, ...layers.slice(at + 2)];
 }
@@ -153,8 +144,8 @@ function scribbleText({ strokes }: ScribbleLayer): string {
 export function describe(layer: Layer): string {
   if (isKey(layer))
     return layer.key
-      ? `${KEY_NAMES[layer.kind]}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}`
-      : `${KEY_NAMES[layer.kind]}: pick a colour in the picture`;
+      ? `${KEYS[layer.kind].label}, ${layer.picks.length} ${layer.picks.length === 1 ? 'pick' : 'picks'}`
+      : `${KEYS[layer.kind].label}: pick a colour in the picture`;
   if (layer.kind === 'shape') return layer.geometry.form;
   if (layer.kind === 'group') return `group of ${layer.layers.length}`;
   if (layer.kind === 'scribble') return scribbleText(layer);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { KeyLayer, PickedRegion, RangeLayer } from '@mellow/contract';
+import type { PickedRegion, RangeLayer } from '@mellow/contract';
 import { oklabFromLinear709 } from '@mellow/core';
 import { keyForPick, pickOnFrame, rectMovedTo, solveKey, takePick } from './picks.ts';
 import { at, documentWith, key, layersAfter, shape } from './testing.ts';
@@ -76,7 +76,7 @@ describe('where a pick lies', () => {
     const known = new Map([3, 9].map((f) => [f, { by: 'track', motion: f === 9 ? moved : still, confidence: 1 }]));
     const motion = { referenceFrame: 3, quad, known } as never;
     const follow = { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true };
-    const following = key('a', { follow } as unknown as Partial<KeyLayer>);
+    const following = key('a', { follow });
     const there = pickOnFrame(following, red, at(9, { motions: new Map([['t', motion]]) }));
     expect([there.frame, there.x0, there.y0, there.x1 - there.x0]).toEqual([
       9,

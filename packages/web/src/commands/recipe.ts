@@ -30,7 +30,7 @@ function withKeyframesHere({ animated }: RecipeNumbers, shotId: string, next: An
 }
 
 /** An edit as shown on this frame: numbers with keyframes in this shot change there, the others for all shots. */
-export function foldedRecipe(
+function foldedRecipe(
   document: ProjectDocument,
   place: Place,
   changed: Partial<Shift>,

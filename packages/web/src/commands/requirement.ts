@@ -17,6 +17,6 @@ export function stateRequirement(document: ProjectDocument, place: Place, stated
   const { lab, illuminant, tolerance } = stated;
   const id = before?.id ?? (crypto.randomUUID() as RequirementId);
   const projectId = document.project.value.id;
-  const value = { id, projectId, pieceId, colourwayId, name, lab, illuminant, tolerance } as Requirement;
+  const value = { id, projectId, pieceId, colourwayId, name, lab, illuminant, tolerance };
   return { label, edits: [{ kind: 'requirement', id, value }] };
 }

@@ -1,14 +1,5 @@
 // Edits of a matte stack. Each takes the document as it stands and gives one named step of the history.
-import type {
-  Animated,
-  CleanUp,
-  Layer,
-  ProjectDocument,
-  ShapeLayer,
-  Sighting,
-  SightingId,
-  Spill,
-} from '@mellow/contract';
+import type { CleanUp, Layer, ProjectDocument, ShapeLayer, Sighting, SightingId, Spill } from '@mellow/contract';
 import { foldNumbers, numbersAt, pathEdited, shownLayerAt, type Keyframing } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import type { Draft } from '../view/draftSlice.ts';
@@ -74,7 +65,7 @@ const WITHOUT_KEYFRAMES = [
   'layers',
 ];
 /** An edit of a layer as shown on a frame, folded into what is stored: numbers and path into their keyframes. */
-export function foldedLayer<L extends Layer>(stored: L, edited: L, keyframing: Keyframing): L {
+function foldedLayer<L extends Layer>(stored: L, edited: L, keyframing: Keyframing): L {
   const shown = shownLayerAt(stored, keyframing.frame);
   const numbers = foldNumbers<L>(stored, shown, edited, keyframing, WITHOUT_KEYFRAMES);
   if (stored.kind !== 'shape') return numbers;
@@ -114,7 +105,7 @@ export function sightingDraft(document: ProjectDocument, place: Place, changed: 
       ...(layers && { layers }),
       ...(cleanUp && { cleanUp }),
       ...(spill && { spill }),
-      ...(animated && { animated: animated as Animated }),
+      ...(animated && { animated: animated }),
     },
   };
 }

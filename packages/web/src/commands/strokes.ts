@@ -19,7 +19,7 @@ export function drawStroke(
     return { change: addLayer(document, place, `Scribble ${drawn.sign} on a new layer`, made), layerId: made.id };
   }
   const stroke = strokeBack(drawn, strokePlace(target.follow, place.frame, place.motions));
-  const next = { ...target, strokes: [...target.strokes, stroke as Stroke] };
+  const next = { ...target, strokes: [...target.strokes, stroke] };
   const stack = layers.map((l) => (l.id === target.id ? next : l));
   return { change: setLayers(document, place, `Scribble ${drawn.sign} on ${target.name}`, stack), layerId: target.id };
 }

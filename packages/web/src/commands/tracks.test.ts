@@ -30,7 +30,7 @@ const valueOf = ({ edits }: { edits: unknown[] }) => (edits[0] as { value: Track
 describe('a drawn track', () => {
   it('is of the shot and frame in hand, named after those there are, its region a path', () => {
     const document = documentWith([]);
-    document.tracks = stored(track(), track({ id: 'o' as never, shotId: 's2' as never })) as never;
+    document.tracks = stored(track(), track({ id: 'o', shotId: 's2' as never }));
     const box: Geometry = { form: 'rectangle', cx: 50, cy: 50, width: 20, height: 10, turnDeg: 0 };
     const { change, track: made } = tracks.drawTrack(document, at(7), box);
     expect(change).toEqual({ label: 'Draw Track 2', edits: [{ kind: 'track', id: made.id, value: made }] });

@@ -1,5 +1,5 @@
 // Edits of tracks: their regions, hold-outs, keyframes by hand and the runs that count.
-import type { Geometry, HoldOut, ProjectDocument, Track, TrackId } from '@mellow/contract';
+import type { Geometry, HoldOut, ProjectDocument, Track } from '@mellow/contract';
 import {
   compose,
   motionAt,
@@ -10,7 +10,6 @@ import {
   withKeyframe,
   type Freedom,
   type Homography,
-  type PathPoint,
   type TrackMotion,
 } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
@@ -43,7 +42,7 @@ export const removeTrack = ({ id, name }: Track): Change => ({
 export function drawTrack(document: ProjectDocument, place: Place, region: Geometry): { change: Change; track: Track } {
   const others = document.tracks.filter((t) => t.value.shotId === place.shotId);
   const track: Track = {
-    id: crypto.randomUUID() as TrackId,
+    id: crypto.randomUUID(),
     projectId: document.project.value.id,
     shotId: place.shotId!,
     name: `Track ${others.length + 1}`,
@@ -81,7 +80,7 @@ export function withManual(track: Track, frame: number, motion: Homography): Tra
 export function regionMoved(track: Track, motion: TrackMotion, frame: number, geometry: Geometry): Track | undefined {
   if (geometry.form !== 'spline' || track.region.form !== 'spline') return undefined;
   if (frame === track.referenceFrame) return { ...track, region: geometry };
-  const from = pathOf(regionOn(track, motion, frame)) as PathPoint[];
+  const from = pathOf(regionOn(track, motion, frame));
   if (from.length !== geometry.points.length) return undefined;
   const step = fittedMotion(from, geometry.points, track.freedom);
   return step && withManual(track, frame, compose(step, motionAt(motion, frame).motion));

@@ -32,8 +32,7 @@ it('puts a new job first and a known one in its place', () => {
 });
 it('keeps a run’s frames in order, whichever way it goes, and the newer of two', () => {
   const runs: RunResult[] = [];
-  const tell = (...frames: RunResult['frames']) =>
-    addFound(runs, { runId: 'r' as RunResult['runId'], frames, stopped: null });
+  const tell = (...frames: RunResult['frames']) => addFound(runs, { runId: 'r', frames, stopped: null });
   tell(found(10, 0.9));
   tell(found(9, 0.8));
   tell(found(11, 0.7), found(12, 0.6));
@@ -47,8 +46,7 @@ it('keeps a run’s frames in order, whichever way it goes, and the newer of two
 });
 it('knows where a run stopped, and that it goes on', () => {
   const runs: RunResult[] = [];
-  const tell = (stopped: RunResult['stopped']) =>
-    addFound(runs, { runId: 'r' as RunResult['runId'], frames: [], stopped });
+  const tell = (stopped: RunResult['stopped']) => addFound(runs, { runId: 'r', frames: [], stopped });
   tell({ frame: 7, reason: 'covered' });
   expect(runs[0]!.stopped).toEqual({ frame: 7, reason: 'covered' });
   tell(null);

@@ -62,12 +62,11 @@ it('hands an error on', async () => {
   ).toEqual({ error: 'gone' });
 });
 it('keeps frames that were found while the tracks were fetched, and no older ones', async () => {
-  const found = (frame: number): RunResult =>
-    ({
-      runId: 'r' as RunResult['runId'],
-      frames: [{ frame, motion: [1, 0, 0, 0, 1, 0, 0, 0, 1], confidence: 0.9 }],
-      stopped: null,
-    }) as RunResult;
+  const found = (frame: number): RunResult => ({
+    runId: 'r',
+    frames: [{ frame, motion: [1, 0, 0, 0, 1, 0, 0, 0, 1], confidence: 0.9 }],
+    stopped: null,
+  });
   remember(found(3));
   const { data } = await freshTracks(async () => {
     remember(found(5));

@@ -32,7 +32,7 @@ describe('a request', () => {
     expect(problemText(error)).toBe('Said plainly.');
   });
   it('that nobody answers is away', async () => {
-    const { error } = await ask('health', {}, (() => Promise.reject(new TypeError('refused'))) as typeof fetch);
+    const { error } = await ask('health', {}, () => Promise.reject(new TypeError('refused')));
     expect(error!.status).toBe('away');
     expect(problemText(error)).toContain('did not answer');
   });

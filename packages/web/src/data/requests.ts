@@ -27,7 +27,7 @@ export function addressOf(
 }
 
 /** What an answer that is no success says. */
-export async function failureOf(response: Response): Promise<Failure> {
+async function failureOf(response: Response): Promise<Failure> {
   const said: unknown = await response.json().catch(() => undefined);
   return { status: response.status, problem: Problem.safeParse(said).data };
 }

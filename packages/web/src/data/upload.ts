@@ -1,6 +1,6 @@
 // Files on their way to the server: with progress, and to be stopped.
 import { ROUTES, type ImportOptions, type Problem, type RefusedFile } from '@mellow/contract';
-import { addressOf, problemText, type Failure } from './requests.ts';
+import { addressOf, problemText } from './requests.ts';
 
 export interface Outcome {
   mediaIds: string[];
@@ -43,12 +43,10 @@ export function outcomeOf(route: 'uploadMedia' | 'uploadPlate', status: number, 
   const body = parsed(text);
   if (status < 400) {
     const answer = ROUTES[route].answer.safeParse(body);
-    return answer.success
-      ? { ...answer.data, said: undefined }
-      : { ...nothing, said: problemText({ status: 500 } as Failure) };
+    return answer.success ? { ...answer.data, said: undefined } : { ...nothing, said: problemText({ status: 500 }) };
   }
   const problem = body as Problem | undefined;
-  return { mediaIds: [], refused: problem?.refused ?? [], said: problem?.detail ?? problemText({ status } as Failure) };
+  return { mediaIds: [], refused: problem?.refused ?? [], said: problem?.detail ?? problemText({ status }) };
 }
 function parsed(text: string): unknown {
   try {

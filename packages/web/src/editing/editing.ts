@@ -1,5 +1,5 @@
 // The one way to edit: shown at once, queued where a closed page cannot lose it, sent in order, acknowledged.
-import type { ChangeId, Edit } from '@mellow/contract';
+import type { ChangeId } from '@mellow/contract';
 import pRetry from 'p-retry';
 import { store } from '../app/store.ts';
 import { api } from '../data/api.ts';
@@ -73,13 +73,13 @@ export function startSaving(): void {
 export function edit(projectId: string, { label, edits }: Change): void {
   if (edits.length === 0) return;
   store.dispatch(
-    api.util.updateQueryData('getProject', projectId, (document) => void edits.forEach((e) => applyEdit(document, e))),
+    api.util.updateQueryData('getProject', projectId, (document) => edits.forEach((e) => applyEdit(document, e))),
   );
   store.dispatch(draftDropped());
   const request = {
     id: crypto.randomUUID() as ChangeId,
     label: label.slice(0, 200),
-    edits: edits.map((e) => ({ ...e, revision: null }) as Edit),
+    edits: edits.map((e) => ({ ...e, revision: null })),
   };
   outbox.add({ projectId, request });
 }

@@ -14,8 +14,7 @@ const LISTS = {
 } as const satisfies Partial<Record<EntityKind, keyof ProjectDocument>>;
 type Row = Stored<{ id: string; position?: number }>;
 
-const listOf = (document: ProjectDocument, kind: Exclude<EntityKind, 'project'>): Row[] =>
-  document[LISTS[kind]] as unknown as Row[];
+const listOf = (document: ProjectDocument, kind: Exclude<EntityKind, 'project'>): Row[] => document[LISTS[kind]];
 
 /** The revision the document holds of an entity, or null when it does not exist (or is not yet acknowledged). */
 export function revisionOf(document: ProjectDocument, kind: EntityKind, id: string): number | null {
@@ -26,7 +25,7 @@ export function revisionOf(document: ProjectDocument, kind: EntityKind, id: stri
 /** Applies an edit to the document in place. A new entity stands at revision 0 until the server has answered. */
 export function applyEdit(document: ProjectDocument, edit: PlainEdit): void {
   if (edit.kind === 'project') {
-    if (edit.value) document.project.value = edit.value as ProjectDocument['project']['value'];
+    if (edit.value) document.project.value = edit.value;
     return;
   }
   const rows = listOf(document, edit.kind);

@@ -125,7 +125,8 @@ const isPicture = (value: unknown): value is Picture => typeof value === 'object
 /** Does a task. Pictures are handed over, not copied. */
 async function run<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
   const answer = await (DO[task.kind] as unknown as (task: T) => Promise<AnswerOf[T['kind']]>)(task);
-  const parts = typeof answer === 'object' && answer ? [answer, ...Object.values(answer)] : [];
+  if (answer === undefined) return answer;
+  const parts: unknown[] = [answer, ...(Object.values(answer) as unknown[])];
   return transfer(answer, [...new Set(parts.filter(isPicture).map((p) => p.rgba.buffer))]);
 }
 export type FrameWorker = typeof run;

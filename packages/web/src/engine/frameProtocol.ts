@@ -46,14 +46,14 @@ export interface ShowTask extends FrameScene {
   near?: { a: number; b: number } | undefined;
 }
 type Reads = 'balanced' | 'unbalanced';
-export interface LayerTask {
+interface LayerTask {
   kind: 'layer';
   frame: FrameRef;
   layer: Layer;
   width: number;
 }
 /** Colours under a rectangle in full-resolution pixels. */
-export interface SampleTask {
+interface SampleTask {
   kind: 'sample';
   frame: FrameRef;
   reads: Reads;
@@ -62,30 +62,30 @@ export interface SampleTask {
   x1: number;
   y1: number;
 }
-export interface DensityTask {
+interface DensityTask {
   kind: 'density';
   frame: FrameRef;
   reads: Reads;
 }
-export interface MeterTask extends FrameScene {
+interface MeterTask extends FrameScene {
   kind: 'meter';
 }
 /** How the matte in hand does over time: against the frame before, and against a track since its reference frame. */
-export interface OverTimeTask {
+interface OverTimeTask {
   kind: 'over time';
   now: FrameScene;
   before?: FrameScene | undefined;
   track?: { reference: FrameScene; motion: Homography } | undefined;
 }
 /** What lies at a place (full-resolution pixels) of the picture that is shown. */
-export interface ProbeTask {
+interface ProbeTask {
   kind: 'probe';
   x: number;
   y: number;
   task: ShowTask;
 }
 /** The piece cut out of the frame, before and after. */
-export interface CropTask extends FrameScene {
+interface CropTask extends FrameScene {
   kind: 'crop';
 }
 export type Task = ShowTask | LayerTask | SampleTask | DensityTask | MeterTask | OverTimeTask | ProbeTask | CropTask;
@@ -95,7 +95,7 @@ export interface Picture {
   width: number;
   height: number;
 }
-export interface ShowAnswer {
+interface ShowAnswer {
   picture: Picture;
   source: Picture | undefined;
   measured: SightingMeasurement | undefined;

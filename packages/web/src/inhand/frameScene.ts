@@ -44,7 +44,7 @@ export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, 
   const plates: Record<string, string> = {};
   const ofShot = document.sightings.filter((s) => s.value.shotId === shot.id);
   for (const layer of ofShot.flatMap((s) => platesOf(s.value.layers))) {
-    const url = plateUrl(document, layer as PlateLayer, frame);
+    const url = plateUrl(document, layer, frame);
     if (url) plates[plateId(layer)] = url;
   }
   return {

@@ -23,7 +23,7 @@ const NO_MOTIONS: Motions = new Map();
 
 /** What is known of the motion of all tracks, shot by shot. */
 export function motionsByShot(tracks: ProjectDocument['tracks'], runs: readonly RunResult[]): Map<string, Motions> {
-  const found = new Map(runs.map((r) => [r.runId as string, r.frames]));
+  const found = new Map(runs.map((r) => [r.runId, r.frames]));
   const shots = new Map<string, Map<string, TrackMotion>>();
   for (const { value } of tracks) {
     const of = shots.get(value.shotId) ?? new Map<string, TrackMotion>();

@@ -23,7 +23,9 @@ function touchedBy({ kind, state }: Job): Tag[] {
 function handlersOf(projectId: string, dispatch: AppDispatch, refetch: (tags: Tag[]) => void): EventHandlers {
   return {
     // one's own edits are in the document already; what others did comes after them
-    change: () => void (!hasUnsent() && refetch(['Project', 'Measurements', 'Tracks'])),
+    change() {
+      if (!hasUnsent()) refetch(['Project', 'Measurements', 'Tracks']);
+    },
     job: (job) => {
       dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
       refetch(touchedBy(job));

@@ -1,5 +1,5 @@
 import { Segmented, Switch, Tooltip } from 'antd';
-import { EASES, type Ease } from '@mellow/core';
+import { EASES } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { keyframingChanged } from '../view/keyframingSlice.ts';
 
@@ -39,7 +39,7 @@ export function KeyframingBar() {
           aria-label="New keyframes go on"
           options={[...EASES]}
           value={ease}
-          onChange={(e) => dispatch(keyframingChanged({ ease: e as Ease }))}
+          onChange={(e) => dispatch(keyframingChanged({ ease: e }))}
         />
       </div>
     </div>

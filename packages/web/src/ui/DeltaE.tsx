@@ -31,7 +31,7 @@ export function DeltaE({ value, tolerance, trust, fresh = true }: Props) {
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
 /** Coverage and clipping of the result; marked where the colour is that of a part of the piece, or cut off. */
-export function TrustNote({ trust }: { trust: Trust }) {
+function TrustNote({ trust }: { trust: Trust }) {
   const { coverage, clipped } = trust;
   return (
     <>

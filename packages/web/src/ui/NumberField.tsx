@@ -71,7 +71,8 @@ function Field({ name, disabled = false, ...props }: NumberProps & { name: strin
       controls={false}
       keyboard={false}
       suffix={unit}
-      formatter={(v) => (v === undefined ? '' : v.toFixed(digits))}
+      // what is being typed comes as text, whatever the types say
+      formatter={(v: number | string | undefined) => (v === undefined ? '' : Number(v).toFixed(digits))}
       parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.+-]/g, ''))}
       onInput={(text) => (typed.current = text)}
       onBlur={take}

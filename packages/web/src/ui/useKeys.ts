@@ -4,7 +4,7 @@ import { useHotkeys, type HotkeyCallback, type Options } from 'react-hotkeys-hoo
  * Fields in which letters are text. Switches, radio buttons and sliders are inputs too, but keys pressed on them are
  * meant for the stage.
  */
-export const takesText = (target: EventTarget | null): boolean => {
+const takesText = (target: EventTarget | null): boolean => {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || target.tagName === 'TEXTAREA' || target.tagName === 'SELECT') return true;
   return target instanceof HTMLInputElement && !['radio', 'checkbox', 'range', 'button'].includes(target.type);

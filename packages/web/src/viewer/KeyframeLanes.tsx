@@ -1,7 +1,7 @@
 import { Button, Dropdown, Tooltip } from 'antd';
 import { ChevronLeft, ChevronRight, Ellipsis } from 'lucide-react';
 import { useRef, useState, type PointerEvent } from 'react';
-import { EASES, movedKeyframes, withKeyframe, withoutFrames, type Ease, type Keyframe } from '@mellow/core';
+import { EASES, movedKeyframes, withKeyframe, withoutFrames, type Keyframe } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { keyframesChosen } from '../view/keyframingSlice.ts';
@@ -114,7 +114,7 @@ export function KeyframeLanes({
   for (const ease of EASES)
     act[ease] = () =>
       onLanes(`Keyframes go on ${ease}`, (keys, picked) =>
-        keys.map((k) => (picked.has(k.frame) ? { ...k, ease: ease as Ease } : k)),
+        keys.map((k) => (picked.has(k.frame) ? { ...k, ease: ease } : k)),
       );
   return (
     <div className="lanes" role="group" aria-label="Keyframe lanes">

@@ -4,7 +4,7 @@ import { drawStroke } from './tools/scribbleTool.ts';
 import { drawHandle, strokeTwice, tracePath, type ToScreen } from './tools/tool.ts';
 
 /** How an overlay meets the screen. `scale`: screen pixels a picture pixel takes. `ghosted`: outlines only, faint. */
-export interface Over {
+interface Over {
   context: CanvasRenderingContext2D;
   to: ToScreen;
   scale: number;

@@ -3,8 +3,8 @@ const OVER = 24;
 
 /**
  * When to show the next frame. Every frame is shown, in order: one that is not computed yet is waited for, and the
- * clock
- * goes on from there, so that what is seen is what will be rendered and the rate falls instead. Times in milliseconds.
+ * clock goes on from there, so that what is seen is what will be rendered and the rate falls instead. Times in
+ * milliseconds.
  */
 export class PlayClock {
   readonly #period: number;

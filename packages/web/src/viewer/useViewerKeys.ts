@@ -27,7 +27,9 @@ export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, hasToo
   useKeys('enter', () => void viewer.current?.key('Enter'));
   useKeys('escape', () => void viewer.current?.key('Escape'));
   // chosen keyframes are what is deleted first
-  useKeys('delete,backspace', () => void (!isKeyframeChosen() && viewer.current?.key('Delete')));
+  useKeys('delete,backspace', () => {
+    if (!isKeyframeChosen()) viewer.current?.key('Delete');
+  });
   useKeys('g', () => viewer.current?.setGhosted(true), [], { keydown: true });
   useKeys('g', () => viewer.current?.setGhosted(false), [], { keyup: true, keydown: false });
   useKeys('q', () => dispatch(sourceHeld(true)), [], { keydown: true });

@@ -61,8 +61,7 @@ export class ViewTransform {
   }
   /**
    * Holds a track still: the picture is moved, turned and scaled against the track's motion, exactly at `centre`
-   * (picture
-   * pixels of the reference frame) and nearly round it. Undefined lets it move again.
+   * (picture pixels of the reference frame) and nearly round it. Undefined lets it move again.
    */
   hold(motion: Homography | undefined, centre: readonly [number, number]): void {
     this.#held = undefined;

@@ -2,13 +2,13 @@
  * Between a channel's normalised code value (0..1 nominal) and its linear light (1 = diffuse white), negatives
  * mirrored.
  */
-export interface Transfer {
+interface Transfer {
   linearFromCode: (code: number) => number;
   codeFromLinear: (linear: number) => number;
 }
 
 /** CIE 1931 2° chromaticities x, y. */
-export type Chromaticity = readonly [x: number, y: number];
+type Chromaticity = readonly [x: number, y: number];
 export interface Primaries {
   red: Chromaticity;
   green: Chromaticity;

@@ -1,5 +1,5 @@
 import { Button, Checkbox, Select, Space } from 'antd';
-import type { Follow, Layer, ShapeLayer, Stroke } from '@mellow/contract';
+import type { Follow, Layer, ShapeLayer } from '@mellow/contract';
 import {
   carriedBack,
   carriedThere,
@@ -29,7 +29,7 @@ function carried(
   over: (geometry: Geometry, frame: number) => Geometry,
   frame: number,
 ): Pick<ShapeLayer, 'geometry' | 'paths'> {
-  const to = (g: Geometry, f: number) => asSpline(over(asSpline(g), f)) as ShapeLayer['geometry'];
+  const to = (g: Geometry, f: number) => asSpline(over(asSpline(g), f));
   return {
     geometry: to(layer.geometry, frame),
     paths: layer.paths?.map((k) => ({ ...k, value: to(k.value, k.frame) })),
@@ -57,40 +57,39 @@ export function FollowPanel({
   const placeIn = (of: Follow | undefined, f: number): Place => ({ placed: STILL, ...followedAt(of, f, motions) });
   const begin = (trackId: string) => {
     const of = tracks.tracks.find((t) => t.id === trackId);
-    const next = { ...ALL_MOTION, ...(of?.freedom.flex && { flex: true }), trackId } as Follow;
+    const next = { ...ALL_MOTION, ...(of?.freedom.flex && { flex: true }), trackId };
     const name = of?.name;
     if (stored.kind === 'scribble')
       return stack.putLayer(`${layer.name} follows ${name}`, {
         ...stored,
-        strokes: stored.strokes.map((s) => strokeBack(s, placeIn(next, frame)) as Stroke),
+        strokes: stored.strokes.map((s) => strokeBack(s, placeIn(next, frame))),
         follow: next,
       });
-    if (stored.kind !== 'shape')
-      return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next } as Layer);
+    if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next });
     // it stays where it is on this frame (and each keyframe on its own)
     stack.putLayer(`${layer.name} follows ${name}`, {
       ...stored,
       ...carried(stored, (g, f) => carriedBack(g, placeIn(next, f)), frame),
       follow: next,
-    } as Layer);
+    });
   };
   /** `bake`: a keyframe a frame, so that it stays where it was on each; else it stays where it was drawn. */
   const end = (bake: boolean) => {
     if (stored.kind === 'scribble')
       return stack.putLayer(`${layer.name} no longer follows`, {
         ...stored,
-        strokes: stored.strokes.map((s) => strokeThere(s, placeIn(follow, frame)) as Stroke),
+        strokes: stored.strokes.map((s) => strokeThere(s, placeIn(follow, frame))),
         follow: undefined,
       });
     if (stored.kind !== 'shape')
-      return stack.putLayer(`${layer.name} no longer follows`, { ...stored, follow: undefined } as Layer);
+      return stack.putLayer(`${layer.name} no longer follows`, { ...stored, follow: undefined });
     const at = (g: Geometry, f: number) => carriedThere(g, placeIn(follow, f), true);
     if (!bake)
       return stack.putLayer(`${layer.name} no longer follows`, {
         ...stored,
         ...carried(stored, at, frame),
         follow: undefined,
-      } as Layer);
+      });
     let paths: Keyframe<Geometry>[] = [];
     for (let f = 0; f < (media?.frames ?? 1); f++)
       paths = withKeyframe(paths, {
@@ -103,7 +102,7 @@ export function FollowPanel({
       geometry: paths[0]!.value,
       paths,
       follow: undefined,
-    } as Layer);
+    });
   };
   return (
     <section aria-label="Follow">
@@ -114,10 +113,10 @@ export function FollowPanel({
         size="small"
         aria-label={`${layer.name} follows`}
         style={{ width: '100%' }}
-        value={follow?.trackId as string | undefined}
+        value={follow?.trackId}
         placeholder="no track"
         disabled={tracks.tracks.length === 0 || follow !== undefined}
-        options={tracks.tracks.map((t) => ({ value: t.id as string, label: t.name }))}
+        options={tracks.tracks.map((t) => ({ value: t.id, label: t.name }))}
         onChange={begin}
       />
       {follow && (
@@ -131,7 +130,7 @@ export function FollowPanel({
                   stack.putLayer(`${layer.name} ${e.target.checked ? 'takes' : 'leaves'} the ${part} of its track`, {
                     ...stored,
                     follow: { ...follow, [part]: e.target.checked },
-                  } as Layer)
+                  })
                 }
               >
                 {part}

@@ -32,9 +32,8 @@ interface Props {
 
 /**
  * Colours as a map: hue round, chroma outward, the frame's own pixels as a cloud; the key's core solid, its margin
- * dashed.
- * A ring shows the pixel under the pointer in the picture; pointing at the field shows in the picture which pixels it
- * means.
+ * dashed. A ring shows the pixel under the pointer in the picture; pointing at the field shows in the picture which
+ * pixels it means.
  */
 export function KeyField({ value: key, density, onDrag, onSave }: Props) {
   const cloud = useRef<HTMLCanvasElement>(null);

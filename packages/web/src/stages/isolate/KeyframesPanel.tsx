@@ -1,4 +1,4 @@
-import { Button, InputNumber, Segmented, Switch, Tooltip } from 'antd';
+import { Button, InputNumber, Switch, Tooltip } from 'antd';
 import { KeyRound } from 'lucide-react';
 import type { Layer, Placement, ShapeLayer } from '@mellow/contract';
 import { boundsOf, keyframeToggled, placementAbout, type Ease } from '@mellow/core';
@@ -26,7 +26,7 @@ export function KeyframesPanel({ layer, stack }: { layer: Layer; stack: Stack })
   const setSpan = (next: { from: number; to: number } | undefined) =>
     putLayer(
       next ? `${layer.name} is there on frames ${next.from}–${next.to}` : `${layer.name} is there on all frames`,
-      { ...stored, span: next } as Layer,
+      { ...stored, span: next },
     );
   return (
     <section aria-label="Keyframes of the layer">
@@ -161,7 +161,7 @@ function PathKeyframe({
               ...stored,
               geometry: layer.geometry,
               paths: keyframeToggled(stored.paths, frame, layer.geometry, ease),
-            } as Layer)
+            })
           }
         />
       </Tooltip>

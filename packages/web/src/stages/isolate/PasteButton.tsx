@@ -18,9 +18,13 @@ export function PasteButton({ stack, inHand: { tracks } }: { stack: Stack; inHan
       clipboard!,
       tracks.map((t) => t.id),
     );
-  const paste = () => void (clipboard && add(pasted(), `Paste ${clipboard.name}`));
+  const paste = () => {
+    if (clipboard) add(pasted(), `Paste ${clipboard.name}`);
+  };
   const pasteHere = () => add(startingAt(pasted(), frame), `Paste ${clipboard!.name} from frame ${frame}`);
-  const copy = () => void (layer && !isKeyframeChosen && dispatch(layerCopied(storedLayer(layer.id) ?? layer)));
+  const copy = () => {
+    if (layer && !isKeyframeChosen) dispatch(layerCopied(storedLayer(layer.id) ?? layer));
+  };
   useKeys('mod+c', copy, [layer, isKeyframeChosen, storedLayer]);
   useKeys('mod+v', paste, [clipboard, stack]);
   if (!clipboard) return null;

@@ -50,15 +50,15 @@ export function PlateEditor({
             size="small"
             aria-label="File of the plate matte"
             placeholder="choose or bring in"
-            value={layer.mediaId as string | null}
-            options={plates.map((m) => ({ value: m.id as string, label: `${m.name} (${m.frames} frames)` }))}
+            value={layer.mediaId}
+            options={plates.map((m) => ({ value: m.id, label: `${m.name} (${m.frames} frames)` }))}
             onChange={(id) => save('choose its file', { mediaId: id })}
           />
           <Upload
             multiple
             showUploadList={false}
             beforeUpload={(file, all) => {
-              if (file === all.at(-1)) void send(all as File[]);
+              if (file === all.at(-1)) void send(all);
               return false;
             }}
           >

@@ -23,7 +23,7 @@ const DOES: Record<Spill['mode'], string> = {
 };
 
 export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: Props) {
-  const now: Spill = value ?? (NO_SPILL as Spill);
+  const now: Spill = value ?? NO_SPILL;
   const field = (
     label: string,
     key: 'reachPx' | 'amount' | 'tolerance',
@@ -84,9 +84,7 @@ function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' |
   /** The part stays where it is on this frame, whatever it follows from now on. */
   const follow = (label: string, next: Follow | undefined) => {
     const there = carriedThere(within!.geometry, placeOf({ follow: within!.follow }, frame, motions), true);
-    const geometry = carriedBack(there, placeOf({ follow: next }, frame, motions)) as NonNullable<
-      Spill['within']
-    >['geometry'];
+    const geometry = carriedBack(there, placeOf({ follow: next }, frame, motions));
     onSave(label, { ...value, within: { ...within!, geometry, follow: next } });
   };
   if (!within)
@@ -104,21 +102,21 @@ function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' |
         </Button>
       </div>
     );
-  const named = tracks.tracks.map((t) => ({ value: t.id as string, label: `follows ${t.name}` }));
+  const named = tracks.tracks.map((t) => ({ value: t.id, label: `follows ${t.name}` }));
   return (
     <div className="row" style={{ marginTop: 6 }}>
       <Select
         size="small"
         className="grow"
         aria-label="The part where spill is looked for"
-        value={(within.follow?.trackId as string | undefined) ?? ''}
+        value={within.follow?.trackId ?? ''}
         options={[{ value: '', label: 'stays where it is drawn' }, ...named]}
         onChange={(id) =>
           id
             ? follow(`Where spill is looked for ${named.find((n) => n.value === id)?.label}`, {
                 ...ALL_MOTION,
                 trackId: id,
-              } as Follow)
+              })
             : follow('Where spill is looked for no longer follows', undefined)
         }
       />

@@ -59,8 +59,8 @@ export function TrackPanel({ tracks: t }: { tracks: Tracks }) {
               size="small"
               aria-label="Track in hand"
               style={{ flex: 1 }}
-              value={track.id as string}
-              options={t.tracks.map((each) => ({ value: each.id as string, label: each.name }))}
+              value={track.id}
+              options={t.tracks.map((each) => ({ value: each.id, label: each.name }))}
               onChange={(id) => dispatch(moved({ trackId: id }))}
             />
             <Tooltip title="Hold the track still in the view">

@@ -8,7 +8,7 @@ const EDGES = [
   ['hi', 'to'],
   ['softHi', 'margin'],
 ] as const;
-export interface WindowRow {
+interface WindowRow {
   name: string;
   label: string;
   window: Window;

@@ -17,7 +17,7 @@ type Edge = 'lo' | 'hi' | 'softLo' | 'softHi';
  * The window after one of its edges was pulled to `x`; the core keeps a least width, margins never go below 0. Exported
  * for its test.
  */
-export function edgeMoved(w: Window, edge: Edge, x: number): Window {
+function edgeMoved(w: Window, edge: Edge, x: number): Window {
   switch (edge) {
     case 'lo':
       return { ...w, lo: Math.min(x, w.hi - LEAST) };

@@ -34,13 +34,13 @@ function held<T>(
     shape: { geometry: shown, feather: own.feather },
     changed(next, phase, what) {
       const geometry = next.geometry === shown ? own.geometry : carriedBack(next.geometry, place);
-      followHand(projectId, moved, valueOf({ geometry: geometry as Geometry, feather: next.feather }), phase, what);
+      followHand(projectId, moved, valueOf({ geometry: geometry, feather: next.feather }), phase, what);
     },
   };
 }
 
 /** The shape layer in hand where it lies on this frame: placed, and on the track it follows. */
-export function layerInHand({ layer, place }: Stack, projectId: string): InTheHand | undefined {
+function layerInHand({ layer, place }: Stack, projectId: string): InTheHand | undefined {
   if (layer?.kind !== 'shape' || layer.locked) return undefined;
   const moved: Moved<Layer> = {
     draft: (document, next) => sightingDraft(document, place, { layers: withEditedLayer(document, place, next) }),
@@ -51,7 +51,7 @@ export function layerInHand({ layer, place }: Stack, projectId: string): InTheHa
 }
 
 /** Where spill is looked for, as it lies on this frame. */
-export function spillInHand({ shown, place }: Stack, projectId: string): InTheHand | undefined {
+function spillInHand({ shown, place }: Stack, projectId: string): InTheHand | undefined {
   const spill = shown?.spill;
   const within = spill?.within;
   if (!within || spill.mode === 'off') return undefined;
@@ -66,7 +66,7 @@ export function spillInHand({ shown, place }: Stack, projectId: string): InTheHa
 }
 
 /** The region of the track in hand where it lies on this frame. */
-export function regionInHand({ track, motion, regionNow, frame }: Tracks): InTheHand | undefined {
+function regionInHand({ track, motion, regionNow, frame }: Tracks): InTheHand | undefined {
   if (!track || !motion || !regionNow) return undefined;
   const next = (geometry: Geometry): Track | undefined => regionMoved(track, motion, frame, geometry);
   const moved: Moved<Geometry> = {
@@ -82,7 +82,7 @@ export function regionInHand({ track, motion, regionNow, frame }: Tracks): InThe
   return {
     of: track.id,
     shape: { geometry: regionNow, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } },
-    changed: ({ geometry }, phase, what) => followHand(track.projectId, moved, geometry as Geometry, phase, what),
+    changed: ({ geometry }, phase, what) => followHand(track.projectId, moved, geometry, phase, what),
   };
 }
 

@@ -34,7 +34,7 @@ export function lanesOf(stack: Stack, tracks: Tracks, { sighting }: InHand): Lan
           stack.putLayer(step, {
             ...layer,
             animated: Object.keys(animated).length > 0 ? animated : undefined,
-          } as Layer);
+          });
         },
       });
   }

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { Geometry, KeyLayer, Stroke } from '@mellow/contract';
+import type { Geometry, KeyLayer } from '@mellow/contract';
 import { NO_SPILL, strokePlace, strokeThere } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { isKey, newShape } from '../../commands/layers.ts';
@@ -69,8 +69,8 @@ export function useIsolateWork(
         setSection(sectionAfter(drawFor, section));
       },
       scribbled: stack.scribble,
-      strokes: (scribble?.strokes ?? []).map(
-        (s) => strokeThere(s, strokePlace(scribble?.follow, place.frame, place.motions)) as Stroke,
+      strokes: (scribble?.strokes ?? []).map((s) =>
+        strokeThere(s, strokePlace(scribble?.follow, place.frame, place.motions)),
       ),
       shape: held?.shape,
       shapeOf: held?.of,

@@ -18,7 +18,7 @@ const DRIFT_TOP_PX = 4;
 export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
   const followed = sighting?.layers.flatMap((l) =>
-    'follow' in l && l.follow && motions.has(l.follow.trackId) ? [l.follow.trackId as string] : [],
+    'follow' in l && l.follow && motions.has(l.follow.trackId) ? [l.follow.trackId] : [],
   )[0];
   const trackId = followed ?? trackInHand;
   const track = trackId === undefined ? undefined : motions.get(trackId);
@@ -40,6 +40,7 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
     stop.current = false;
     setRunning(true);
     const at = (f: number) => frameSceneAt({ document, shot, media, colourwayId, pieceId: piece?.id, motions }, f);
+    const isStopped = () => stop.current;
     const all: OverTimeAnswer[] = [];
     try {
       const ask = (f: number) =>
@@ -51,7 +52,7 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
         });
       // the next frame is loaded while this one is worked on
       let next = ask(0);
-      for (let f = 0; f < media.frames && !stop.current; f++) {
+      for (let f = 0; f < media.frames && !isStopped(); f++) {
         const current = next;
         if (f + 1 < media.frames) next = ask(f + 1);
         // told when its turn comes, or not at all after a stop

@@ -33,7 +33,7 @@ export function DeltaEChart({ row, tolerance }: { row: PieceRow; tolerance: numb
               dataKey={shot.id}
               name={shot.name}
               stroke="var(--text)"
-              strokeDasharray={DASHES[i % DASHES.length]!}
+              strokeDasharray={DASHES[i % DASHES.length]}
               dot={false}
               isAnimationActive={false}
             />

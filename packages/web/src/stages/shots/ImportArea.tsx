@@ -33,7 +33,7 @@ export function ImportArea({ projectId, onBrowse }: { projectId: string; onBrows
             showUploadList={false}
             style={{ background: 'transparent' }}
             beforeUpload={(file, all) => {
-              if (file === all.at(-1)) send(all as File[]);
+              if (file === all.at(-1)) send(all);
               return false;
             }}
           >
