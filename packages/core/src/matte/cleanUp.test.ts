@@ -160,3 +160,31 @@ it('the meter counts islands, holes, what is partly there and what is clipped', 
     clippedShare: 0,
   });
 });
+
+describe('at another size', () => {
+  /** A square island of `side` pixels in an empty matte. */
+  const island = (side: number) => {
+    const alpha = new Float32Array(32 * 32);
+    for (let y = 0; y < side; y++) for (let x = 0; x < side; x++) alpha[(y + 8) * 32 + x + 8] = 1;
+    return alpha;
+  };
+  const left = (side: number, islandsPx: number, scale: number) => {
+    const alpha = island(side);
+    cleanUpInPlace(alpha, 32, 32, { ...NO_CLEAN_UP, islandsPx }, scale, () => new Float32Array(alpha.length));
+    return alpha.some((a) => a > 0);
+  };
+  it('an island’s area counts by the square of the scale', () => {
+    // 4 × 4 pixels at half size are 64 of the full picture: more than 50, less than 80
+    expect([left(4, 50, 0.5), left(4, 80, 0.5)]).toEqual([true, false]);
+    expect([left(4, 15, 1), left(4, 17, 1)]).toEqual([true, false]);
+  });
+});
+
+it('softening selects nothing where nothing was near: what is left of its recursion is exactly 0', () => {
+  const alpha = new Float32Array(200 * 3);
+  for (let y = 0; y < 3; y++) alpha[y * 200 + 20] = 1;
+  softenInPlace(alpha, 200, 3, 4, 0);
+  expect(alpha[20]).toBeGreaterThan(0.05);
+  expect(alpha.subarray(60, 200).every((a) => a === 0)).toBe(true);
+  expect(alpha.every((a) => a === 0 || a >= 1e-3)).toBe(true);
+});

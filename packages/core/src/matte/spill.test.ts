@@ -125,6 +125,28 @@ describe('spill', () => {
     )!;
     expect(Math.max(...none.share)).toBeLessThan(0.01);
   });
+  it('goes by how far a colour lies off the way from ground to piece, whatever its lightness', () => {
+    const { codes, alpha } = scene(true, false);
+    // a patch of the bounce's own share, but off its way by so much in OKLab, and much darker
+    const at = Math.floor(60) * W + 80 + 30;
+    const share = bounceAt(distanceFrom(at));
+    const along = { a: GROUND.a + (PIECE.a - GROUND.a) * share, b: GROUND.b + (PIECE.b - GROUND.b) * share };
+    const length = Math.hypot(PIECE.a - GROUND.a, PIECE.b - GROUND.b);
+    const [nx, ny] = [-(PIECE.b - GROUND.b) / length, (PIECE.a - GROUND.a) / length];
+    const found = (off: number, L: number) => {
+      const colour = linear709FromOklab({ L, a: along.a + off * nx, b: along.b + off * ny });
+      [codes.r[at], codes.g[at], codes.b[at]] = colour;
+      const frame = sourceFrame(codes, 'linear709', 1, tables);
+      return findSpill(alpha, frame.oklab(), W, H, { ...spill('follow'), tolerance: 0.03 }, 1)!.share[at]!;
+    };
+    const onTheWay = found(0, GROUND.L);
+    expect(onTheWay).toBeGreaterThan(0.15);
+    expect(found(0, 0.5 * GROUND.L) / onTheWay).toBeCloseTo(1, 1);
+    // whole up to the tolerance, nothing from twice the tolerance on
+    expect(found(0.025, GROUND.L) / onTheWay).toBeCloseTo(1, 1);
+    expect(found(0.045, GROUND.L) / onTheWay).toBeLessThan(0.65);
+    expect(found(0.065, GROUND.L)).toBeLessThan(0.02);
+  });
   it('remove gives back the ground’s own colour; follow gives it the new colour in the same proportion', () => {
     const { codes } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);

@@ -122,3 +122,20 @@ it('gives the drift of a matte against a track, whatever the motion, with part o
   expect(Math.abs(driftOf(at0, covered, motion)!.dx - 2)).toBeLessThan(1);
   expect(driftOf(at0, new Float32Array(W * H), motion)).toBeUndefined();
 });
+
+it('measures chatter in a band of 3 px of the full picture round the outline, and so alike at half size', () => {
+  const half = (t: number, px: number) => {
+    const { width, height, alpha, luma } = moment(t, disc(t, R + px));
+    const [w, h] = [width >> 1, height >> 1];
+    const mean = (plane: Float32Array) =>
+      Float32Array.from({ length: w * h }, (_, i) => {
+        const at = 2 * Math.floor(i / w) * width + 2 * (i % w);
+        return (plane[at]! + plane[at + 1]! + plane[at + width]! + plane[at + width + 1]!) / 4;
+      });
+    return { width: w, height: h, alpha: mean(alpha), luma: pyramidOf(mean(luma[0]!.luma), w, h) };
+  };
+  const full = chatterBetween(moment(2), moment(3, disc(3, R + 2)), 1)!;
+  const small = chatterBetween(half(2, 0), half(3, 2), 0.5)!;
+  expect(small / full).toBeGreaterThan(0.7);
+  expect(small / full).toBeLessThan(1.3);
+});

@@ -142,6 +142,11 @@ describe('what is known of a track', () => {
     );
   const x = (t: ReturnType<typeof track>, f: number) => motionAt(t, f).motion[2];
 
+  it('knows nothing of frames that were binned', () => {
+    const cut = track({ runs: [{ id: 'a', first: 2, last: 3 }] });
+    expect([...cut.known.keys()]).toEqual([2, 3]);
+    expect(motionAt(cut, 8)).toMatchObject({ state: 'held' });
+  });
   it('is the later run, cut to the frames kept of it; a hand-set frame comes before both', () => {
     expect(x(track(), 3)).toBe(3);
     expect(

@@ -26,7 +26,10 @@ export class RenderPool {
     // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
     const { r, g, b } = request.codes;
     const moved = request.around ? [] : [...new Set([r.buffer, g.buffer, b.buffer])];
-    return this.#pool.run(request, { transferList: moved as ArrayBuffer[] }) as Promise<A>;
+    const answer = this.#pool.run(request, { transferList: moved as ArrayBuffer[] }) as Promise<A>;
+    // whoever asked for several frames at once is gone when an earlier one has failed
+    answer.catch(() => undefined);
+    return answer;
   }
 
   /**

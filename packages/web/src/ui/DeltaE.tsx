@@ -19,7 +19,8 @@ export function DeltaE({ value, tolerance, trust, fresh = true }: Props) {
         <span
           title={`ΔE00 to the requirement: ${value.toFixed(2)}; ${judge(value, tolerance)} (tolerance ${tolerance})`}
         >
-          {GLYPH[judge(value, tolerance)]} ΔE {value.toFixed(2)}{' '}
+          {GLYPH[judge(value, tolerance)]} ΔE {value.toFixed(2)}
+          {trust && <span className="quiet"> · </span>}
         </span>
       )}
       {trust && <TrustNote trust={trust} />}
@@ -44,7 +45,7 @@ function TrustNote({ trust }: { trust: Trust }) {
       </span>
       {(clipped >= 0.005 || isMuchClipped(trust)) && (
         <span title={`On the worst frame the recolour clips ${percent(clipped)} of the piece’s pixels`}>
-          {' '}
+          {' · '}
           {isMuchClipped(trust) && '⚠ '}
           {percent(clipped)} clipped
         </span>
