@@ -1,19 +1,22 @@
-// Mutation runs: how much of what could break unnoticed the tests notice. `npm run mutate -- --mutate <files>` for a part.
-// Slow tests on rendered sequences are left out: what they alone would notice counts as survived.
+// Mutation runs: how much of what could break unnoticed the fast tests notice. `npm run mutate` for all of it (hours);
+// MUTATE=web, contract or core, or a folder of core such as MUTATE=core/colour, for a part.
+// Slow tests on rendered sequences and photographs are left out: what they alone would notice counts as survived.
+const WEB = ['commands', 'editing', 'data', 'inhand', 'view', 'keyframing'];
+const SCOPES = {
+  core: ['packages/core/src/**/*.ts', '!packages/core/src/document/**'],
+  contract: ['packages/contract/src/**/*.ts'],
+  web: WEB.map((room) => `packages/web/src/${room}/**/*.ts`),
+};
+const chosen = process.env.MUTATE ?? '';
+const [, room] = chosen.split('/');
+const scoped = room ? [`packages/core/src/${room}/**/*.ts`] : SCOPES[chosen];
+
 /** @type {import('@stryker-mutator/api/core').PartialStrykerOptions} */
 export default {
   testRunner: 'vitest',
-  vitest: { configFile: 'vitest.mutation.config.ts' },
+  vitest: { configFile: 'vitest.mutation.config.ts', related: false },
   plugins: ['@stryker-mutator/vitest-runner'],
-  mutate: [
-    'packages/core/src/**/*.ts',
-    'packages/contract/src/**/*.ts',
-    'packages/web/src/{commands,editing,data,inhand,view,keyframing}/**/*.ts',
-    '!**/*.test.ts',
-    '!**/testing.ts',
-    '!**/testing/**',
-    '!packages/core/src/document/**',
-  ],
+  mutate: [...(scoped ?? Object.values(SCOPES).flat()), '!**/*.test.ts', '!**/testing.ts', '!**/testing/**'],
   coverageAnalysis: 'perTest',
   concurrency: 2,
   reporters: ['clear-text', 'json'],

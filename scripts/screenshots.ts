@@ -284,6 +284,15 @@ try {
   await stage('recolour');
   await shoot('recolour');
   await stage('lineup');
+  // every cut-out has been computed and drawn
+  await page.waitForFunction(() =>
+    [...globalThis.document.querySelectorAll<HTMLCanvasElement>('canvas.crop')].every((c) =>
+      c
+        .getContext('2d')!
+        .getImageData(c.width / 2, c.height / 2, 1, 1)
+        .data.some((v) => v > 0),
+    ),
+  );
   await shoot('lineup');
   await stage('deliver');
   await page.getByRole('button', { name: /^Render \d/ }).click();

@@ -138,7 +138,7 @@ export const ROUTES = {
   frame: {
     method: 'get',
     path: '/api/media/{mediaId}/frames/{size}/{frame}',
-    summary: 'A frame as PNG, 8 bit code values, immutable; size is proxy or thumb',
+    summary: 'A frame as PNG, 8 bit code values, immutable; size is proxy, thumb or alpha',
     produces: 'image/png',
   },
   listTracks: {

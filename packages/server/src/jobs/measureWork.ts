@@ -162,18 +162,19 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
       await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
-      pending.push(
-        sharedRenderPool()
-          .measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) })
-          .then((measured) => {
-            done++;
-            measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
-            if (done % 8 === 0)
-              void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(
-                () => undefined,
-              );
-          }),
-      );
+      const taken = sharedRenderPool()
+        .measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) })
+        .then((measured) => {
+          done++;
+          measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
+          if (done % 8 === 0)
+            void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(
+              () => undefined,
+            );
+        });
+      // of frames that are under way only the first failure is waited for
+      taken.catch(() => undefined);
+      pending.push(taken);
       if (pending.length >= 4) await pending.shift();
     }
     await Promise.all(pending);
