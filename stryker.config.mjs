@@ -18,6 +18,8 @@ export default {
   plugins: ['@stryker-mutator/vitest-runner'],
   mutate: [...(scoped ?? Object.values(SCOPES).flat()), '!**/*.test.ts', '!**/testing.ts', '!**/testing/**'],
   coverageAnalysis: 'perTest',
+  // what runs once at import cannot be told apart by test
+  ignoreStatic: true,
   concurrency: 2,
   reporters: ['clear-text', 'json'],
   jsonReporter: { fileName: 'reports/mutation.json' },
