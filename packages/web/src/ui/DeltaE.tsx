@@ -15,6 +15,7 @@ export function DeltaE({ value, tolerance, trust, fresh = true }: Props) {
   if (value === undefined && !trust) return <span className="quiet">{fresh ? 'not measured' : 'measuring …'}</span>;
   return (
     <span className="mono">
+      {trust && isDoubtful(trust) && '⚠ '}
       {value !== undefined && (
         <span
           title={`ΔE00 to the requirement: ${value.toFixed(2)}; ${judge(value, tolerance)} (tolerance ${tolerance})`}
@@ -29,9 +30,11 @@ export function DeltaE({ value, tolerance, trust, fresh = true }: Props) {
   );
 }
 
+/** The colour is that of a part of the piece, or much of it has been cut off. */
+const isDoubtful = (trust: Trust): boolean => isLowCoverage(trust) || isMuchClipped(trust);
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
-/** Coverage and clipping of the result; marked where the colour is that of a part of the piece, or cut off. */
+/** Coverage and clipping of the result, in full contrast where they put the colour in doubt. */
 function TrustNote({ trust }: { trust: Trust }) {
   const { coverage, clipped } = trust;
   return (
@@ -40,16 +43,14 @@ function TrustNote({ trust }: { trust: Trust }) {
         className={isLowCoverage(trust) ? undefined : 'quiet'}
         title={`About ${percent(coverage)} of what looks like the piece is selected; its colour is measured there`}
       >
-        {isLowCoverage(trust) && '⚠ '}
-        {percent(coverage)} covered
+        covers {percent(coverage)}
       </span>
-      {(clipped >= 0.005 || isMuchClipped(trust)) && (
-        <span title={`On the worst frame the recolour clips ${percent(clipped)} of the piece’s pixels`}>
-          {' · '}
-          {isMuchClipped(trust) && '⚠ '}
-          {percent(clipped)} clipped
-        </span>
-      )}
+      <span
+        className={isMuchClipped(trust) ? undefined : 'quiet'}
+        title={`On the worst frame the recolour clips ${percent(clipped)} of the piece’s pixels`}
+      >
+        , clips {percent(clipped)}
+      </span>
     </>
   );
 }
