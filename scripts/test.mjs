@@ -1,6 +1,6 @@
-// `npm test`: set-up, types, lint, unit and server tests, then the browser journeys. `npm test -- --no-e2e` leaves
-// those out.
-import { spawnSync } from 'node:child_process';
+// `npm test`: set-up, types, then lint beside unit and server tests, then the browser journeys. `npm test -- --no-e2e`
+// leaves those out.
+import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildWeb } from './build.mjs';
@@ -9,16 +9,18 @@ import { root, setUp } from './setup.mjs';
 
 setUp({ browser: true });
 const passes = (script, env = {}) =>
-  spawnSync('npm', ['run', '--silent', script], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
-    .status === 0;
-if (!passes('types') || !passes('lint')) process.exit(1);
+  new Promise((resolve) => {
+    const options = { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } };
+    spawn('npm', ['run', '--silent', script], options).on('close', (code) => resolve(code === 0));
+  });
+if (!(await passes('types'))) process.exit(1);
 mkdirSync(join(root, '.data'), { recursive: true });
 const cluster = await startCluster(join(root, '.data/postgres-test'), 'mellow_test');
 const env = { MELLOW_TEST_DATABASE_URL: cluster.url };
-let good = passes('unit', env);
+let good = (await Promise.all([passes('unit', env), passes('lint')])).every(Boolean);
 if (good && !process.argv.includes('--no-e2e')) {
   buildWeb();
-  good = passes('e2e', env);
+  good = await passes('e2e', env);
 }
 await cluster.stop();
 console.log(good ? 'All checks passed.' : 'A check failed; see above.');
