@@ -57,9 +57,10 @@ export class Driver {
     return /projects\/([0-9a-f-]+)/.exec(this.page.url())![1]!;
   }
   async json<T>(path: string): Promise<T> {
-    return (await (
-      await this.page.request.get(`${this.#server.url}/api/projects/${this.projectId}${path}`)
-    ).json()) as T;
+    // a connection of its own: one that is kept may be closed by the server just as the next call takes it
+    const url = `${this.#server.url}/api/projects/${this.projectId}${path}`;
+    const answer = await this.page.request.get(url, { headers: { connection: 'close' } });
+    return (await answer.json()) as T;
   }
   document = (): Promise<Document> => this.json<Document>('');
   /** Names of the steps made, newest first. */

@@ -37,6 +37,8 @@ async function main(): Promise<void> {
     await events.open();
     const app = createApp({ pool, store, events, log }, join(import.meta.dirname, '../../web/dist'));
     const server = app.listen(config.port, config.host);
+    // longer than any page pauses between two requests: a connection closed just as it is taken again is an error there
+    server.keepAliveTimeout = 75_000;
     await new Promise<void>((resolve, reject) => {
       server.once('listening', () => resolve());
       server.once('error', (error: NodeJS.ErrnoException) =>
