@@ -33,7 +33,8 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   },
   async tracking() {
     console.log(
-      '\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|',
+      '\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | ' +
+        'OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|',
     );
     const confidence = await benchTracking(({ name, ours, theirs }) =>
       row(
@@ -47,7 +48,9 @@ const PARTS: Record<string, () => void | Promise<void>> = {
     console.log('\n| confidence | frames | error mean / 95 % / max px |\n|---|---|---|');
     for (const c of confidence)
       console.log(
-        `| ${c.range} | ${c.frames} | ${c.frames === 0 ? '' : `${c.mean.toFixed(2)} / ${c.p95.toFixed(2)} / ${c.max.toFixed(2)}`} |`,
+        `| ${c.range} | ${c.frames} | ` +
+          `${c.frames === 0 ? '' : `${c.mean.toFixed(2)} / ${c.p95.toFixed(2)} / ${c.max.toFixed(2)}`} ` +
+          `|`,
       );
     const { speedMs, soft, followed } = benchTrackingMore();
     console.log('');
@@ -90,7 +93,8 @@ const PARTS: Record<string, () => void | Promise<void>> = {
     ] as const)
       row(
         `playback, 960×540: ${what}`,
-        `${p.againFps.toFixed(1)} fps once computed, ${p.firstFps.toFixed(1)} the first time round, ${p.outOfTurn} frames left out`,
+        `${p.againFps.toFixed(1)} fps once computed, ${p.firstFps.toFixed(1)} the first time round, ` +
+          `${p.outOfTurn} frames left out`,
         'the shot’s 24 fps',
         '',
         '24, none left out',

@@ -286,7 +286,10 @@ export function benchTrackingMore(): {
   const followed = FOLLOWED.map((f) => {
     const { px, tracked } = slides(f);
     return {
-      name: `${f.piece}, ${f.file}, ${f.keys.length + (f.hand ? 1 : 0)} keyframes${f.again ? ' and the region set once by hand' : ''}, ${tracked} frames tracked, ${px.length} measured`,
+      name:
+        `${f.piece}, ${f.file}, ${f.keys.length + (f.hand ? 1 : 0)} ` +
+        `keyframes${f.again ? ' and the region set once by hand' : ''}, ${tracked} frames tracked, ` +
+        `${px.length} measured`,
       mean: mean(px),
       max: Math.max(...px),
     };

@@ -99,116 +99,121 @@ it('isolates a glazed red saucer from red wood with four picks and two outlines:
   const keyed = compareMattes(frameMatte(source, layers.slice(0, 1)), truth);
   const both = compareMattes(frameMatte(source, layers), truth);
   console.log(
-    `saucer: key alone IoU ${keyed.iou.toFixed(3)}; key and shapes IoU ${both.iou.toFixed(3)}, mean absolute error ${both.mae.toFixed(4)}`,
+    `saucer: key alone IoU ${keyed.iou.toFixed(3)}; key and shapes IoU ${both.iou.toFixed(3)}, ` +
+      `mean absolute error ${both.mae.toFixed(4)}`,
   );
   expect(both.iou).toBeGreaterThan(0.85);
   expect(both.iou).toBeGreaterThan(keyed.iou);
 });
 
-it('isolates an orange suit beside a red flag with nine picks, some in deep folds, and one loose outline: IoU ≥ 0.8', () => {
-  const source = photograph('astronaut.png', 512, 512);
-  const at = (x: number, y: number): [number, number] => [x / 2.8, 132 + y / 2.8]; // read off an enlargement
-  const suit = polygon(
-    at(318, 213),
-    at(235, 275),
-    at(180, 330),
-    at(135, 400),
-    at(112, 460),
-    at(90, 520),
-    at(70, 590),
-    at(66, 680),
-    at(58, 740),
-    at(62, 860),
-    at(72, 1000),
-    at(80, 1064),
-    at(300, 1064),
-    at(350, 1030),
-    at(440, 985),
-    at(490, 1064),
-    at(780, 1064),
-    at(780, 960),
-    at(800, 850),
-    at(830, 750),
-    at(880, 690),
-    at(940, 640),
-    at(1020, 610),
-    at(1000, 520),
-    at(965, 420),
-    at(930, 360),
-    at(880, 310),
-    at(855, 290),
-    at(850, 330),
-    at(830, 400),
-    at(780, 440),
-    at(720, 455),
-    at(640, 445),
-    at(560, 425),
-    at(480, 385),
-    at(420, 345),
-    at(380, 310),
-    at(345, 250),
-  );
-  const scaled = (cx: number, cy: number, rx: number, ry: number) => ellipse(...at(cx, cy), rx / 2.8, ry / 2.8);
-  const truth = byHand(512, 512, suit, [
-    scaled(480, 710, 105, 105),
-    scaled(485, 1000, 64, 72),
-    polygon(at(778, 578), at(915, 600), at(922, 640), at(880, 690), at(793, 676)),
-    polygon(
-      at(650, 465),
-      at(705, 465),
-      at(725, 540),
-      at(770, 620),
-      at(772, 1064),
-      at(724, 1064),
-      at(724, 900),
-      at(714, 958),
-      at(682, 960),
-      at(668, 800),
-      at(682, 600),
-      at(672, 520),
-    ),
-    polygon(at(630, 1064), at(636, 985), at(682, 935), at(700, 1064)),
-  ]);
-  const layers = [
-    keyLayer(
-      keyFrom(
-        source,
-        [215, 305],
-        [100, 290],
-        [150, 470],
-        [330, 290],
-        [60, 440],
-        [193, 444],
-        [36, 350],
-        [56, 490],
-        [290, 470],
-      ),
-    ),
-    shape(
-      'within',
+it(
+  'isolates an orange suit beside a red flag with nine picks, some in deep folds, and one ' +
+    'loose outline: IoU ≥ 0.8',
+  () => {
+    const source = photograph('astronaut.png', 512, 512);
+    const at = (x: number, y: number): [number, number] => [x / 2.8, 132 + y / 2.8]; // read off an enlargement
+    const suit = polygon(
+      at(318, 213),
+      at(235, 275),
+      at(180, 330),
+      at(135, 400),
+      at(112, 460),
+      at(90, 520),
+      at(70, 590),
+      at(66, 680),
+      at(58, 740),
+      at(62, 860),
+      at(72, 1000),
+      at(80, 1064),
+      at(300, 1064),
+      at(350, 1030),
+      at(440, 985),
+      at(490, 1064),
+      at(780, 1064),
+      at(780, 960),
+      at(800, 850),
+      at(830, 750),
+      at(880, 690),
+      at(940, 640),
+      at(1020, 610),
+      at(1000, 520),
+      at(965, 420),
+      at(930, 360),
+      at(880, 310),
+      at(855, 290),
+      at(850, 330),
+      at(830, 400),
+      at(780, 440),
+      at(720, 455),
+      at(640, 445),
+      at(560, 425),
+      at(480, 385),
+      at(420, 345),
+      at(380, 310),
+      at(345, 250),
+    );
+    const scaled = (cx: number, cy: number, rx: number, ry: number) => ellipse(...at(cx, cy), rx / 2.8, ry / 2.8);
+    const truth = byHand(512, 512, suit, [
+      scaled(480, 710, 105, 105),
+      scaled(485, 1000, 64, 72),
+      polygon(at(778, 578), at(915, 600), at(922, 640), at(880, 690), at(793, 676)),
       polygon(
-        [112, 200],
-        [40, 285],
-        [15, 380],
-        [15, 511],
-        [290, 511],
-        [300, 400],
-        [375, 350],
-        [350, 240],
-        [308, 230],
-        [304, 268],
-        [270, 296],
-        [230, 292],
-        [172, 268],
-        [125, 222],
+        at(650, 465),
+        at(705, 465),
+        at(725, 540),
+        at(770, 620),
+        at(772, 1064),
+        at(724, 1064),
+        at(724, 900),
+        at(714, 958),
+        at(682, 960),
+        at(668, 800),
+        at(682, 600),
+        at(672, 520),
       ),
-    ),
-  ];
-  const alpha = frameMatte(source, layers);
-  const { iou, mae } = compareMattes(alpha, truth);
-  console.log(`suit: IoU ${iou.toFixed(3)}, mean absolute error ${mae.toFixed(4)}`);
-  expect(iou).toBeGreaterThan(0.8);
-});
+      polygon(at(630, 1064), at(636, 985), at(682, 935), at(700, 1064)),
+    ]);
+    const layers = [
+      keyLayer(
+        keyFrom(
+          source,
+          [215, 305],
+          [100, 290],
+          [150, 470],
+          [330, 290],
+          [60, 440],
+          [193, 444],
+          [36, 350],
+          [56, 490],
+          [290, 470],
+        ),
+      ),
+      shape(
+        'within',
+        polygon(
+          [112, 200],
+          [40, 285],
+          [15, 380],
+          [15, 511],
+          [290, 511],
+          [300, 400],
+          [375, 350],
+          [350, 240],
+          [308, 230],
+          [304, 268],
+          [270, 296],
+          [230, 292],
+          [172, 268],
+          [125, 222],
+        ),
+      ),
+    ];
+    const alpha = frameMatte(source, layers);
+    const { iou, mae } = compareMattes(alpha, truth);
+    console.log(`suit: IoU ${iou.toFixed(3)}, mean absolute error ${mae.toFixed(4)}`);
+    expect(iou).toBeGreaterThan(0.8);
+  },
+);
 
 it('keys red plumage and leaves out the wires before it, by the mask of the wires that ships with the picture', () => {
   const source = photograph('parrot.png', 495, 498);

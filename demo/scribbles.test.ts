@@ -94,7 +94,8 @@ it.each(CASES)(
       join(import.meta.dirname, `media/${file}.mp4`),
       W,
       H,
-      `select=eq(n\\,${frame}),zscale=w=${W}:h=${H}:matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le`,
+      `select=eq(n\\,${frame}),zscale=w=${W}:h=${H}:matrixin=709:rangein=limited:matrix=gbr:` +
+        `range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le`,
     ) as [Uint16Array[]];
     const truth = Float32Array.from(
       readGrey(join(import.meta.dirname, `truth/${file}.${piece}.mkv`), W, H)[frame]!,
@@ -122,7 +123,9 @@ it.each(CASES)(
 
     const [own, other] = [compareMattes(ours, truth), compareMattes(theirs, truth)];
     console.log(
-      `${piece}, ${file}: scribble IoU ${own.iou.toFixed(3)} (soft ${own.softIou.toFixed(3)}), edge ${edgeErrorPx(ours, truth, W, H).toFixed(2)} px; GrabCut ${other.iou.toFixed(3)}, ${edgeErrorPx(theirs, truth, W, H).toFixed(2)} px`,
+      `${piece}, ${file}: scribble IoU ${own.iou.toFixed(3)} (soft ${own.softIou.toFixed(3)}), ` +
+        `edge ${edgeErrorPx(ours, truth, W, H).toFixed(2)} px; GrabCut ${other.iou.toFixed(3)}, ` +
+        `${edgeErrorPx(theirs, truth, W, H).toFixed(2)} px`,
     );
     expect(own.iou).toBeGreaterThan(least);
     expect(own.iou).toBeGreaterThan(other.iou - 0.01);

@@ -12,7 +12,8 @@ export type PlacedPoint = readonly [x: number, y: number, hx?: number, hy?: numb
 
 /** zscale, every property named, as the demo files are: H.264 4:2:2 10 bit, BT.709 limited. */
 export const TO_RGB =
-  'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le';
+  'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:' +
+  'transferin=709:transfer=709,format=gbrp16le';
 
 export interface Document {
   shots: { value: { id: string; name: string } }[];

@@ -4,6 +4,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { Driver, type Place } from './driving.ts';
 import { startServer, type TestServer } from './server.ts';
 import { everyFrame, follow, section, trackRegion } from './tracking.ts';
+import { CAFE_TEAL } from './keys.ts';
 
 // the longest file: its shots go to whichever worker is free, each with a server of its own
 test.describe.configure({ mode: 'parallel' });
@@ -151,18 +152,7 @@ const JOBS: Job[] = [
         [404, 430],
       ],
     ],
-    numbers: [
-      ['hue lo', '156'],
-      ['hue hi', '200'],
-      ['hue softLo', '83'],
-      ['hue softHi', '83'],
-      ['chroma lo', '0.037'],
-      ['chroma hi', '0.4'],
-      ['chroma softLo', '0.03'],
-      ['lightness lo', '0.1'],
-      ['lightness hi', '0.9'],
-      ['lightness softLo', '0.05'],
-    ],
+    numbers: CAFE_TEAL,
     cleanUp: [...speckle, ['Soften of the stack', '0.7']],
     loose: [
       [352, 258],
@@ -318,59 +308,62 @@ const STROKES: ['in' | 'out', Place[]][] = [
     ],
   ],
 ];
-test('a scribble that follows a track holds for the whole shot, and stays where it is when it follows no longer', async ({
-  page,
-}) => {
-  const d = new Driver(page, server);
-  await d.open();
-  await d.stage('Isolate');
-  await d.piece('Lark suitcase');
-  await d.shot('1 Platform');
-  for (const { name } of (await d.sighting('Lark suitcase', '1 Platform'))?.layers ?? [])
-    await d.step(`Remove ${name}`, () => page.getByRole('button', { name: `Remove ${name}`, exact: true }).click());
-  await d.goTo(24);
-  await d.shown();
-  for (const [sign, points] of STROKES) {
-    await page.getByRole('button', { name: new RegExp(`^Scribble over what is ${sign}`) }).click();
-    await d.step(new RegExp(`^Scribble ${sign} on`), () => d.draw(points));
-  }
-  await follow(
-    d,
-    page,
-    'Scribble 1',
-    await trackRegion(
+test(
+  'a scribble that follows a track holds for the whole shot, and stays where it is when it ' + 'follows no longer',
+  async ({ page }) => {
+    const d = new Driver(page, server);
+    await d.open();
+    await d.stage('Isolate');
+    await d.piece('Lark suitcase');
+    await d.shot('1 Platform');
+    for (const { name } of (await d.sighting('Lark suitcase', '1 Platform'))?.layers ?? [])
+      await d.step(`Remove ${name}`, () => page.getByRole('button', { name: `Remove ${name}`, exact: true }).click());
+    await d.goTo(24);
+    await d.shown();
+    for (const [sign, points] of STROKES) {
+      await page.getByRole('button', { name: new RegExp(`^Scribble over what is ${sign}`) }).click();
+      await d.step(new RegExp(`^Scribble ${sign} on`), () => d.draw(points));
+    }
+    await follow(
       d,
       page,
-      [
-        [290, 290],
-        [545, 690],
-      ],
-      ['perspective'],
-    ),
-  );
-  const { mean, least, frames } = await everyFrame(d, 'Lark suitcase', '1 Platform', 'shot-1-platform', 'suitcase');
-  expect(frames).toBe(48);
-  expect(mean).toBeGreaterThanOrEqual(0.95);
-  expect(least).toBeGreaterThanOrEqual(0.9);
+      'Scribble 1',
+      await trackRegion(
+        d,
+        page,
+        [
+          [290, 290],
+          [545, 690],
+        ],
+        ['perspective'],
+      ),
+    );
+    const { mean, least, frames } = await everyFrame(d, 'Lark suitcase', '1 Platform', 'shot-1-platform', 'suitcase');
+    expect(frames).toBe(48);
+    expect(mean).toBeGreaterThanOrEqual(0.95);
+    expect(least).toBeGreaterThanOrEqual(0.9);
 
-  const strokesNow = async () =>
-    (await d.sighting('Lark suitcase', '1 Platform'))!.layers.flatMap((l) => (l.kind === 'scribble' ? l.strokes : []));
-  const before = await strokesNow();
-  await d.goTo(2);
-  await d.step('Scribble 1 no longer follows', () =>
-    page.getByRole('button', { name: 'Stop, as on this frame' }).click(),
-  );
-  // by frame 2 the camera has moved the suitcase by some dozens of pixels: so far do the strokes go
-  const moved = (await strokesNow())[0]!.points[0]![0] - before[0]!.points[0]![0];
-  expect(Math.abs(moved)).toBeGreaterThan(10);
-  await section(page, 'Layer');
-  await d.step('Remove a stroke of Scribble 1', () =>
-    page.getByRole('button', { name: 'Remove stroke out 4' }).click(),
-  );
-  expect((await strokesNow()).length).toBe(4);
-  await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await strokesNow()).length).toBe(5);
-});
+    const strokesNow = async () =>
+      (await d.sighting('Lark suitcase', '1 Platform'))!.layers.flatMap((l) =>
+        l.kind === 'scribble' ? l.strokes : [],
+      );
+    const before = await strokesNow();
+    await d.goTo(2);
+    await d.step('Scribble 1 no longer follows', () =>
+      page.getByRole('button', { name: 'Stop, as on this frame' }).click(),
+    );
+    // by frame 2 the camera has moved the suitcase by some dozens of pixels: so far do the strokes go
+    const moved = (await strokesNow())[0]!.points[0]![0] - before[0]!.points[0]![0];
+    expect(Math.abs(moved)).toBeGreaterThan(10);
+    await section(page, 'Layer');
+    await d.step('Remove a stroke of Scribble 1', () =>
+      page.getByRole('button', { name: 'Remove stroke out 4' }).click(),
+    );
+    expect((await strokesNow()).length).toBe(4);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await strokesNow()).length).toBe(5);
+  },
+);
 
 const SHOTS = [...new Set(JOBS.map((j) => j.shot))];
 

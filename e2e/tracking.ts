@@ -45,7 +45,8 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
       join(demo, `media/${file}.mp4`),
       HALF_W,
       HALF_H,
-      `select=between(n\\,${from}\\,${from + 11}),${TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`)}`,
+      `select=between(n\\,${from}\\,${from + 11}),` +
+        `${TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`)}`,
     );
     pictures.forEach(([g, b, r], k) => {
       const { layers, cleanUp } = sightingAt(render, from + k, motions);

@@ -127,7 +127,9 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
       rate,
       ...words('-i - -vf'),
       ...words(
-        'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:transfer=709,format=yuv422p10le',
+        'setparams=range=pc:color_primaries=bt709:color_trc=bt709:colorspace=gbr,zscale=matrixin=gbr:' +
+          'rangein=full:primariesin=709:transferin=709:matrix=709:range=limited:primaries=709:' +
+          'transfer=709,format=yuv422p10le',
       ),
       ...words('-c:v libx264 -preset slow -crf 17 -maxrate 13M -bufsize 13M -g 24 -color_primaries bt709'),
       ...words('-color_trc bt709 -colorspace bt709 -color_range tv -timecode'),

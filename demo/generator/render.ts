@@ -178,7 +178,9 @@ for (const shot of SHOTS.filter((s) => !args.shot || s.name === args.shot)) {
     writeFileSync(
       join(here, '..', 'truth', `${shot.name}.plane.json`),
       JSON.stringify({
-        what: `corners of a rectangle on the ${shot.surface} per frame (bottom left, bottom right, top left, top right), picture pixels, origin at the top-left corner`,
+        what:
+          `corners of a rectangle on the ${shot.surface} per frame (bottom left, bottom right, top ` +
+          `left, top right), picture pixels, origin at the top-left corner`,
         frames: planes,
       }),
     );

@@ -8,7 +8,8 @@ it.each(FOLLOWED.filter((f) => f.file === 'shot-2-cafe'))(
   (followed) => {
     const { px, tracked } = slides(followed);
     console.log(
-      `${followed.piece}, ${followed.file}: slide ${mean(px).toFixed(2)} px mean, ${Math.max(...px).toFixed(2)} worst, ${followed.keys.length} keyframes`,
+      `${followed.piece}, ${followed.file}: slide ${mean(px).toFixed(2)} px mean, ` +
+        `${Math.max(...px).toFixed(2)} worst, ${followed.keys.length} keyframes`,
     );
     expect([px.length, tracked]).toEqual([48, 48]);
     expect(followed.keys.length).toBeLessThanOrEqual(3);

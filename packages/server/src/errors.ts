@@ -33,7 +33,8 @@ export class StaleRevision extends Refused {
   constructor(kind: string, id: string, current: Stored<unknown> | undefined) {
     super(
       'stale-revision',
-      `The ${kind} ${id} has changed since it was read${current ? `: it is at revision ${current.revision}` : ': it does not exist'}.`,
+      `The ${kind} ${id} has changed since it was ` +
+        `read${current ? `: it is at revision ${current.revision}` : ': it does not exist'}.`,
       [],
       { current: current ?? null },
     );

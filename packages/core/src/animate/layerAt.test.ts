@@ -10,6 +10,7 @@ import { foldNumbers, numberKeyframesEdited, pathEdited, type Keyframing } from 
 import { layerAt, shownLayerAt } from './layerAt.ts';
 import type { Motions } from './place.ts';
 import { numbersAt, withNumber } from './numbers.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
 const square = (x: number, y: number, size = 20): Geometry => ({
@@ -17,13 +18,8 @@ const square = (x: number, y: number, size = 20): Geometry => ({
   points: [corner(x, y), corner(x + size, y), corner(x + size, y + size), corner(x, y + size)],
 });
 const layer = (more: Partial<ShapeLayer> = {}): ShapeLayer => ({
-  id: 'a',
-  name: 'A',
+  ...PLAIN_LAYER,
   kind: 'shape',
-  on: true,
-  mode: 'add',
-  invert: false,
-  strength: 1,
   geometry: square(10, 10),
   feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
   ...more,

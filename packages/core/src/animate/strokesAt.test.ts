@@ -8,6 +8,7 @@ import type { TrackMotion } from '../track/trackMotion.ts';
 import { isAnimated, layerAt } from './layerAt.ts';
 import type { Motions } from './place.ts';
 import { strokeBack, strokePlace, strokeThere } from './strokesAt.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const motion: Homography = placementMap({
   ...placementAbout(100, 80),
@@ -31,13 +32,8 @@ const track: TrackMotion = {
 const motions: Motions = new Map([['t', track]]);
 const all: Follow = { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true };
 const layer: ScribbleLayer = {
-  id: 'a',
-  name: 'A',
+  ...PLAIN_LAYER,
   kind: 'scribble',
-  on: true,
-  mode: 'add',
-  invert: false,
-  strength: 1,
   strokes: [
     {
       sign: 'in',

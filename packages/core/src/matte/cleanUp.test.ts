@@ -38,23 +38,27 @@ describe('edge', () => {
     for (let x = 40; x < 60; x++)
       expect(Math.abs(grown[45 * W + x]! - Math.min(Math.max((x + 6 - 40) / 20, 0), 1))).toBeLessThan(0.01);
   });
-  it('never leaves a hard matte, to the pixels next door, when it grows after shrinking, nor loses it the other way round', () => {
-    const ring = [0, -1, 1, -W, W, -W - 1, -W + 1, W - 1, W + 1];
-    fc.assert(
-      fc.property(fc.integer({ min: 1, max: 5000 }), fc.double({ min: 0.3, max: 9, noNaN: true }), (seed, r) => {
-        const alpha = Float32Array.from(thresholded(randomMatte(W, H, seed, 5)));
-        const opened = moved(moved(alpha, -r), r);
-        const closed = moved(moved(alpha, r), -r);
-        let [leak, loss] = [0, 0];
-        for (let i = 0; i < alpha.length; i++) {
-          leak = Math.max(leak, opened[i]! - Math.max(...ring.map((d) => alpha[i + d] ?? 0)));
-          loss = Math.max(loss, Math.min(...ring.map((d) => alpha[i + d] ?? 1)) - closed[i]!);
-        }
-        expect(Math.max(leak, loss)).toBeLessThan(0.01);
-      }),
-      { numRuns: 25 },
-    );
-  });
+  it(
+    'never leaves a hard matte, to the pixels next door, when it grows after shrinking, nor ' +
+      'loses it the other way round',
+    () => {
+      const ring = [0, -1, 1, -W, W, -W - 1, -W + 1, W - 1, W + 1];
+      fc.assert(
+        fc.property(fc.integer({ min: 1, max: 5000 }), fc.double({ min: 0.3, max: 9, noNaN: true }), (seed, r) => {
+          const alpha = Float32Array.from(thresholded(randomMatte(W, H, seed, 5)));
+          const opened = moved(moved(alpha, -r), r);
+          const closed = moved(moved(alpha, r), -r);
+          let [leak, loss] = [0, 0];
+          for (let i = 0; i < alpha.length; i++) {
+            leak = Math.max(leak, opened[i]! - Math.max(...ring.map((d) => alpha[i + d] ?? 0)));
+            loss = Math.max(loss, Math.min(...ring.map((d) => alpha[i + d] ?? 1)) - closed[i]!);
+          }
+          expect(Math.max(leak, loss)).toBeLessThan(0.01);
+        }),
+        { numRuns: 25 },
+      );
+    },
+  );
   it('leaves a soft matte nearly so: fewer than 5 pixels in 1000 by more than 0.05', () => {
     let [leaking, all] = [0, 0];
     for (let seed = 1; seed <= 12; seed++) {

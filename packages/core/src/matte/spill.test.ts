@@ -6,6 +6,7 @@ import { sightingAt } from '../animate/sightingAt.ts';
 import { makeTables, recolourFrame, renderFrame, sourceFrame, type SightingRender } from '../pipeline/renderFrame.ts';
 import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { findSpill, NO_SPILL } from './spill.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const [W, H] = [160, 120];
 const PIECE = oklabFromLinear709([0.045, 0.24, 0.235]);
@@ -44,13 +45,8 @@ const tables = makeTables();
 const spill = (mode: Spill['mode']): Spill => ({ ...NO_SPILL, mode, reachPx: 40 });
 const layers: SightingRender['layers'] = [
   {
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape',
-    on: true,
-    mode: 'add',
-    invert: false,
-    strength: 1,
     geometry: { form: 'ellipse', cx: 80, cy: 60, width: 50, height: 50, turnDeg: 0 },
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
   },

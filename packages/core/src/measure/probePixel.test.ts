@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { makeTables, renderFrame, sourceFrame } from '../pipeline/renderFrame.ts';
 import { probePixel } from './probePixel.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const tables = makeTables();
 const [W, H] = [8, 4];
@@ -14,13 +15,8 @@ const source = sourceFrame(
 );
 const layers = [
   {
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape' as const,
-    on: true,
-    mode: 'add' as const,
-    invert: false,
-    strength: 1,
     geometry: { form: 'rectangle' as const, cx: 8, cy: 4, width: 8, height: 8, turnDeg: 0 },
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const },
   },

@@ -27,7 +27,8 @@ export function assertPicture(picture: CodePicture): void {
   for (const channel of ['r', 'g', 'b'] as const) {
     if (picture[channel].length !== wanted)
       throw new RangeError(
-        `plane ${channel} holds ${picture[channel].length} samples, ${picture.width} × ${picture.height} needs ${wanted}`,
+        `plane ${channel} holds ${picture[channel].length} samples, ${picture.width} × ` +
+          `${picture.height} needs ${wanted}`,
       );
     if (maxCodeOf(picture[channel]) !== maxCodeOf(picture.r))
       throw new RangeError(`plane ${channel} has another sample type than plane r`);

@@ -28,6 +28,7 @@ import {
   sourceFrame,
   type SightingRender,
 } from './renderFrame.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const tables = makeTables();
 const W = 48;
@@ -47,13 +48,8 @@ function card(): CodePicture {
 }
 const box = (cx: number, cy: number, width: number, height: number, more: Partial<Layer> = {}): Layer =>
   ({
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape',
-    on: true,
-    mode: 'add',
-    invert: false,
-    strength: 1,
     geometry: { form: 'rectangle', cx, cy, width, height, turnDeg: 0 },
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
     ...more,
@@ -324,13 +320,8 @@ it('agrees between a half-size proxy and the scaled-down render: mean ΔE00 ≤ 
     return { width: 64, height: 48, r: half(p.r), g: half(p.g), b: half(p.b) };
   };
   const layer: Layer = {
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape',
-    on: true,
-    mode: 'add',
-    invert: false,
-    strength: 1,
     geometry: { form: 'ellipse', cx: 64, cy: 48, width: 80, height: 60, turnDeg: 20 },
     feather: { innerPx: 3, outerPx: 3, falloff: 'smooth' },
   };

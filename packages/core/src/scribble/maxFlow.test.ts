@@ -37,25 +37,29 @@ function randomGraph(nodes: number, edges: number, seed: number): Graph {
   };
 }
 
-it('finds the flow of 23 of the textbook’s network (Cormen et al., “Introduction to Algorithms”, figure 26.1; from memory)', () => {
-  const { flow } = solved({
-    nodes: 4,
-    terminals: [
-      [16, 0],
-      [13, 0],
-      [0, 20],
-      [0, 4],
-    ],
-    edges: [
-      [0, 2, 12, 0],
-      [1, 0, 4, 0],
-      [2, 1, 9, 0],
-      [1, 3, 14, 0],
-      [3, 2, 7, 0],
-    ],
-  });
-  expect(flow).toBe(23);
-});
+it(
+  'finds the flow of 23 of the textbook’s network (Cormen et al., “Introduction to ' +
+    'Algorithms”, figure 26.1; from memory)',
+  () => {
+    const { flow } = solved({
+      nodes: 4,
+      terminals: [
+        [16, 0],
+        [13, 0],
+        [0, 20],
+        [0, 4],
+      ],
+      edges: [
+        [0, 2, 12, 0],
+        [1, 0, 4, 0],
+        [2, 1, 9, 0],
+        [1, 3, 14, 0],
+        [3, 2, 7, 0],
+      ],
+    });
+    expect(flow).toBe(23);
+  },
+);
 it.each(Array.from({ length: 30 }, (_, seed) => seed))(
   'cuts a random graph as cheaply as the best of all cuts, tried one by one (seed %i)',
   (seed) => {

@@ -43,26 +43,30 @@ describe('moving geometry', () => {
     expect(area(about(30, 30, [0.5, 0, 0, 0.5])) / before).toBeCloseTo(0.25, 2);
     expect(area(about(35, 35, [1, 0, 0.2, 1])) / before).toBeCloseTo(1, 2);
   });
-  it('keeps a rectangle a rectangle under moves, turns and even scales, and makes it a spline when sheared, with the same outline', () => {
-    const box: Geometry = { form: 'rectangle', cx: 40, cy: 40, width: 30, height: 20, turnDeg: 10 };
-    expect(movedGeometry(box, turnAbout(40, 40, 15))).toMatchObject({
-      form: 'rectangle',
-      cx: expect.closeTo(40, 9),
-      cy: expect.closeTo(40, 9),
-      width: expect.closeTo(30, 9),
-      height: expect.closeTo(20, 9),
-      turnDeg: expect.closeTo(25, 9),
-    });
-    expect(movedGeometry(box, about(0, 0, [2, 0, 0, 2]))).toMatchObject({
-      form: 'rectangle',
-      cx: 80,
-      width: 60,
-      turnDeg: 10,
-    });
-    const sheared = movedGeometry(box, about(40, 40, [1, 0, 0.3, 1]));
-    expect(sheared.form).toBe('spline');
-    expect(sum(matte(sheared))).toBeCloseTo(600, 1);
-  });
+  it(
+    'keeps a rectangle a rectangle under moves, turns and even scales, and makes it a spline ' +
+      'when sheared, with the same outline',
+    () => {
+      const box: Geometry = { form: 'rectangle', cx: 40, cy: 40, width: 30, height: 20, turnDeg: 10 };
+      expect(movedGeometry(box, turnAbout(40, 40, 15))).toMatchObject({
+        form: 'rectangle',
+        cx: expect.closeTo(40, 9),
+        cy: expect.closeTo(40, 9),
+        width: expect.closeTo(30, 9),
+        height: expect.closeTo(20, 9),
+        turnDeg: expect.closeTo(25, 9),
+      });
+      expect(movedGeometry(box, about(0, 0, [2, 0, 0, 2]))).toMatchObject({
+        form: 'rectangle',
+        cx: 80,
+        width: 60,
+        turnDeg: 10,
+      });
+      const sheared = movedGeometry(box, about(40, 40, [1, 0, 0.3, 1]));
+      expect(sheared.form).toBe('spline');
+      expect(sum(matte(sheared))).toBeCloseTo(600, 1);
+    },
+  );
   it('moves only the points it is told to, and a gradient by both its ends', () => {
     const moved = movedGeometry({ form: 'spline', points: square }, moveBy(5, 0), new Set([1, 2]));
     expect(moved.form === 'spline' && moved.points.map((p) => p.x)).toEqual([20, 65, 65, 20]);

@@ -5,6 +5,7 @@ import { expect, it } from 'vitest';
 import { FLEX_NODES } from '../track/flex.ts';
 import { pathKeyframesFrom, shapeDataOf } from './shapeData.ts';
 import { pathFromSvg, svgFromPath } from './svgPath.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const value = fc.integer({ min: -4000, max: 4000 }).map((v) => v / 8);
 const point = fc.record({ x: value, y: value, inX: value, inY: value, outX: value, outY: value });
@@ -62,13 +63,8 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
   const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
   const at = (x: number) => ({ form: 'spline' as const, points: [corner(x, 0), corner(x + 10, 0), corner(x, 10)] });
   const layer: ShapeLayer = {
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape',
-    on: true,
-    mode: 'add',
-    invert: false,
-    strength: 1,
     geometry: at(0),
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
     paths: [
@@ -85,13 +81,8 @@ it('gives every frame of an animated shape, and takes it in with frame numbers k
 
 it('gives as many points on every frame, under perspective and bending too, so that it can be taken in again', () => {
   const layer: ShapeLayer = {
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape',
-    on: true,
-    mode: 'add',
-    invert: false,
-    strength: 1,
     geometry: { form: 'ellipse', cx: 300, cy: 200, width: 400, height: 200, turnDeg: 0 },
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
     follow: { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true, flex: true },

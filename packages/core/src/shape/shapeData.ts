@@ -105,7 +105,8 @@ export function pathKeyframesFrom(text: string, firstFrame?: number): { name: st
   const odd = read.find((k) => count(k.value) !== count(read[0]!.value));
   if (odd)
     throw new SyntaxError(
-      `Frame ${odd.frame} has ${count(odd.value)} points, frame ${read[0]!.frame} has ${count(read[0]!.value)}: all frames need as many.`,
+      `Frame ${odd.frame} has ${count(odd.value)} points, frame ${read[0]!.frame} has ` +
+        `${count(read[0]!.value)}: all frames need as many.`,
     );
   const by = firstFrame === undefined ? 0 : firstFrame - read[0]!.frame;
   return {

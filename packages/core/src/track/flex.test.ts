@@ -7,6 +7,7 @@ import { bentPoint, flexed, unflexed } from '../shape/flexed.ts';
 import { FLEX_NODES, flexAt, flexBetween, type Flex } from './flex.ts';
 import { project, type Homography, type Quad } from './homography.ts';
 import { bendAt, type TrackMotion } from './trackMotion.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const quad: Quad = [
   [100, 50],
@@ -76,13 +77,8 @@ it('goes on between tracked frames, over a frame set by hand too, and is none on
 });
 it('carries a follower that takes it, and leaves alone one that does not', () => {
   const layer = (flex: boolean): ShapeLayer => ({
-    id: 'a',
-    name: 'A',
+    ...PLAIN_LAYER,
     kind: 'shape',
-    on: true,
-    mode: 'add',
-    invert: false,
-    strength: 1,
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' },
     geometry: {
       form: 'spline',

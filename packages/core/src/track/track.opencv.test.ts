@@ -103,41 +103,45 @@ it('follows points at least as well as pyramidal Lucas–Kanade of OpenCV, with 
   for (const m of [from, to, next, status, error, at]) m.delete();
 });
 
-it('finds the corners where OpenCV’s smaller eigenvalue is largest: no place it leaves out, out of reach of those it took, is a better one', () => {
-  const { places, eigen } = (() => {
-    const luma = picture();
-    const source = cv.matFromArray(H, W, cv.CV_32FC1, [...luma]);
-    const out = new cv.Mat();
-    // its derivatives are those of a Sobel kernel: compared are orders, not values
-    cv.cornerMinEigenVal(source, out, 7, 3);
-    return {
-      places: cornersIn({ width: W, height: H, luma }, { x0: 20, y0: 20, x1: 140, y1: 100 }, () => true, 20, 10),
-      eigen: out.data32F.slice(),
-    };
-  })();
-  const at = (x: number, y: number) => eigen[Math.floor(y) * W + Math.floor(x)]!;
-  const inOrder: number[] = [];
-  for (let i = 0; i < places.length; i += 2) inOrder.push(at(places[i]!, places[i + 1]!));
-  expect(inOrder.length).toBe(20);
-  // strongest first, as OpenCV values them too, within what the other derivative makes of it
-  for (let i = 1; i < inOrder.length; i++) expect(inOrder[i]!).toBeLessThan(1.25 * Math.min(...inOrder.slice(0, i)));
-  const weakest = inOrder.at(-1)!;
-  const isPeak = (x: number, y: number) =>
-    [
-      [-1, 0],
-      [1, 0],
-      [0, -1],
-      [0, 1],
-    ].every(([dx, dy]) => at(x, y) > at(x + dx!, y + dy!));
-  for (let y = 22; y < 98; y++)
-    for (let x = 22; x < 138; x++) {
-      if (at(x, y) < 1.25 * weakest || !isPeak(x, y)) continue;
-      let near = false;
-      for (let i = 0; i < places.length && !near; i += 2)
-        near = Math.hypot(places[i]! - x - 0.5, places[i + 1]! - y - 0.5) < 11.5;
-      expect(near, `${x}, ${y}`).toBe(true);
-    }
-});
+it(
+  'finds the corners where OpenCV’s smaller eigenvalue is largest: no place it leaves out, out ' +
+    'of reach of those it took, is a better one',
+  () => {
+    const { places, eigen } = (() => {
+      const luma = picture();
+      const source = cv.matFromArray(H, W, cv.CV_32FC1, [...luma]);
+      const out = new cv.Mat();
+      // its derivatives are those of a Sobel kernel: compared are orders, not values
+      cv.cornerMinEigenVal(source, out, 7, 3);
+      return {
+        places: cornersIn({ width: W, height: H, luma }, { x0: 20, y0: 20, x1: 140, y1: 100 }, () => true, 20, 10),
+        eigen: out.data32F.slice(),
+      };
+    })();
+    const at = (x: number, y: number) => eigen[Math.floor(y) * W + Math.floor(x)]!;
+    const inOrder: number[] = [];
+    for (let i = 0; i < places.length; i += 2) inOrder.push(at(places[i]!, places[i + 1]!));
+    expect(inOrder.length).toBe(20);
+    // strongest first, as OpenCV values them too, within what the other derivative makes of it
+    for (let i = 1; i < inOrder.length; i++) expect(inOrder[i]!).toBeLessThan(1.25 * Math.min(...inOrder.slice(0, i)));
+    const weakest = inOrder.at(-1)!;
+    const isPeak = (x: number, y: number) =>
+      [
+        [-1, 0],
+        [1, 0],
+        [0, -1],
+        [0, 1],
+      ].every(([dx, dy]) => at(x, y) > at(x + dx!, y + dy!));
+    for (let y = 22; y < 98; y++)
+      for (let x = 22; x < 138; x++) {
+        if (at(x, y) < 1.25 * weakest || !isPeak(x, y)) continue;
+        let near = false;
+        for (let i = 0; i < places.length && !near; i += 2)
+          near = Math.hypot(places[i]! - x - 0.5, places[i + 1]! - y - 0.5) < 11.5;
+        expect(near, `${x}, ${y}`).toBe(true);
+      }
+  },
+);
 
 it('maps four corners to four others by the same matrix as getPerspectiveTransform', () => {
   for (let k = 0; k < 20; k++) {

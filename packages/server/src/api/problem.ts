@@ -34,7 +34,8 @@ function fromDatabase(error: Error & { code?: string; detail?: string }): Refuse
   if (error.code === '23505')
     return new Refused(
       'conflict',
-      `There is one of these already, made by somebody else or in another window: ${(error.detail ?? error.message).replace(/\.$/, '')}. Look again and repeat what you did.`,
+      `There is one of these already, made by somebody else or in another window: ` +
+        `${(error.detail ?? error.message).replace(/\.$/, '')}. Look again and repeat what you did.`,
     );
   // 22P05, 22021: a text that PostgreSQL cannot hold; api/storableText.ts names its place before it gets here
   if (error.code === '22P05' || error.code === '22021')

@@ -38,27 +38,31 @@ describe('migrations', () => {
     expect(has('worker_heartbeat', 'at')).toBe(true);
     expect(has('job', 'worker_id')).toBe(false);
   });
-  it('give balances and plates (000003), tracks with their frames, and keyframes to what was there before (000004)', async () => {
-    const { rows } = await h.pool.query<{ t: string; c: string; fallback: string | null }>(
-      "select table_name as t, column_name as c, column_default as fallback from information_schema.columns where table_schema = 'public'",
-    );
-    const column = (t: string, c: string) => rows.find((r) => r.t === t && r.c === c);
-    for (const [t, c] of [
-      ['shot', 'balance'],
-      ['sighting', 'spill'],
-      ['plate', 'media_id'],
-      ['track', 'runs'],
-      ['track_run', 'stopped_reason'],
-      ['track_frame', 'motion'],
-    ] as const)
-      expect(column(t, c)).toBeDefined();
-    for (const table of ['recipe', 'sighting']) expect(column(table, 'animated')?.fallback).toContain('{}');
-    // 000005: how a region bends; 000006: steadied over no frames unless it is asked for
-    expect(column('track_frame', 'flex')).toBeDefined();
-    expect(column('sighting', 'steady_frames')?.fallback).toBe('0');
-    // 000007: presses of undo and redo
-    expect(column('history_step', 'revisions')).toBeDefined();
-  });
+  it(
+    'give balances and plates (000003), tracks with their frames, and keyframes to what was ' + 'there before (000004)',
+    async () => {
+      const { rows } = await h.pool.query<{ t: string; c: string; fallback: string | null }>(
+        `select table_name as t, column_name as c, column_default as fallback from information_schema.columns
+        where table_schema = 'public'`,
+      );
+      const column = (t: string, c: string) => rows.find((r) => r.t === t && r.c === c);
+      for (const [t, c] of [
+        ['shot', 'balance'],
+        ['sighting', 'spill'],
+        ['plate', 'media_id'],
+        ['track', 'runs'],
+        ['track_run', 'stopped_reason'],
+        ['track_frame', 'motion'],
+      ] as const)
+        expect(column(t, c)).toBeDefined();
+      for (const table of ['recipe', 'sighting']) expect(column(table, 'animated')?.fallback).toContain('{}');
+      // 000005: how a region bends; 000006: steadied over no frames unless it is asked for
+      expect(column('track_frame', 'flex')).toBeDefined();
+      expect(column('sighting', 'steady_frames')?.fallback).toBe('0');
+      // 000007: presses of undo and redo
+      expect(column('history_step', 'revisions')).toBeDefined();
+    },
+  );
 });
 
 describe('changes', () => {
@@ -108,7 +112,8 @@ describe('changes', () => {
     await p.change('Add', [pieceEdit(p.id, pieceId, 'Lark', null), recipe(10, null)]);
     await p.change('Turn', [recipe(20, 1)]);
     await h.pool.query(
-      `update change set edits = jsonb_set(edits, '{0,before}', (edits #> '{0,before}') - 'animated') where project_id = $1 and label = 'Turn'`,
+      `update change set edits = jsonb_set(edits, '{0,before}', (edits #> '{0,before}') - 'animated')
+        where project_id = $1 and label = 'Turn'`,
       [p.id],
     );
     await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });

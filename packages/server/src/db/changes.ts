@@ -115,7 +115,8 @@ export async function applyChangeWithin(
   }
   await db.query(`update change set state = 'abandoned' where project_id = $1 and state = 'undone'`, [projectId]);
   const { rows } = await db.query<{ seq: string }>(
-    `insert into change (id, project_id, who, label, edits, revisions, state) values ($1, $2, $3, $4, $5, $6, 'done') returning seq`,
+    `insert into change (id, project_id, who, label, edits, revisions, state)
+      values ($1, $2, $3, $4, $5, $6, 'done') returning seq`,
     [request.id, projectId, who, request.label, JSON.stringify(edits), JSON.stringify(revisions)],
   );
   return answer(db, projectId, Number(rows[0]!.seq), revisions);

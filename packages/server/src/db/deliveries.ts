@@ -14,12 +14,15 @@ export interface NewDelivery {
 }
 export async function insertDelivery(db: Queryable, d: NewDelivery): Promise<void> {
   await db.query(
-    'insert into delivery (id, project_id, shot_id, shot_name, colourway_name, preset, job_id, file_name) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+    `insert into delivery (id, project_id, shot_id, shot_name, colourway_name, preset, job_id, file_name)
+      values ($1, $2, $3, $4, $5, $6, $7, $8)`,
     [d.id, d.projectId, d.shotId, d.shotName, d.colourwayName, d.preset, d.jobId, d.fileName],
   );
 }
-const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name, d.colourway_name, d.preset, d.file_name, d.bytes,
-  j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at, j.started_at, j.finished_at
+const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name,
+  d.colourway_name, d.preset, d.file_name, d.bytes,
+  j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at,
+    j.started_at, j.finished_at
   from delivery d join job j on j.id = d.job_id`;
 type Row = Parameters<typeof toJob>[0] & {
   delivery_id: string;

@@ -46,7 +46,8 @@ export interface NewJob {
 }
 export async function insertJob(db: Queryable, job: NewJob): Promise<void> {
   await db.query(
-    `insert into job (id, project_id, kind, subject, title, state, total, payload) values ($1, $2, $3, $4, $5, 'queued', $6, $7)`,
+    `insert into job (id, project_id, kind, subject, title, state, total, payload)
+      values ($1, $2, $3, $4, $5, 'queued', $6, $7)`,
     [job.id, job.projectId, job.kind, job.subject, job.title, job.total, JSON.stringify(job.payload)],
   );
 }
@@ -75,7 +76,9 @@ export async function listJobs(db: Queryable, projectId: string): Promise<Job[]>
   const { rows } = await db.query<JobRow>(
     `select ${COLUMNS} from job
       where (project_id = $1 or (kind = 'proxy' and subject in (select media_id::text from shot where project_id = $1)))
-        and (state in ('queued', 'running') or id in (select id from job where project_id = $1 and state not in ('queued', 'running') order by finished_at desc nulls last limit 20))
+        and (state in ('queued', 'running') or id in (select id from job
+          where project_id = $1 and state not in ('queued', 'running')
+          order by finished_at desc nulls last limit 20))
       order by created_at desc`,
     [projectId],
   );
@@ -83,7 +86,10 @@ export async function listJobs(db: Queryable, projectId: string): Promise<Job[]>
 }
 export async function latestProxyJobs(db: Queryable, projectId: string): Promise<(Job & { mediaId: string })[]> {
   const { rows } = await db.query<JobRow & { subject: string }>(
-    `select distinct on (subject) ${COLUMNS}, subject from job where kind = 'proxy' and subject in (select media_id::text from shot where project_id = $1 union select media_id::text from plate where project_id = $1) order by subject, created_at desc`,
+    `select distinct on (subject) ${COLUMNS}, subject from job
+      where kind = 'proxy' and subject in (select media_id::text from shot
+      where project_id = $1 union select media_id::text from plate where project_id = $1)
+      order by subject, created_at desc`,
     [projectId],
   );
   return rows.map((row) => ({ ...toJob(row), mediaId: row.subject }));
@@ -94,7 +100,8 @@ export async function latestProxyJobs(db: Queryable, projectId: string): Promise
  */
 export async function startJob(db: Queryable, id: string): Promise<boolean> {
   const { rowCount } = await db.query(
-    `update job set state = 'running', started_at = now(), done = 0, message = null where id = $1 and state in ('queued', 'running') and not cancel_requested`,
+    `update job set state = 'running', started_at = now(), done = 0, message = null
+      where id = $1 and state in ('queued', 'running') and not cancel_requested`,
     [id],
   );
   return rowCount === 1;
@@ -109,7 +116,8 @@ export async function reportProgress(db: Queryable, id: string, done: number): P
 }
 export async function finishJob(db: Queryable, id: string, state: JobState, message: string | null): Promise<void> {
   await db.query(
-    `update job set state = $2, message = $3, finished_at = now(), done = case when $2 = 'done' then total else done end where id = $1`,
+    `update job set state = $2, message = $3, finished_at = now(),
+      done = case when $2 = 'done' then total else done end where id = $1`,
     [id, state, message],
   );
 }
@@ -140,7 +148,8 @@ export async function cancelUnstarted(db: Queryable, id: string): Promise<boolea
 }
 export async function resetJob(db: Queryable, id: string): Promise<void> {
   await db.query(
-    `update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null, finished_at = null where id = $1`,
+    `update job set state = 'queued', cancel_requested = false, done = 0, message = null, started_at = null,
+      finished_at = null where id = $1`,
     [id],
   );
 }

@@ -13,7 +13,8 @@ export async function saveMeasurements(
 ): Promise<void> {
   await db.query(
     `insert into measurement (sighting_id, colourway_id, inputs, frames, measured_frames) values ($1, $2, $3, $4, $5)
-     on conflict (sighting_id, colourway_id) do update set inputs = excluded.inputs, frames = excluded.frames, measured_frames = excluded.measured_frames`,
+     on conflict (sighting_id, colourway_id) do update
+       set inputs = excluded.inputs, frames = excluded.frames, measured_frames = excluded.measured_frames`,
     [sightingId, colourwayId, inputs, JSON.stringify(frames), measuredFrames],
   );
 }
@@ -30,7 +31,8 @@ export async function listMeasurements(
     frames: unknown;
     measured_frames: number;
   }>(
-    'select sighting_id, colourway_id, inputs, frames, measured_frames from measurement where sighting_id in (select id from sighting where project_id = $1)',
+    `select sighting_id, colourway_id, inputs, frames, measured_frames from measurement
+      where sighting_id in (select id from sighting where project_id = $1)`,
     [projectId],
   );
   return rows.map((row) => ({

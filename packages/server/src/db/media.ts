@@ -40,7 +40,8 @@ export async function findMediaByHash(db: Queryable, sha256: string): Promise<St
 export async function listMediaOfProject(db: Queryable, projectId: string): Promise<Media[]> {
   const { rows } = await db.query<MediaRow>({
     name: 'media.listOfProject',
-    text: 'select description, files from media where id in (select media_id from shot where project_id = $1 union select media_id from plate where project_id = $1)',
+    text: `select description, files from media where id in (select media_id from shot
+      where project_id = $1 union select media_id from plate where project_id = $1)`,
     values: [projectId],
   });
   return rows.map((row) => toStored(row).media);

@@ -17,7 +17,8 @@ export const migrationFiles = (): string[] =>
  */
 export async function migrate(pool: pg.Pool): Promise<string[]> {
   await pool.query(
-    'create table if not exists migration (version integer primary key, name text not null, at timestamptz not null default now())',
+    `create table if not exists migration (version integer primary key, name text not null,
+      at timestamptz not null default now())`,
   );
   const { rows } = await pool.query<{ version: number }>('select version from migration');
   const known = new Set(rows.map((r) => r.version));

@@ -49,8 +49,10 @@ export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
   }>(
     `select p.id, p.name, p.updated_at, (select count(*) from shot s where s.project_id = p.id) as shots,
        (select json_agg(json_build_object('name', pc.name,
-          'before', (select m.frames -> 0 -> 'before' -> 'meanLinear' from measurement m join sighting s on s.id = m.sighting_id where s.piece_id = pc.id and m.frames -> 0 is not null limit 1),
-          'required', (select json_build_object('lab', r.lab, 'illuminant', r.illuminant) from requirement r join colourway c on c.id = r.colourway_id where r.piece_id = pc.id order by c.position limit 1))
+          'before', (select m.frames -> 0 -> 'before' -> 'meanLinear' from measurement m
+            join sighting s on s.id = m.sighting_id where s.piece_id = pc.id and m.frames -> 0 is not null limit 1),
+          'required', (select json_build_object('lab', r.lab, 'illuminant', r.illuminant) from requirement r
+            join colourway c on c.id = r.colourway_id where r.piece_id = pc.id order by c.position limit 1))
           order by pc.position) from piece pc where pc.project_id = p.id) as pieces
      from project p order by p.updated_at desc`,
   );

@@ -8,7 +8,9 @@ export async function insertRun(db: Queryable, id: string, projectId: string): P
 export async function saveFrames(db: Queryable, runId: string, frames: readonly TrackedFrame[]): Promise<void> {
   for (const { frame, motion, confidence, flex } of frames)
     await db.query(
-      'insert into track_frame (run_id, frame, motion, confidence, flex) values ($1, $2, $3, $4, $5) on conflict (run_id, frame) do update set motion = excluded.motion, confidence = excluded.confidence, flex = excluded.flex',
+      `insert into track_frame (run_id, frame, motion, confidence, flex) values ($1, $2, $3, $4, $5)
+        on conflict (run_id, frame) do update
+        set motion = excluded.motion, confidence = excluded.confidence, flex = excluded.flex`,
       [runId, frame, motion, confidence, flex ?? null],
     );
 }
@@ -37,7 +39,8 @@ export async function listRuns(db: Queryable, runIds: readonly string[]): Promis
     confidence: number;
     flex: number[] | null;
   }>(
-    'select run_id, frame, motion, confidence, flex from track_frame where run_id = any($1::uuid[]) order by run_id, frame',
+    `select run_id, frame, motion, confidence, flex from track_frame where run_id = any($1::uuid[])
+      order by run_id, frame`,
     [runIds],
   );
   const byRun = new Map<string, typeof frames>(runs.map((r) => [r.id, []]));
@@ -58,7 +61,8 @@ export async function listRuns(db: Queryable, runIds: readonly string[]): Promis
 /** How many frames each of a project's runs has. */
 export async function countTrackedFrames(db: Queryable, projectId: string): Promise<Record<string, number>> {
   const { rows } = await db.query<{ id: string; n: string }>(
-    'select r.id, count(f.frame) as n from track_run r left join track_frame f on f.run_id = r.id where r.project_id = $1 group by r.id',
+    `select r.id, count(f.frame) as n from track_run r left join track_frame f on f.run_id = r.id
+      where r.project_id = $1 group by r.id`,
     [projectId],
   );
   return Object.fromEntries(rows.map((r) => [r.id, Number(r.n)]));

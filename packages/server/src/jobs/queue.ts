@@ -52,7 +52,8 @@ export async function queueJob(db: Queryable, job: NewJob): Promise<void> {
 }
 const enqueue = (db: Queryable, id: string) =>
   db.query(
-    `select graphile_worker.add_job('job', json_build_object('id', $1::text), job_key => $1::text, max_attempts => 100)`,
+    `select graphile_worker.add_job('job', json_build_object('id', $1::text), job_key => $1::text,
+      max_attempts => 100)`,
     [id],
   );
 export async function requeueJob(db: Queryable, id: JobId): Promise<void> {

@@ -61,7 +61,10 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
   const scaled = isScaled ? `w=${size.width}:h=${size.height}:filter=bicubic:` : '';
   const same = 'primariesin=709:primaries=709:transferin=709:transfer=709';
   if (isRgb(media))
-    return `format=${planarRgb(media)},zscale=${scaled}matrixin=gbr:matrix=gbr:rangein=full:range=full:${same},format=${format}`;
+    return (
+      `format=${planarRgb(media)},zscale=${scaled}matrixin=gbr:matrix=gbr:rangein=full:range=full:` +
+      `${same},format=${format}`
+    );
   const from = `matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}`;
   return `${wholeChroma(media)}zscale=${scaled}${from}:matrix=gbr:range=full:${same},format=${format}`;
 }

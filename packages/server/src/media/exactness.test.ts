@@ -92,7 +92,8 @@ describe('odd sizes in 4:2:0', () => {
         // converted in 4:4:4, brought down to 4:2:0 by the other scaler
         ...[
           '-vf',
-          `format=gbrp,${ramp},${toYuv},format=yuv444p16le,scale=flags=accurate_rnd+bicubic:out_h_chr_pos=0:out_v_chr_pos=128`,
+          `format=gbrp,${ramp},${toYuv},format=yuv444p16le,scale=flags=accurate_rnd+bicubic:` +
+            `out_h_chr_pos=0:out_v_chr_pos=128`,
         ],
         ...(file.endsWith('.jpg') ? [] : words('-color_range tv -colorspace bt709 -color_primaries bt709')),
         ...[...codec, file],

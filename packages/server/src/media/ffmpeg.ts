@@ -10,7 +10,8 @@ const INPUT_GUARD = [
   '-protocol_whitelist',
   'file,pipe',
   '-format_whitelist',
-  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mxf,mpeg,mpegts,mpegvideo,ivf,nut,yuv4mpegpipe,image2,png_pipe,tiff_pipe,jpeg_pipe,exr_pipe,dpx_pipe',
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mxf,mpeg,mpegts,mpegvideo,ivf,nut,yuv4mpegpipe,' +
+    'image2,png_pipe,tiff_pipe,jpeg_pipe,exr_pipe,dpx_pipe',
 ];
 
 /** The last lines ffmpeg wrote, without file paths: they go to users. */

@@ -189,7 +189,8 @@ describe('video', () => {
     ffmpeg(
       ...words('-f lavfi -i color=c=0x804020:size=640x360:rate=25,format=rgb24 -frames:v 2 -vf'),
       ...words(
-        'scale=319:181,setsar=1,format=gbrp,zscale=matrixin=gbr:rangein=full:matrix=709:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=yuv444p',
+        'scale=319:181,setsar=1,format=gbrp,zscale=matrixin=gbr:rangein=full:matrix=709:range=full:' +
+          'primariesin=709:primaries=709:transferin=709:transfer=709,format=yuv444p',
       ),
       ...words('-c:v ffv1 -color_range pc -colorspace bt709 odd.mkv'),
     );

@@ -54,7 +54,8 @@ export async function makeProxies(
     [
       ...inputOf(store, stored),
       '-filter_complex',
-      `[0:v:0]split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];[b]${filters(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
+      `[0:v:0]split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];` +
+        `[b]${filters(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
       '-map',
       '[p]',
       ...png('rgb24'),

@@ -72,7 +72,8 @@ function storedName(name: string): string | undefined {
 }
 
 const unknownKind = (name: string): string =>
-  `“${name}” is neither a video nor an image of a known kind (${[...VIDEO_EXTENSIONS, ...IMAGE_EXTENSIONS].join(', ')}).`;
+  `“${name}” is neither a video nor an image of a known kind ` +
+  `(${[...VIDEO_EXTENSIONS, ...IMAGE_EXTENSIONS].join(', ')}).`;
 
 const refusal = (path: string, message: string) => new Refused('refused-media', message, [{ path, message }]);
 

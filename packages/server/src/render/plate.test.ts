@@ -40,7 +40,8 @@ beforeAll(async () => {
   lavfi(`color=0x3080a0:size=${W}x${H}:rate=24,format=gbrp16le`, 'shot.mkv', '-c:v', 'ffv1');
   // frame n: luma white left of x = 8 + 12 n; alpha opaque above y = 6 + 8 n
   lavfi(
-    `nullsrc=size=${W}x${H}:rate=24,format=rgba,geq=r='255*lt(X,8+12*N)':g='255*lt(X,8+12*N)':b='255*lt(X,8+12*N)':a='255*lt(Y,6+8*N)'`,
+    `nullsrc=size=${W}x${H}:rate=24,format=rgba,geq=r='255*lt(X,8+12*N)':g='255*lt(X,8+12*N)':` +
+      `b='255*lt(X,8+12*N)':a='255*lt(Y,6+8*N)'`,
     'plate.mov',
     '-c:v',
     'png',

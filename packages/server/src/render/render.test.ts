@@ -182,7 +182,8 @@ describe('a render', () => {
       raw(
         file,
         '-vf',
-        `zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:transferin=709:transfer=709,format=gbrp16le,crop=${W}:${H}:0:0`,
+        `zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:` +
+          `transferin=709:transfer=709,format=gbrp16le,crop=${W}:${H}:0:0`,
       ),
     );
     const exact = codesOf(raw(lossless.file));

@@ -120,6 +120,30 @@ describe('edits', () => {
     expect([store, outbox.aside]).toEqual([['change-2'], []]);
     outbox.dismiss();
   });
+  it('made just as the last one was saved are sent too', async () => {
+    const { send, store } = server();
+    let isFirst = true;
+    const { outbox } = open(send, {
+      onState: (state) => {
+        if (state !== 'saved' || !isFirst) return;
+        isFirst = false;
+        outbox.add(edit(2));
+      },
+    });
+    outbox.add(edit(1));
+    await vi.waitFor(() => expect(store).toEqual(['change-1', 'change-2']));
+  });
+  it('one of those put aside is tried again by itself', async () => {
+    let isRefusing = true;
+    const { send, store } = server(() => (isRefusing ? { kind: 'refused', reason: 'no' } : saved));
+    const { outbox } = open(send);
+    outbox.add(edit(1), edit(2));
+    await outbox.run();
+    isRefusing = false;
+    outbox.tryAgain('change-2');
+    await outbox.run();
+    expect([store, outbox.aside.map((a) => a.request.id)]).toEqual([['change-2'], ['change-1']]);
+  });
   it('are sent though the browser’s storage is full', async () => {
     const { send, store } = server();
     const storage = new Kept();
@@ -157,6 +181,19 @@ describe('two pages', () => {
     // the one that was already on its way goes first
     expect(store.sort()).toEqual(['change-1', 'change-2', 'change-3']);
     expect(pagesWithEdits(storage)).toEqual([]);
+  });
+  it('put aside into one list, and neither overwrites the other’s', async () => {
+    const storage = new Kept();
+    const { send } = server(() => ({ kind: 'refused', reason: 'no' }));
+    const [one, two] = ['one', 'two'].map((pageId) => new Outbox({ storage, pageId, send })) as [Outbox, Outbox];
+    one.add(edit(1));
+    await one.run();
+    two.add(edit(2));
+    await two.run();
+    const kept = () => new Outbox({ storage, pageId: 'three', send }).aside.map((a) => a.request.id);
+    expect(kept()).toEqual(['change-1', 'change-2']);
+    one.dismiss('change-1');
+    expect(kept()).toEqual(['change-2']);
   });
   it('broken leavings are no leavings', () => {
     const storage = new Kept();

@@ -90,19 +90,23 @@ export class Outbox {
 
   /** Sends what waits, oldest first; resolves when nothing waits any longer. */
   run(): Promise<void> {
-    this.#sending ??= this.#sendAll().finally(() => (this.#sending = undefined));
+    this.#sending ??= this.#sendAll().finally(() => {
+      this.#sending = undefined;
+      // what came in just as the last was done
+      if (this.#waiting.length > 0) void this.run();
+    });
     return this.#sending;
   }
 
   /** Forgets an edit that was put aside, or all of them. */
   dismiss(changeId?: string): void {
-    this.#setAside(changeId === undefined ? [] : this.#aside.filter((a) => a.request.id !== changeId));
+    this.#setAside((all) => (changeId === undefined ? [] : all.filter((a) => a.request.id !== changeId)));
   }
   /** Puts an edit that was put aside back in line, or all of them. */
   tryAgain(changeId?: string): void {
     const isMeant = ({ request }: Unsent) => changeId === undefined || request.id === changeId;
     const again = this.#aside.filter(isMeant).map(({ projectId, request }) => ({ projectId, request }));
-    this.#setAside(this.#aside.filter((a) => !isMeant(a)));
+    this.#setAside((all) => all.filter((a) => !isMeant(a)));
     this.add(...again);
   }
 
@@ -113,7 +117,7 @@ export class Outbox {
       // adopted edits may have come in front meanwhile
       this.#keep(this.#waiting.filter((w) => w !== next));
       if (outcome.kind === 'saved') this.#options.onSaved?.(next, outcome.answer);
-      else this.#setAside([...this.#aside, { ...next, reason: outcome.reason }], true);
+      else this.#setAside((all) => [...all, { ...next, reason: outcome.reason }], true);
     }
     this.#options.onState?.('saved');
   }
@@ -144,7 +148,11 @@ export class Outbox {
     else this.#write(key, list);
     this.#options.onWaiting?.(list);
   }
-  #setAside(list: SetAside[], isNew = false): void {
+  /** The list is every page's: what others have put aside stays in it, and what a full storage could not take. */
+  #setAside(changed: (all: SetAside[]) => SetAside[], isNew = false): void {
+    const stored = readList<SetAside>(this.#options.storage, ASIDE);
+    const only = this.#aside.filter((a) => !stored.some((s) => s.request.id === a.request.id));
+    const list = changed([...stored, ...only]);
     this.#aside = list;
     this.#write(ASIDE, list);
     this.#options.onAside?.(list, isNew ? list.at(-1) : undefined);

@@ -3,6 +3,9 @@ import { EASES } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { keyframingChanged } from '../view/keyframingSlice.ts';
 
+const WHERE_EDITS_GO =
+  'Here: an edit goes to this frame’s keyframe. ' + 'Everywhere: the same change goes to all keyframes.';
+
 /** How edits meet keyframes. */
 export function KeyframingBar() {
   const dispatch = useAppDispatch();
@@ -22,7 +25,7 @@ export function KeyframingBar() {
           </span>
         </Tooltip>
         <span style={{ flex: 1 }} />
-        <Tooltip title="Here: an edit goes to this frame’s keyframe. Everywhere: the same change goes to all keyframes.">
+        <Tooltip title={WHERE_EDITS_GO}>
           <Segmented
             size="small"
             aria-label="Edits go"

@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import type { CleanUp } from '@mellow/contract';
 import { NO_CLEAN_UP } from '@mellow/core';
-import { NumberField } from '../../ui/NumberField.tsx';
+import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 
 interface Props {
   /** “stack” or a layer's name: of what the history speaks. */
@@ -10,7 +10,7 @@ interface Props {
   onDrag: (next: CleanUp) => void;
   onSave: (label: string, next: CleanUp) => void;
 }
-const ROWS = [
+const ROWS: NumberRow<keyof CleanUp>[] = [
   { key: 'quietPx', label: 'Quiet', unit: 'px', min: 0, max: 200, step: 0.5, digits: 1 },
   { key: 'floor', label: 'Floor', unit: '%', min: 0, max: 99, step: 1, digits: 0, scale: 100 },
   { key: 'ceiling', label: 'Ceiling', unit: '%', min: 1, max: 100, step: 1, digits: 0, scale: 100 },
@@ -19,7 +19,7 @@ const ROWS = [
   { key: 'edgePx', label: 'Edge − +', unit: 'px', min: -500, max: 500, step: 0.1, digits: 1 },
   { key: 'softenPx', label: 'Soften', unit: 'px', min: 0, max: 500, step: 0.1, digits: 1 },
   { key: 'softenBias', label: 'Soften in/out', unit: '', min: -1, max: 1, step: 0.05, digits: 2 },
-] as const;
+];
 
 /** Clean-up in the order it is done; pixels of the full picture. Floor and ceiling push each other along. */
 export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
@@ -42,26 +42,15 @@ export function CleanUpNumbers({ of, value, onDrag, onSave }: Props) {
         </Button>
       </h2>
       <div className="numbers">
-        {ROWS.map((row) => {
-          const scale = 'scale' in row ? row.scale : 1;
-          return (
-            <NumberField
-              key={row.key}
-              animates={`cleanUp.${row.key}`}
-              label={row.label}
-              name={`${row.label} of ${of}`}
-              unit={row.unit}
-              min={row.min}
-              max={row.max}
-              step={row.step}
-              digits={row.digits}
-              value={now[row.key] * scale}
-              neutral={NO_CLEAN_UP[row.key] * scale}
-              onDrag={(v) => onDrag(next(row.key, v / scale))}
-              onCommit={(v) => onSave(`${row.label} of ${of}`, next(row.key, v / scale))}
-            />
-          );
-        })}
+        <NumberRows
+          rows={ROWS}
+          values={now}
+          neutral={NO_CLEAN_UP}
+          of="cleanUp"
+          nameOf={(label) => `${label} of ${of}`}
+          onDrag={(key, v) => onDrag(next(key, v))}
+          onCommit={(key, v, name) => onSave(name, next(key, v))}
+        />
       </div>
     </section>
   );

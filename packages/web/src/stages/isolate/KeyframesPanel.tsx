@@ -3,11 +3,11 @@ import { KeyRound } from 'lucide-react';
 import type { Layer, Placement, ShapeLayer } from '@mellow/contract';
 import { boundsOf, keyframeToggled, placementAbout, type Ease } from '@mellow/core';
 import { KeyframingBar } from '../../keyframing/KeyframingBar.tsx';
-import { NumberField } from '../../ui/NumberField.tsx';
+import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { LayerKeyframing } from './LayerKeyframing.tsx';
 import type { Stack } from './useStack.ts';
 
-const ROWS = [
+const ROWS: NumberRow<keyof Placement>[] = [
   { key: 'moveX', label: 'Move across', unit: 'px', min: -1e5, max: 1e5, step: 1, digits: 1 },
   { key: 'moveY', label: 'Move down', unit: 'px', min: -1e5, max: 1e5, step: 1, digits: 1 },
   { key: 'turnDeg', label: 'Turn', unit: '°', min: -36000, max: 36000, step: 0.5, digits: 1 },
@@ -16,7 +16,7 @@ const ROWS = [
   { key: 'shearDeg', label: 'Shear', unit: '°', min: -89, max: 89, step: 0.5, digits: 1 },
   { key: 'perspectiveX', label: 'Perspective across', unit: '‰/px', min: -100, max: 100, step: 0.01, digits: 3 },
   { key: 'perspectiveY', label: 'Perspective down', unit: '‰/px', min: -100, max: 100, step: 0.01, digits: 3 },
-] as const satisfies readonly { key: keyof Placement; [k: string]: unknown }[];
+];
 
 /** Keyframes of the layer in hand: its path, its placement, the frames it is there on. */
 export function KeyframesPanel({ layer, stack }: { layer: Layer; stack: Stack }) {
@@ -28,6 +28,8 @@ export function KeyframesPanel({ layer, stack }: { layer: Layer; stack: Stack })
       next ? `${layer.name} is there on frames ${next.from}–${next.to}` : `${layer.name} is there on all frames`,
       { ...stored, span: next },
     );
+  const placedBy = (key: keyof Placement, v: number): Layer =>
+    layer.kind === 'shape' && layer.placement ? { ...layer, placement: { ...layer.placement, [key]: v } } : layer;
   return (
     <section aria-label="Keyframes of the layer">
       <KeyframingBar />
@@ -79,30 +81,14 @@ export function KeyframesPanel({ layer, stack }: { layer: Layer; stack: Stack })
           {layer.placement ? (
             <LayerKeyframing layer={layer} stack={stack}>
               <div className="numbers">
-                {ROWS.map((row) => {
-                  const scale = 'scale' in row ? row.scale : 1;
-                  const neutral = row.key === 'scaleX' || row.key === 'scaleY' ? 100 : 0;
-                  const next = (v: number): ShapeLayer => ({
-                    ...layer,
-                    placement: { ...layer.placement!, [row.key]: v / scale },
-                  });
-                  return (
-                    <NumberField
-                      key={row.key}
-                      animates={`placement.${row.key}`}
-                      label={row.label}
-                      unit={row.unit}
-                      min={row.min}
-                      max={row.max}
-                      step={row.step}
-                      digits={row.digits}
-                      neutral={neutral}
-                      value={layer.placement![row.key] * scale}
-                      onDrag={(v) => stack.dragLayer(next(v))}
-                      onCommit={(v) => saveLayer(`${row.label} of ${layer.name}`, next(v))}
-                    />
-                  );
-                })}
+                <NumberRows
+                  rows={ROWS}
+                  values={layer.placement}
+                  neutral={placementAbout(0, 0)}
+                  of="placement"
+                  onDrag={(key, v) => stack.dragLayer(placedBy(key, v))}
+                  onCommit={(key, v, name) => saveLayer(`${name} of ${layer.name}`, placedBy(key, v))}
+                />
               </div>
             </LayerKeyframing>
           ) : (

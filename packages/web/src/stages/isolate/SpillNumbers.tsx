@@ -3,7 +3,7 @@ import type { Follow, Spill } from '@mellow/contract';
 import { carriedBack, carriedThere, NO_SPILL, placeOf, type Motions } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { toolChosen, drawingFor } from '../../view/handSlice.ts';
-import { NumberField } from '../../ui/NumberField.tsx';
+import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { ALL_MOTION } from '../../commands/tracks.ts';
 import type { Tracks } from './useTracks.ts';
 
@@ -16,6 +16,11 @@ interface Props {
   frame: number;
 }
 /** The old colour's bounce and fringe outside the matte: leave it, carry the recolour there, or take it out. */
+const ROWS: NumberRow<'reachPx' | 'amount' | 'tolerance'>[] = [
+  { key: 'reachPx', label: 'Reach', unit: 'px', min: 0, max: 1000, step: 1, digits: 0 },
+  { key: 'amount', label: 'Amount', unit: '%', min: 0, max: 100, step: 1, digits: 0, scale: 100 },
+  { key: 'tolerance', label: 'Tolerance', unit: '', min: 0.001, max: 0.4, step: 0.001, digits: 3 },
+];
 const DOES: Record<Spill['mode'], string> = {
   off: 'Bounce on the floor and a fringe at the edge stay as they are.',
   follow: 'What carries the old colour takes on the new one, in proportion.',
@@ -24,31 +29,6 @@ const DOES: Record<Spill['mode'], string> = {
 
 export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: Props) {
   const now: Spill = value ?? NO_SPILL;
-  const field = (
-    label: string,
-    key: 'reachPx' | 'amount' | 'tolerance',
-    unit: string,
-    min: number,
-    max: number,
-    step: number,
-    digits: number,
-    scale = 1,
-  ) => (
-    <NumberField
-      animates={`spill.${key}`}
-      label={label}
-      name={`Spill ${label.toLowerCase()}`}
-      unit={unit}
-      min={min}
-      max={max}
-      step={step}
-      digits={digits}
-      value={now[key] * scale}
-      neutral={NO_SPILL[key] * scale}
-      onDrag={(v) => onDrag({ ...now, [key]: v / scale })}
-      onCommit={(v) => onSave(`Spill ${label.toLowerCase()}`, { ...now, [key]: v / scale })}
-    />
-  );
   return (
     <section aria-label="Spill">
       <h2 style={{ marginBottom: 8 }}>
@@ -66,9 +46,15 @@ export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: 
       </div>
       {now.mode !== 'off' && (
         <div className="numbers">
-          {field('Reach', 'reachPx', 'px', 0, 1000, 1, 0)}
-          {field('Amount', 'amount', '%', 0, 100, 1, 0, 100)}
-          {field('Tolerance', 'tolerance', '', 0.001, 0.4, 0.001, 3)}
+          <NumberRows
+            rows={ROWS}
+            values={now}
+            neutral={NO_SPILL}
+            of="spill"
+            nameOf={(label) => `Spill ${label.toLowerCase()}`}
+            onDrag={(key, v) => onDrag({ ...now, [key]: v })}
+            onCommit={(key, v, name) => onSave(name, { ...now, [key]: v })}
+          />
         </div>
       )}
       {now.mode !== 'off' && <Where value={now} onSave={onSave} tracks={tracks} motions={motions} frame={frame} />}

@@ -8,8 +8,14 @@ import { StageSplit } from '../../app/StageSplit.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
+import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 
+const ROWS: NumberRow<'exposureStops' | 'warmthMired' | 'saturation'>[] = [
+  { key: 'exposureStops', label: 'Exposure', unit: 'stops', min: -8, max: 8, step: 0.05, digits: 2 },
+  { key: 'warmthMired', label: 'Warmth', unit: 'mired', min: -60, max: 90, step: 0.5, digits: 1 },
+  { key: 'saturation', label: 'Saturation', unit: '%', min: 0, max: 400, step: 1, digits: 0, scale: 100 },
+];
 const CHANNELS = ['red', 'green', 'blue'] as const;
 const CDL = [
   { key: 'slope', label: 'Slope', min: 0, max: 8, neutral: 1 },
@@ -24,29 +30,6 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
   const drag = (next: Partial<Balance>) =>
     dispatch(dragged({ balance: { shotId: shot.id, balance: balanceWith(shot, next) } }));
   const save = (label: string, next: Partial<Balance>) => edit(shot.projectId, changeBalance(shot, label, next));
-  const field = (
-    label: string,
-    key: 'exposureStops' | 'warmthMired' | 'saturation',
-    unit: string,
-    min: number,
-    max: number,
-    step: number,
-    digits: number,
-    scale = 1,
-  ) => (
-    <NumberField
-      label={label}
-      unit={unit}
-      min={min}
-      max={max}
-      step={step}
-      digits={digits}
-      neutral={NEUTRAL_BALANCE[key] * scale}
-      value={now[key] * scale}
-      onDrag={(v) => drag({ [key]: v / scale })}
-      onCommit={(v) => save(label, { [key]: v / scale })}
-    />
-  );
   const at = (values: readonly number[], c: number, v: number) =>
     values.map((old, i) => (i === c ? v : old)) as [number, number, number];
   const panel = (
@@ -65,9 +48,13 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
         A base correction before anything is isolated. It is part of the render.
       </p>
       <div className="numbers">
-        {field('Exposure', 'exposureStops', 'stops', -8, 8, 0.05, 2)}
-        {field('Warmth', 'warmthMired', 'mired', -60, 90, 0.5, 1)}
-        {field('Saturation', 'saturation', '%', 0, 400, 1, 0, 100)}
+        <NumberRows
+          rows={ROWS}
+          values={now}
+          neutral={NEUTRAL_BALANCE}
+          onDrag={(key, v) => drag({ [key]: v })}
+          onCommit={(key, v, name) => save(name, { [key]: v })}
+        />
       </div>
       {CDL.map(({ key, label, min, max, neutral }) => (
         <section key={key}>

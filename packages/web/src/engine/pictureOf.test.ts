@@ -1,0 +1,63 @@
+// One picture for each way of looking, of a frame computed by the core.
+import { describe, expect, it } from 'vitest';
+import { makeTables, NEUTRAL_SHIFT, renderFrame, sourceFrame } from '@mellow/core';
+import type { Show, ShowTask } from './frameProtocol.ts';
+import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
+
+const tables = makeTables();
+const plane = (...codes: number[]) => Uint8Array.from(codes);
+const codes = { width: 2, height: 1, r: plane(100, 100), g: plane(60, 60), b: plane(20, 20) };
+const frame = sourceFrame(codes, 'srgb', 1, tables);
+const alpha = Float32Array.of(1, 0);
+/** The left pixel a stop brighter. */
+const sighting = { layers: [], shift: { ...NEUTRAL_SHIFT, exposureStops: 1 }, strength: 1 };
+const rendered = renderFrame(frame, [sighting], tables, () => alpha);
+const computed: Computed = { frame, rendered, alpha, isSolo: false };
+const task = (show: Show, more: Partial<ShowTask> = {}) =>
+  ({ kind: 'show', show, index: 0, tint: 1, ground: 'black', measure: false, ...more }) as ShowTask;
+const pixels = (show: Show, more?: Partial<ShowTask>) => {
+  const { rgba } = pictureOf(computed, task(show, more));
+  return [[...rgba.subarray(0, 3)], [...rgba.subarray(4, 7)]];
+};
+
+describe('a frame is shown', () => {
+  it('as it came in', () =>
+    expect(pixels('Source')).toEqual([
+      [100, 60, 20],
+      [100, 60, 20],
+    ]));
+  it('as it will be rendered: what is not selected is untouched', () => {
+    const [selected, other] = pixels('Result');
+    expect(selected![0]).toBeGreaterThan(130);
+    expect(other).toEqual([100, 60, 20]);
+  });
+  it('as its matte', () =>
+    expect(pixels('Matte')).toEqual([
+      [255, 255, 255],
+      [0, 0, 0],
+    ]));
+  it('cut out, on a plain ground', () => {
+    expect(pixels('Cut-out', { ground: 'white' })[1]).toEqual([255, 255, 255]);
+    expect(pixels('Cut-out', { ground: 'black' })).toEqual([pixels('Result')[0], [0, 0, 0]]);
+  });
+  it('tinted where it is selected, the source beneath', () => {
+    const [selected, other] = pixels('Tint');
+    expect([selected, other]).toEqual([
+      [214, 92, 255],
+      [100, 60, 20],
+    ]);
+  });
+  it('as the difference that the recolour makes', () => {
+    const [selected, other] = pixels('Difference');
+    expect(selected![0]).toBe(Math.min(4 * (pixels('Result')[0]![0]! - 100), 255));
+    expect(other).toEqual([0, 0, 0]);
+  });
+});
+
+it('only what shows or measures a recolour is rendered', () => {
+  const rendering = (['Source', 'Matte', 'Result', 'Tint', 'Cut-out', 'Difference'] as const).filter((show) =>
+    needsRender(task(show)),
+  );
+  expect(rendering).toEqual(['Result', 'Tint', 'Cut-out', 'Difference']);
+  expect(needsRender(task('Matte', { measure: true }))).toBe(true);
+});
