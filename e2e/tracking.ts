@@ -46,7 +46,7 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
       HALF_W,
       HALF_H,
       `select=between(n\\,${from}\\,${from + 11}),` +
-        `${TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`)}`,
+        TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`),
     );
     pictures.forEach(([g, b, r], k) => {
       const { layers, cleanUp } = sightingAt(render, from + k, motions);

@@ -25,9 +25,9 @@ interface Props<K extends string> {
 
 /** The numbers of an object, a row each. */
 export function NumberRows<K extends string>(props: Props<K>) {
-  const { rows, values, neutral, of, nameOf = (label) => label, onDrag, onCommit } = props;
+  const { rows, values, neutral, of, nameOf, onDrag, onCommit } = props;
   return rows.map(({ key, scale = 1, ...row }) => {
-    const name = nameOf(row.label);
+    const name = nameOf?.(row.label) ?? row.label;
     return (
       <NumberField
         key={key}

@@ -66,7 +66,8 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
 function NothingIsolated({ inHand: { document, piece, shot } }: { inHand: InHand }) {
   return (
     <div className="card">
-      The {piece?.name} is not isolated in {shot?.name ?? 'this shot'} yet: the recolour has nothing to work on here.{' '}
+      {`The ${piece?.name} is not isolated in ${shot?.name ?? 'this shot'} yet: `}
+      the recolour has nothing to work on here.{' '}
       <Link to={`/projects/${document.project.value.id}/isolate`}>Isolate it</Link>
     </div>
   );

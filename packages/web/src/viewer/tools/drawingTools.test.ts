@@ -18,10 +18,13 @@ const maker = () => vi.fn<(geometry: Geometry) => void>();
 /** A canvas that writes down where it was told to draw, and how often. */
 function stubCanvas() {
   const told: (string | number)[][] = [];
-  const context = new Proxy({} as Record<string, unknown>, {
-    get: (kept, name: string) => kept[name] ?? ((...args: number[]) => void told.push([name, ...args])),
-    set: (kept, name: string, value) => ((kept[name] = value), true),
-  });
+  const context = new Proxy<Record<string, unknown>>(
+    {},
+    {
+      get: (kept, name: string) => kept[name] ?? ((...args: number[]) => void told.push([name, ...args])),
+      set: (kept, name: string, value) => ((kept[name] = value), true),
+    },
+  );
   return { context: context as unknown as CanvasRenderingContext2D, told };
 }
 const doubled: ToScreen = (x, y) => [2 * x, 2 * y];
