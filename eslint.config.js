@@ -14,7 +14,7 @@ const TESTS = ['**/*.test.{ts,tsx}', '**/testing/**', 'packages/server/src/test/
  */
 const only = (files, message, patterns) => ({
   files,
-  ignores: ['**/*.test.ts'],
+  ignores: ['**/*.test.ts', '**/testing/**'],
   rules: {
     'no-restricted-imports': ['error', { patterns: patterns.map((group) => ({ group: [group].flat(), message })) }],
   },

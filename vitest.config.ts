@@ -2,6 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: [
       {
         test: {
@@ -11,12 +12,11 @@ export default defineConfig({
         },
       },
       {
-        // Real PostgreSQL and real ffmpeg: set up once, files one after another.
+        // Real PostgreSQL and real ffmpeg; each file has a database and a media folder of its own.
         test: {
           name: 'server',
           include: ['packages/server/src/**/*.test.ts', 'demo/**/*.test.ts'],
           globalSetup: ['packages/server/src/testing/globalSetup.ts'],
-          fileParallelism: false,
           testTimeout: 60_000,
           hookTimeout: 60_000,
         },

@@ -48,7 +48,7 @@ async function played(page: Page): Promise<Played> {
 }
 
 export async function benchBrowser(): Promise<BrowserResult> {
-  const server = await startServer({ demo: true });
+  const server = await startServer();
   const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -1,35 +1,11 @@
 // The tracker on sequences with known motion, beside a general-purpose library's optical flow and robust homography.
-import { createRequire } from 'node:module';
 import { FOLLOWED, slides } from '../demo/tracking/followed.ts';
 import { ALL, covers, follow, followSoft, mean, MOVE, SIMILAR, usual } from '../demo/tracking/sequences.ts';
+import { cv, cvReady } from '../packages/core/src/testing/opencv.ts';
 import { cornerError, makeSequence, type Sequence, type SequenceSpec } from '../packages/core/src/testing/sequences.ts';
 import { maskOf, type Freedom, type Quad } from '../packages/core/src/index.ts';
 
-interface OpenCv {
-  Mat: new () => CvMat;
-  onRuntimeInitialized?: () => void;
-  matFromArray: (rows: number, cols: number, type: number, data: ArrayLike<number>) => CvMat;
-  goodFeaturesToTrack: (
-    image: CvMat,
-    corners: CvMat,
-    most: number,
-    quality: number,
-    spacing: number,
-    mask: CvMat,
-  ) => void;
-  calcOpticalFlowPyrLK: (from: CvMat, to: CvMat, points: CvMat, next: CvMat, status: CvMat, error: CvMat) => void;
-  findHomography: (from: CvMat, to: CvMat, method: number, threshold: number) => CvMat;
-  CV_8UC1: number;
-  CV_32FC2: number;
-  RANSAC: number;
-}
-interface CvMat {
-  data: Uint8Array;
-  data32F: Float32Array;
-  data64F: Float64Array;
-  rows: number;
-  delete: () => void;
-}
+type CvMat = InstanceType<typeof cv.Mat>;
 
 export interface TrackingRow {
   name: string;
@@ -123,7 +99,7 @@ const CASES: Case[] = [
 ];
 
 /** Corners, pyramidal Lucas–Kanade and a robust homography from frame to frame, chained: OpenCV's own functions. */
-function chained(cv: OpenCv, spec: SequenceSpec, s: Sequence): { mean: number; max: number; ms: number } {
+function chained(spec: SequenceSpec, s: Sequence): { mean: number; max: number; ms: number } {
   const { width, height } = spec;
   const image = (t: number) =>
     cv.matFromArray(
@@ -163,7 +139,7 @@ function chained(cv: OpenCv, spec: SequenceSpec, s: Sequence): { mean: number; m
         );
       const [a, b] = [pairs(corners), pairs(moved)];
       if (kept.length >= 8) {
-        const h = cv.findHomography(a, b, cv.RANSAC, 1.5);
+        const h = cv.findHomography(a, b, cv.RANSAC as number, 1.5);
         const m = h.data64F;
         // OpenCV's pixels have their centres at whole numbers
         if (m.length === 9)
@@ -198,8 +174,7 @@ const EDGES = [0, 0.34, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0001];
 
 /** Each sequence through ours and theirs, on the same frames; then confidence against error over all of them. */
 export async function benchTracking(each: (row: TrackingRow) => void): Promise<ConfidenceRow[]> {
-  const cv = createRequire(import.meta.url)('@techstark/opencv-js') as OpenCv;
-  if (!('Mat' in cv)) await new Promise<void>((resolve) => ((cv as OpenCv).onRuntimeInitialized = resolve));
+  await cvReady();
   const believed: { confidence: number; error: number }[] = [];
   for (const [name, make, freedom, holdOut] of CASES) {
     const spec = make();
@@ -217,7 +192,7 @@ export async function benchTracking(each: (row: TrackingRow) => void): Promise<C
         ms: t.ms,
         stopped: t.stopped ? `${t.stopped.reason} on ${t.stopped.frame}` : '',
       },
-      theirs: chained(cv, spec, sequence),
+      theirs: chained(spec, sequence),
     });
   }
   return EDGES.slice(0, -1).map((lo, i) => {

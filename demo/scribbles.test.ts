@@ -1,23 +1,12 @@
 // Scribbles on the demo's shots against their rendered mattes, and against OpenCV's GrabCut (C. Rother, V. Kolmogorov,
 // A. Blake 2004; JavaScript build) given the same strokes, five rounds, on the same pictures.
-import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import type OpenCv from '@techstark/opencv-js';
 import { beforeAll, expect, it } from 'vitest';
 import { makeTables, markedByStrokes, selectionInto, sourceFrame, type Stroke } from '../packages/core/src/index.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from '../e2e/reading.ts';
+import { cv, cvReady } from '../packages/core/src/testing/opencv.ts';
 
-const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & {
-  onRuntimeInitialized?: () => void;
-};
-beforeAll(
-  () =>
-    new Promise<void>((resolve) => {
-      if (cv.Mat) resolve();
-      else cv.onRuntimeInitialized = resolve;
-    }),
-  60_000,
-);
+beforeAll(cvReady, 60_000);
 
 const [W, H, SCALE] = [960, 540, 0.75];
 const stroke = (sign: Stroke['sign'], ...points: [number, number][]): Stroke => ({ sign, widthPx: 14, points });

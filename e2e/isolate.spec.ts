@@ -25,7 +25,7 @@ import { words } from '../packages/server/src/media/words.ts';
 const demo = join(import.meta.dirname, '../demo');
 let server: TestServer;
 const work = mkdtempSync(join(tmpdir(), 'mellow-isolate-'));
-test.beforeAll(async () => void (server = await startServer({ demo: true })));
+test.beforeAll(async () => void (server = await startServer()));
 test.afterAll(async () => {
   await server.close();
   rmSync(work, { recursive: true, force: true });

@@ -4,7 +4,7 @@ import { expect, test } from '@playwright/test';
 import { startServer, type TestServer } from './server.ts';
 
 let server: TestServer;
-test.beforeAll(async () => void (server = await startServer({ demo: true })));
+test.beforeAll(async () => void (server = await startServer()));
 test.afterAll(() => server.close());
 
 const get = async <T>(path: string): Promise<T> => (await (await fetch(server.url + path)).json()) as T;

@@ -4,6 +4,7 @@ import { CHROMIUM } from './browser.ts';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
+  globalSetup: './loadDemo.ts',
   fullyParallel: false,
   // files side by side, each with a server and a database of its own
   workers: 2,

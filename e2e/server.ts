@@ -1,44 +1,70 @@
-// A real server process for a browser run: its own database on the test cluster, its own media folder, a free port.
+// A real server process for a browser run: its own database on the test cluster, its own media folder, a free port, and
+// the demo, copied from the one that was loaded before all journeys, or loaded anew.
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 
 const root = join(import.meta.dirname, '..');
 const pg = createRequire(join(root, 'packages/server/package.json'))('pg') as typeof import('pg');
 
-export interface TestServer {
-  url: string;
+/** A demo that was loaded and came to rest: nobody is connected to its database. */
+interface LoadedDemo {
+  database: string;
   media: string;
+}
+export interface TestServer extends LoadedDemo {
+  url: string;
   /** SIGKILL, as when the plug is pulled. */
   kill: () => Promise<void>;
   start: () => Promise<void>;
+  /** SIGTERM, and waits for the end. */
+  stop: () => Promise<void>;
+  /** Waits until no work is queued or under way. */
+  rest: () => Promise<void>;
+  /** Stops it if it runs, and removes its database and media. */
   close: () => Promise<void>;
 }
 
-export async function startServer({ demo }: { demo: boolean }): Promise<TestServer> {
+const loadedDemo = (): LoadedDemo | undefined => {
+  const stated = process.env.MELLOW_LOADED_DEMO;
+  return stated ? (JSON.parse(stated) as LoadedDemo) : undefined;
+};
+
+export async function startServer(): Promise<TestServer> {
   const testUrl = process.env.MELLOW_TEST_DATABASE_URL;
   if (!testUrl) throw new Error('MELLOW_TEST_DATABASE_URL is not set: run `npm test`.');
   const admin = new pg.Client({ connectionString: testUrl });
   await admin.connect();
   const name = `e2e_${randomUUID().replaceAll('-', '')}`;
-  await admin.query(`create database ${name}`);
+  const from = loadedDemo();
+  await admin.query(`create database ${name} ${from ? `template ${from.database}` : ''}`);
   const database = new URL(testUrl);
   database.pathname = `/${name}`;
   const media = mkdtempSync(join(tmpdir(), 'mellow-e2e-'));
   const env = { ...process.env, DATABASE_URL: database.href, MELLOW_MEDIA: media, PORT: '0' };
   const node = (script: string) =>
     spawn(process.execPath, ['--import', 'tsx', script], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
-  if (demo) {
+  if (from) cpSync(from.media, media, { recursive: true });
+  else {
     const [code] = (await once(node('demo/seed.ts'), 'close')) as [number];
     if (code !== 0) throw new Error('the demo could not be loaded');
   }
   let process_: ChildProcess | undefined;
+  const end = async (signal: 'SIGKILL' | 'SIGTERM') => {
+    if (!process_) return;
+    const closed = once(process_, 'close');
+    process_.kill(signal);
+    await closed;
+    process_ = undefined;
+  };
   const server: TestServer = {
     url: '',
+    database: name,
     media,
     async start() {
       const child = (process_ = node('packages/server/src/main.ts'));
@@ -50,15 +76,22 @@ export async function startServer({ demo }: { demo: boolean }): Promise<TestServ
         child.once('close', (code) => reject(new Error(`the server ended with ${code}`)));
       });
     },
-    async kill() {
-      const closed = once(process_!, 'close');
-      process_!.kill('SIGKILL');
-      await closed;
+    kill: () => end('SIGKILL'),
+    stop: () => end('SIGTERM'),
+    async rest() {
+      const own = new pg.Client({ connectionString: database.href });
+      await own.connect();
+      const queued = async () =>
+        (
+          await own.query<{ n: number }>(
+            'select count(*)::int as n from graphile_worker.jobs where attempts < max_attempts',
+          )
+        ).rows[0]!.n;
+      while ((await queued()) > 0) await setTimeout(200);
+      await own.end();
     },
     async close() {
-      const closed = once(process_!, 'close');
-      process_!.kill('SIGTERM');
-      await closed;
+      await end('SIGTERM');
       await admin.query(`drop database ${name} with (force)`);
       await admin.end();
       rmSync(media, { recursive: true, force: true });

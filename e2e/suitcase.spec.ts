@@ -21,7 +21,7 @@ import { startServer, type TestServer } from './server.ts';
 const demo = join(import.meta.dirname, '../demo');
 
 let server: TestServer;
-test.beforeAll(async () => void (server = await startServer({ demo: true })));
+test.beforeAll(async () => void (server = await startServer()));
 test.afterAll(() => server.close());
 
 async function isolate(d: Driver, picks: [Place, Place][], shape: [Place, Place]) {

@@ -9,7 +9,7 @@ import { CAFE_TEAL } from './keys.ts';
 // the longest file: its shots go to whichever worker is free, each with a server of its own
 test.describe.configure({ mode: 'parallel' });
 let server: TestServer;
-test.beforeAll(async () => void (server = await startServer({ demo: true })));
+test.beforeAll(async () => void (server = await startServer()));
 test.afterAll(() => server.close());
 
 interface Job {

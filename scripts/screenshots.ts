@@ -8,7 +8,7 @@ import { CHROMIUM } from '../e2e/browser.ts';
 import { startServer } from '../e2e/server.ts';
 
 const out = join(import.meta.dirname, '../docs/screenshots');
-const server = await startServer({ demo: true });
+const server = await startServer();
 const browser = await chromium.launch(CHROMIUM);
 type Row = { value: { id: string; name: string }; revision: number };
 interface Document {

@@ -1,7 +1,8 @@
 import type { NumberKeyframe } from '../document/animation.ts';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { movedKeyframes, numberAt, vectorAt, withKeyframe } from './keyframes.ts';
+import { geometryAt } from './geometryAt.ts';
+import { movedKeyframes, numberAt, vectorAt, withKeyframe, withoutFrames } from './keyframes.ts';
 
 const key = (frame: number, value: number, ease: NumberKeyframe['ease'] = 'linear'): NumberKeyframe => ({
   frame,
@@ -38,6 +39,26 @@ it('meets every keyframe and never overshoots between two (Fritsch–Carlson)', 
       between(some.sort((a, b) => a[0] - b[0]).map(([f, v]) => key(f, v, 'smooth'))),
     ),
   );
+});
+it('limits slopes to a circle of three chords: 0, 1, 10 worked by hand', () => {
+  // chords 0.1 and 0.9, so slopes 0.1, 0.5, 0.9; the first two lie √(0.1² + 0.5²) = 0.5099 out, allowed is 0.3
+  const keys = [0, 1, 10].map((value, i) => ({ frame: 10 * i, value, ease: 'smooth' as const }));
+  const shrink = 0.3 / Math.hypot(0.1, 0.5);
+  expect(numberAt(keys, 5)).toBeCloseTo(0.5 + 1.25 * shrink * (0.1 - 0.5), 12);
+});
+it('leaves out frames that are gone', () => {
+  const keys = [1, 2, 3].map((frame) => ({ frame, value: frame, ease: 'hold' as const }));
+  expect(withoutFrames(keys, (f) => f >= 2).map((k) => k.frame)).toEqual([1]);
+});
+it('carries a point’s feather along, and gives none to points that never had one', () => {
+  const point = (feather?: number) => ({ x: 1, y: 2, inX: 0, inY: 0, outX: 0, outY: 0, ...(feather && { feather }) });
+  const path = (...points: ReturnType<typeof point>[]) => ({ form: 'spline' as const, points });
+  const keys = [
+    { frame: 0, value: path(point(), point(), point(1)), ease: 'linear' as const },
+    { frame: 10, value: path(point(3), point(), point(1)), ease: 'linear' as const },
+  ];
+  expect(geometryAt(keys, 5)).toStrictEqual(path(point(2), point(), point(1)));
+  expect(geometryAt(keys, 0)).toStrictEqual(path(point(), point(), point(1)));
 });
 it('does so where two values are next to the same', () =>
   between([key(0, 99.99999999999982, 'smooth'), key(1, 0, 'smooth'), key(2, -3e-323, 'smooth')]));

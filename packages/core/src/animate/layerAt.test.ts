@@ -6,10 +6,11 @@ import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { worst } from '../testing/mattes.ts';
 import type { Homography } from '../track/homography.ts';
 import type { TrackMotion } from '../track/trackMotion.ts';
-import { foldNumbers, numberKeyframesEdited, pathEdited, type Keyframing } from './edits.ts';
+import { foldNumbers, numberKeyframesEdited, pathEdited } from './edits.ts';
 import { layerAt, shownLayerAt } from './layerAt.ts';
 import type { Motions } from './place.ts';
 import { numbersAt, withNumber } from './numbers.ts';
+import { keyframing } from '../testing/animation.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
@@ -26,13 +27,6 @@ const layer = (more: Partial<ShapeLayer> = {}): ShapeLayer => ({
 });
 const at = (l: ShapeLayer, frame: number, motions: Motions = new Map()) => layerAt(l, frame, motions) as ShapeLayer;
 const points = (l: ShapeLayer) => (l.geometry as Extract<Geometry, { form: 'spline' }>).points;
-const keyframing = (frame: number, more: Partial<Keyframing> = {}): Keyframing => ({
-  frame,
-  auto: false,
-  everywhere: false,
-  ease: 'linear',
-  ...more,
-});
 
 describe('a layer on a frame', () => {
   it('takes its numbers, its path and its frames from keyframes', () => {
@@ -84,7 +78,7 @@ describe('a layer on a frame', () => {
     expect(points(at({ ...l, follow: { ...follow, trackId: 'gone' } }, 3, motions))[0]).toMatchObject({ x: 20, y: 10 });
   });
 
-  it('draws a circle under perspective as the projected circle, to a hundredth of α', () => {
+  it('draws a circle under perspective as the projected circle, to a twentieth of α', () => {
     const h: Homography = [1, 0.05, 3, -0.04, 1.1, 2, 0.0012, 0.0008, 1];
     const track: TrackMotion = {
       referenceFrame: 0,

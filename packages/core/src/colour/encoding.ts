@@ -108,6 +108,22 @@ export function encodedFromLinear709(light: LinearPlanes, encoding: Encoding, en
   return { r: coded(own.r), g: coded(own.g), b: coded(own.b) };
 }
 
+/**
+ * Tells of linear BT.709 light whether any of its normalised codes would lie more than `slack` past 0 or 1. Costs two
+ * comparisons a channel: transfers rise, so the ends are turned into light once.
+ */
+export function pastEnds(encoding: Encoding, slack: number): (r: number, g: number, b: number) => boolean {
+  const { linearFromCode: decode } = ENCODINGS[encoding].transfer;
+  const [low, high] = [decode(-slack), decode(1 + slack)];
+  const isPast = (v: number) => v < low || v > high;
+  const m = GAMUTS.get(encoding)?.from709;
+  if (!m) return (r, g, b) => isPast(r) || isPast(g) || isPast(b);
+  return (r, g, b) =>
+    isPast(m[0] * r + m[1] * g + m[2] * b) ||
+    isPast(m[3] * r + m[4] * g + m[5] * b) ||
+    isPast(m[6] * r + m[7] * g + m[8] * b);
+}
+
 /** sRGB code (0..1, clamped) that shows this linear light on an sRGB screen. */
 export const srgbCodeFromLinear = (linear: number): number => Math.min(Math.max(srgbFromLinear(linear), 0), 1);
 /** Has this encoding primaries other than BT.709's? Its channels cannot then be shown one by one on an sRGB screen. */

@@ -86,12 +86,37 @@ describe('range key', () => {
           const exact = rangeKeyAt(key, { L: planes.L[0]!, a: planes.a[0]!, b: planes.b[0]! });
           expect(exact).toBeGreaterThanOrEqual(0);
           expect(exact).toBeLessThanOrEqual(1);
-          // The loop skips what lies outside the reach: there the exact factor is 0 or within float rounding of the
-          // rim.
+          // the loop skips what lies outside the reach: there the exact factor is 0, or a rounding's away
           expect(Math.abs(out[0]! - exact)).toBeLessThan(1e-5);
         },
       ),
     );
+  });
+  it.each([
+    ['a narrow hue', { lo: 170, hi: 200 }],
+    ['a hue across red', { lo: 345, hi: 380 }],
+    ['more than half the circle', { lo: 60, hi: 290 }],
+    ['the whole circle', { lo: 0, hi: 360 }],
+  ])('over a picture is what it is for each colour, on both sides of every window’s edges: %s', (_, ends) => {
+    const soft = { on: true, softLo: 10, softHi: 10 };
+    const key: RangeKey = {
+      hue: { ...soft, ...ends },
+      chroma: { on: true, lo: 0.06, hi: 0.16, softLo: 0.03, softHi: 0.05 },
+      lightness: { on: true, lo: 0.3, hi: 0.7, softLo: 0.1, softHi: 0.15 },
+    };
+    const colours = [0.15, 0.25, 0.35, 0.6, 0.8, 0.9].flatMap((L) =>
+      [0.005, 0.04, 0.07, 0.12, 0.18, 0.25].flatMap((C) => Array.from({ length: 72 }, (_, k) => at(L, C, k * 5 + 0.5))),
+    );
+    const plane = (name: 'L' | 'a' | 'b') => Float32Array.from(colours, (c) => c[name]);
+    const planes = { L: plane('L'), a: plane('a'), b: plane('b') };
+    const out = new Float32Array(colours.length).fill(7);
+    rangeKeyInto(out, planes, key);
+    const exact = colours.map((_, i) => rangeKeyAt(key, { L: planes.L[i]!, a: planes.a[i]!, b: planes.b[i]! }));
+    const furthest = exact.reduce((most, e, i) => Math.max(most, Math.abs(e - out[i]!)), 0);
+    expect(furthest).toBeLessThan(1e-5);
+    // some are in, some are on a slope, some are out
+    expect([1, 0].map((v) => exact.some((e) => e === v))).toEqual([true, true]);
+    expect(exact.some((e) => e > 0.1 && e < 0.9)).toBe(true);
   });
 });
 
@@ -117,6 +142,61 @@ describe('picks', () => {
     expect(after.hue).toEqual(before.hue);
     expect(after.lightness.hi).toBe(before.lightness.hi);
     expect(keyWithAdded(after, shadow)).toBe(after);
+  });
+  it('widens no hue for a colour that has none, and nothing that is off', () => {
+    const before = keyFromFirstPick(cloth);
+    const grey = at(0.9, 0.004, 77);
+    const after = keyWithAdded(before, [grey]);
+    expect(after.hue).toEqual(before.hue);
+    expect([after.chroma.lo, after.lightness.hi].map((v) => +v.toFixed(3))).toEqual([0.004, 0.9]);
+    const off = { ...before, lightness: open, hue: open };
+    const widened = keyWithAdded(off, [at(0.9, 0.3, 20)]);
+    expect([widened.hue, widened.lightness, +widened.chroma.hi.toFixed(3)]).toEqual([open, open, 0.3]);
+  });
+  it('widens a hue on its nearer side, across red and to the whole circle at most', () => {
+    const key = keyFromFirstPick([at(0.5, 0.15, 340), at(0.5, 0.15, 350)]);
+    const { lo, hi } = key.hue;
+    const up = keyWithAdded(key, [at(0.5, 0.15, 30)]).hue;
+    expect([up.lo, +(up.hi - 390).toFixed(6)]).toEqual([lo, 0]);
+    const down = keyWithAdded(key, [at(0.5, 0.15, 290)]).hue;
+    expect([+(down.lo - 290).toFixed(6), +(down.hi - hi).toFixed(6)]).toEqual([0, 0]);
+    const all = keyWithAdded(
+      key,
+      Array.from({ length: 36 }, (_, k) => at(0.5, 0.15, 10 * k)),
+    ).hue;
+    expect(all.hi - all.lo).toBeLessThanOrEqual(360);
+  });
+  describe('cut one side of a window, worked by hand', () => {
+    // one window on L: core 0.4 to 0.6, margins of 0.1
+    const spec = {
+      channels: [{ name: 'x' as const, margin: 0, soft: 0.1, of: (s: Oklab) => s.L }],
+      at: ({ x }: { x: Window }, s: Oklab) => windowAt(x, s.L),
+    };
+    const x: Window = { on: true, lo: 0.4, hi: 0.6, softLo: 0.1, softHi: 0.1 };
+    const grey = (L: number): Oklab => ({ L, a: 0, b: 0 });
+    const cut = (removed: number[], wanted: number[]) => {
+      const next = windowsWithRemoved(spec, { x }, removed.map(grey), wanted.map(grey)).x;
+      return [next.lo, next.hi, next.softLo, next.softHi].map((v) => +v.toFixed(6));
+    };
+    it('from above or below, whichever keeps what is wanted', () => {
+      expect(cut([0.62], [0.45, 0.5])).toEqual([0.4, 0.52, 0.1, 0.1]);
+      expect(cut([0.38], [0.55])).toEqual([0.48, 0.6, 0.1, 0.1]);
+      expect(cut([0.62, 0.58], [0.45])).toEqual([0.4, 0.48, 0.1, 0.1]);
+      expect(cut([0.38, 0.42], [0.55])).toEqual([0.52, 0.6, 0.1, 0.1]);
+    });
+    it('down to one end of the core, with as much margin as is left before what goes', () => {
+      expect(cut([0.405], [0.4])).toEqual([0.4, 0.4, 0.1, 0.005]);
+      expect(cut([0.595], [0.6])).toEqual([0.6, 0.6, 0.005, 0.1]);
+    });
+    it('not at all for what is out already', () => {
+      const windows = { x };
+      expect(windowsWithRemoved(spec, windows, [grey(0.2), grey(0.9)], [grey(0.5)])).toBe(windows);
+      expect(cut([0.9, 0.62], [0.45])).toEqual(cut([0.62], [0.45]));
+    });
+    it('never one that is off', () => {
+      const off = { x: { ...x, on: false } };
+      expect(windowsWithRemoved(spec, off, [grey(0.5)], [])).toBe(off);
+    });
   });
   it('removes a look-alike by the cut that keeps the wanted colours', () => {
     const key = keyFromFirstPick(cloth);

@@ -9,13 +9,14 @@ import { lumaKeyInto, lumaOf } from './lumaKey.ts';
 import { crossesNeutral } from './rangeKey.ts';
 import { encodedOf, rgbKeyAt, rgbKeyInto } from './rgbKey.ts';
 import { ellipsoidOf, sampleKeyAt, sampleKeyFromPicks, sampleKeyInto } from './sampleKey.ts';
-import { keyFromPicks, keyWithPick } from './keys.ts';
+import { KEYS, keyFromPicks, keyWithPick } from './keys.ts';
 
 const at = (L: number, C: number, hDeg: number): Oklab => oklabFromOklch({ L, C, hDeg });
 const teal = [at(0.5, 0.1, 190), at(0.52, 0.11, 192), at(0.47, 0.1, 188), at(0.55, 0.105, 191)];
 const cushion = [at(0.5, 0.1, 175), at(0.52, 0.1, 176)];
 const add = (samples: Oklab[]) => ({ sign: 'add' as const, samples });
 const remove = (samples: Oklab[]) => ({ sign: 'remove' as const, samples });
+const off = { on: false, lo: 0, hi: 0, softLo: 0, softHi: 0 };
 
 describe('RGB key', () => {
   it('is the product of its three windows on encoded values, and its plane loop says the same', () => {
@@ -64,6 +65,43 @@ describe('luma key', () => {
       lumaKeyInto(out, picture, key);
       expect([...out]).toEqual([1, 0]);
     }
+  });
+});
+
+it('names the windows of a range and an RGB key, with their ends', () => {
+  const range = { hue: off, chroma: off, lightness: off };
+  const of = (windows: { name: string; label: string; max: number }[]) => windows.map((w) => [w.name, w.label, w.max]);
+  expect(of(KEYS.range.windows(range))).toEqual([
+    ['hue', 'Hue °', 720],
+    ['chroma', 'Chroma', 0.5],
+    ['lightness', 'Lightness', 1.5],
+  ]);
+  expect(KEYS.rgb.windows({ red: off, green: off, blue: off }).map((w) => w.name)).toEqual(['red', 'green', 'blue']);
+  expect(KEYS.sample.windows(sampleKeyFromPicks([add(teal)])!)).toEqual([]);
+});
+
+describe('a luma key’s picks', () => {
+  const { withPick, kept, windows } = KEYS.luma;
+  const grey = (L: number) => add([at(L, 0, 0)]);
+  it('are of luma until lightness is asked for, and widen what is there', () => {
+    const first = withPick(null, grey(0.5), [], 'srgb')!;
+    expect(first).toMatchObject({ of: 'luma', luma: { on: true } });
+    const wider = withPick(first, grey(0.7), [grey(0.5)], 'srgb')!;
+    expect([wider.luma.lo, wider.luma.hi > first.luma.hi]).toEqual([first.luma.lo, true]);
+    // one that only says what it reads has no window yet: the first pick makes it, whatever numbers stand there
+    const stated = { of: 'lightness' as const, luma: { on: false, lo: 0.9, hi: 0.95, softLo: 0, softHi: 0 } };
+    const made = withPick(stated, grey(0.5), [], 'srgb')!;
+    expect([made.of, made.luma.lo < 0.5, made.luma.hi < 0.9]).toEqual(['lightness', true, true]);
+    expect(kept(first)).toEqual({ of: 'luma', luma: { on: false, lo: 0, hi: 0, softLo: 0, softHi: 0 } });
+    expect(kept(null)).toBeNull();
+  });
+  it('solve a lightness window on OKLab L itself', () => {
+    const { luma } = withPick({ of: 'lightness', luma: off }, grey(0.5), [], 'srgb')!;
+    expect([luma.lo, luma.hi].map((v) => +v.toFixed(6))).toEqual([0.44, 0.56]);
+  });
+  it('are shown under the name of what they read', () => {
+    const of = (what: 'luma' | 'lightness') => windows({ of: what, luma: off }).map((w) => [w.name, w.label]);
+    expect([of('luma'), of('lightness')]).toEqual([[['luma', 'Luma']], [['luma', 'Lightness']]]);
   });
 });
 
@@ -120,6 +158,65 @@ describe('sample key', () => {
         },
       ),
     );
+  });
+  describe('of round clouds, worked by hand', () => {
+    // standard deviations of 0.1, so that a distance of 0.1 in OKLab is 1; precision is 1 / σ²
+    const round = (L: number): SampleKey['positive'][number] => ({
+      mean: [L, 0, 0],
+      precision: [100, 0, 0, 0, 100, 0, 0, 0, 100],
+    });
+    const key: SampleKey = { positive: [round(0.5)], negative: [], tolerance: 2, softness: 1 };
+    const along = (of: SampleKey, ...distances: number[]) =>
+      distances.map((d) => +sampleKeyAt(of, { L: 0.5 + d / 10, a: 0, b: 0 }).toFixed(6));
+    it('it is 1 up to the tolerance and falls by the smooth step over the softness', () => {
+      // t² (3 − 2 t) at t = 0.75, 0.5, 0.25
+      expect(along(key, 0, 1.99, 2.25, 2.5, 2.75, 3.01)).toEqual([1, 1, 0.84375, 0.5, 0.15625, 0]);
+      expect(along(key, -2.5)).toEqual([0.5]);
+      expect(along({ ...key, softness: 0 }, 0, 1.99, 2.01)).toEqual([1, 1, 0]);
+      expect(along({ ...key, tolerance: 0, softness: 0 }, 0, 0.1)).toEqual([1, 0]);
+    });
+    it('it is pushed back from the middle between what is wanted and what is not', () => {
+      // unwanted 4 away: at 1.6 of 4 the share is 0.6, at 2 it is 0.5, at 2.4 it is 0.4
+      const pushed: SampleKey = { ...key, tolerance: 5, negative: [round(0.9)] };
+      expect(along(pushed, 0, 1.59, 2, 2.41)).toEqual([1, 1, 0.5, 0]);
+      // where the two are one, neither has it
+      expect(along({ ...pushed, negative: [round(0.5)] }, 0)).toEqual([0.5]);
+    });
+    it('the nearest of several counts', () =>
+      expect(along({ ...key, positive: [round(0.1), round(0.5), round(0.95)] }, 0, 3.25)).toEqual([1, 1]));
+    it('a tilted cloud reaches further along its own direction', () => {
+      const precision: SampleKey['positive'][number]['precision'] = [100, -60, 40, -60, 100, -30, 40, -30, 100];
+      const tilted: SampleKey = { ...key, positive: [{ mean: [0.5, 0, 0], precision }] };
+      const [x, y, z] = [0.1, 0.15, -0.1];
+      // xᵀ P x written out
+      const squared = 100 * (x * x + y * y + z * z) + 2 * (-60 * x * y + 40 * x * z - 30 * y * z);
+      const past = Math.sqrt(squared) - 0.5;
+      const t = 1 - past / 2;
+      const soft = { ...tilted, tolerance: 0.5, softness: 2 };
+      expect(sampleKeyAt(soft, { L: 0.5 + x, a: y, b: z })).toBeCloseTo(t * t * (3 - 2 * t), 9);
+    });
+    it('it is the same over a picture, on both sides of all edges', () => {
+      const tilt: SampleKey['positive'][number]['precision'] = [400, -100, 50, -100, 900, 20, 50, 20, 600];
+      const clouds: SampleKey = {
+        positive: [round(0.5), { mean: [0.7, 0.12, -0.1], precision: tilt }],
+        negative: [round(0.8)],
+        tolerance: 1,
+        softness: 0.8,
+      };
+      const steps = (from: number, to: number) => Array.from({ length: 15 }, (_, k) => from + ((to - from) * k) / 14);
+      const colours = steps(0.2, 1).flatMap((L) =>
+        steps(-0.3, 0.3).flatMap((a) => steps(-0.35, 0.3).map((b): [number, number, number] => [L, a, b])),
+      );
+      const plane = (c: 0 | 1 | 2) => Float32Array.from(colours, (v) => v[c]);
+      const planes = { L: plane(0), a: plane(1), b: plane(2) };
+      const out = new Float32Array(colours.length).fill(7);
+      sampleKeyInto(out, planes, clouds);
+      const exact = colours.map((_, i) => sampleKeyAt(clouds, { L: planes.L[i]!, a: planes.a[i]!, b: planes.b[i]! }));
+      expect(exact.reduce((most, e, i) => Math.max(most, Math.abs(e - out[i]!)), 0)).toBeLessThan(1e-6);
+      expect(
+        [exact.filter((e) => e === 1).length, exact.filter((e) => e > 0 && e < 1).length].every((n) => n > 20),
+      ).toBe(true);
+    });
   });
   it('keeps tolerance and softness set by hand when picks are added or solved again', () => {
     const key = { ...sampleKeyFromPicks([add(teal)])!, tolerance: 4, softness: 0.5 };

@@ -12,26 +12,21 @@ const balanced = (rgb: [number, number, number], change: Partial<Balance>) => {
   return [planes.r[0]!, planes.g[0]!, planes.b[0]!];
 };
 
-it('has the daylights of CIE 15:2018 Table T.3 on its locus', () => {
-  // D50, D55, D65, D75 with their temperatures after the 1968 revision of c₂ (5003, 5503, 6504, 7504 K); printed to 4
-  // digits
-  for (const [kelvin, x, y] of [
-    [5003, 0.3457, 0.3585],
-    [5503, 0.3324, 0.3474],
-    [6504, 0.3127, 0.329],
-    [7504, 0.299, 0.3149],
-  ] as const) {
-    const [dx, dy] = daylightChromaticity(kelvin);
-    expect(Math.abs(dx - x)).toBeLessThanOrEqual(0.00015);
-    expect(Math.abs(dy - y)).toBeLessThanOrEqual(0.00025);
-  }
-  expect(() => daylightChromaticity(3000)).toThrow(RangeError);
-});
-
 describe('balance', () => {
   it('neutral, changes nothing', () => {
     expect(isNeutralBalance(NEUTRAL_BALANCE)).toBe(true);
     balanced([0.2, 0.4, 0.05], {}).forEach((v, i) => expect(v).toBeCloseTo([0.2, 0.4, 0.05][i]!, 6));
+  });
+  it('is one as soon as any of its numbers is not neutral', () => {
+    const changes: Partial<Balance>[] = [{ exposureStops: 0.1 }, { warmthMired: 5 }, { saturation: 0.9 }];
+    for (const name of ['slope', 'offset', 'power'] as const)
+      for (const c of [0, 1, 2])
+        changes.push({ [name]: NEUTRAL_BALANCE[name].map((v, i) => (i === c ? v + 0.1 : v)) as never });
+    for (const change of changes) expect(isNeutralBalance({ ...NEUTRAL_BALANCE, ...change })).toBe(false);
+  });
+  it('warms a colour of a picture as its matrix does', () => {
+    const wanted = transform(warmthMatrix(40), [0.2, 0.4, 0.05]);
+    balanced([0.2, 0.4, 0.05], { warmthMired: 40 }).forEach((v, i) => expect(v).toBeCloseTo(wanted[i]!, 5));
   });
   it('doubles light for a stop', () =>
     balanced([0.1, 0.2, 0.3], { exposureStops: 1 }).forEach((v, i) => expect(v).toBeCloseTo([0.2, 0.4, 0.6][i]!, 6)));
@@ -59,4 +54,19 @@ describe('balance', () => {
     const luma = 0.2126 * sop[0]! + 0.7152 * sop[1]! + 0.0722 * sop[2]!;
     out.forEach((v, i) => expect(codeFromLinear('rec709', v)).toBeCloseTo(luma + 0.6 * (sop[i]! - luma), 5));
   });
+  it.each([
+    [{ slope: [1.2, 1, 1] }, (c: number[]) => [c[0]! * 1.2, c[1]!, c[2]!]],
+    [{ slope: [1, 1, 0.8] }, (c: number[]) => [c[0]!, c[1]!, c[2]! * 0.8]],
+    [{ offset: [0, 0.05, 0] }, (c: number[]) => [c[0]!, c[1]! + 0.05, c[2]!]],
+    [{ power: [1, 1.5, 1] }, (c: number[]) => [c[0]!, c[1]! ** 1.5, c[2]!]],
+    [{ power: [1, 1, 0.7] }, (c: number[]) => [c[0]!, c[1]!, c[2]! ** 0.7]],
+    [{ saturation: 0.5 }, (c: number[]) => c.map((v) => (v + 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!) / 2)],
+  ] as [Partial<Balance>, (codes: number[]) => number[]][])(
+    'does so with one of its numbers alone: %j',
+    (change, wanted) => {
+      const codes = [0.2, 0.5, 0.7];
+      const out = balanced(codes.map((c) => linearFromCode('rec709', c)) as [number, number, number], change);
+      out.forEach((v, i) => expect(codeFromLinear('rec709', v)).toBeCloseTo(wanted(codes)[i]!, 5));
+    },
+  );
 });

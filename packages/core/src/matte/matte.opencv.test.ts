@@ -1,9 +1,7 @@
 // Against OpenCV 4.12 (its JavaScript build): distance, morphology, components, Gaussian, box mean and guided filter,
 // on random mattes and on the demo's real ones.
 import { execFileSync } from 'node:child_process';
-import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import type OpenCv from '@techstark/opencv-js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { maskDistanceInto } from '../shape/nearestSite.ts';
 import { randomMatte, seededRandom, sum, thresholded, worst } from '../testing/mattes.ts';
@@ -12,20 +10,9 @@ import { moveEdgeInPlace } from './edge.ts';
 import { markEdgeBand } from './edgeBand.ts';
 import { gaussianInPlace } from './gaussian.ts';
 import { boxMeanInto, guidedFilterInPlace } from './guidedFilter.ts';
+import { cv, cvReady } from '../testing/opencv.ts';
 
-// The module is a thenable that never settles: it must be neither awaited nor imported by anything that awaits it. It
-// calls back when its WebAssembly is up.
-const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & {
-  onRuntimeInitialized?: () => void;
-};
-beforeAll(
-  () =>
-    new Promise<void>((resolve) => {
-      if (cv.Mat) resolve();
-      else cv.onRuntimeInitialized = resolve;
-    }),
-  60_000,
-);
+beforeAll(cvReady, 60_000);
 
 interface Sample {
   name: string;
@@ -240,5 +227,32 @@ describe.each(SAMPLES)('on $name', ({ alpha, width, height }) => {
     expect(sum(ours.map((v, i) => Math.abs(v - alpha[i]!)))).toBeLessThan(
       sum(noisy.map((v, i) => Math.abs(v - alpha[i]!))) / 2,
     );
+  });
+});
+
+describe('random masks, where regions meet at corners and pixels stand alone', () => {
+  const random = seededRandom(21);
+  const masks = [
+    [31, 17, 0.35],
+    [17, 31, 0.5],
+    [40, 40, 0.6],
+    [1, 25, 0.5],
+    [25, 1, 0.5],
+  ].map(([w, h, share]) => ({
+    w: w!,
+    h: h!,
+    mask: Uint8Array.from({ length: w! * h! }, () => (random() < share! ? 1 : 0)),
+  }));
+  it.each([
+    [true, 8],
+    [false, 4],
+  ] as const)('have OpenCV’s components (corners join: %s)', (corners, connectivity) => {
+    for (const { w, h, mask } of masks) {
+      const { labels, count } = connectedComponents(mask, w, h, corners);
+      const theirs = new cv.Mat();
+      expect(count).toBe(cv.connectedComponents(bytes(mask, w, h), theirs, connectivity, cv.CV_32S) - 1);
+      const pairs = new Set(Array.from(labels, (label, i) => `${label} ${theirs.data32S[i]}`));
+      expect(pairs.size).toBe(new Set(theirs.data32S).size);
+    }
   });
 });

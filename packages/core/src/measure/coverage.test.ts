@@ -57,6 +57,23 @@ describe('coverage', () => {
     const grey = picture((x, y) => (inBox(x, y, CASE) ? [0.05, 0.05, 0.05] : [0.6, 0.6, 0.6]));
     expect(coverageOf(grey, matte(CASE), W, H)).toBeCloseTo(1, 6);
   });
+  it('counts what is like the piece in its own variety: a cloth of two dyes, a shiny thing', () => {
+    // stripes of two colours well apart, and of two lightnesses: half of each is selected
+    const wide: [Rgb, Rgb][] = [
+      [TEAL, [0.06, 0.16, 0.36]],
+      [shade(TEAL, 0.25), shade(TEAL, 1.6)],
+    ];
+    for (const [one, other] of wide) {
+      const stripe = (y: number) => (y % 2 === 0 ? one : other);
+      const striped = picture((x, y) => (inBox(x, y, CASE) ? stripe(y) : [0.5, 0.1, 0.05]));
+      const share = coverageOf(striped, matte([10, 8, 30, 32]), W, H);
+      expect(Math.abs(share - 0.5)).toBeLessThan(0.02);
+    }
+  });
+  it('reaches the rows and columns at the picture’s own border', () => {
+    const whole = picture(() => TEAL);
+    expect(coverageOf(whole, matte([20, 20, 22, 22]), W, H)).toBeCloseTo(4 / (W * H), 9);
+  });
   it('does not join the left and the right border of the picture', () => {
     const strips = picture((x) => (x === 0 || x === W - 1 ? TEAL : [0.5, 0.42, 0.33]));
     expect(coverageOf(strips, matte([0, 0, 1, H]), W, H)).toBeCloseTo(1, 6);

@@ -1,11 +1,13 @@
 // The small print of encoding and measuring, each by numbers worked by hand.
 import { describe, expect, it } from 'vitest';
+import { codesFromLinear709, ENCODING_NAMES, pastEnds } from '../colour/encoding.ts';
 import { NEUTRAL_BALANCE } from '../light/balance.ts';
 import { MEASURED_ALPHA, measurePiece } from '../measure/measurePiece.ts';
 import { isLowCoverage, isMuchClipped, shotTrust } from '../measure/trust.ts';
 import { codesFromEncoded } from './picture.ts';
 import { clippingOf, makeTables, measureSighting, recolourFrame, renderFrame, sourceFrame } from './renderFrame.ts';
 import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
+import { seededRandom } from '../testing/mattes.ts';
 
 const tables = makeTables();
 const flat = (n: number, ...rgb: [number, number, number]) => ({
@@ -66,6 +68,30 @@ describe('a measurement', () => {
   });
 });
 
+describe('a balanced frame', () => {
+  const codes = () => flat(6, 30, 120, 200);
+  const balance = { ...NEUTRAL_BALANCE, exposureStops: 1, slope: [1.2, 1, 0.9] as [number, number, number] };
+  const plain = sourceFrame(codes(), 'rec709', 1, tables);
+  it('is read before or after its balance, as a key asks, and its source stays as it was', () => {
+    const frame = sourceFrame(codes(), 'rec709', 1, tables, { balance });
+    // the balance first: what it does must not reach the source's own light
+    const balanced = [frame.linear().r[0]!, frame.oklab().L[0]!, frame.matteSource.encoded('balanced').g[0]!];
+    const own = [frame.oklab('unbalanced'), plain.oklab()].map((o) => [o.L[0], o.a[0], o.b[0]]);
+    expect(own[0]).toEqual(own[1]);
+    const [encoded, wanted] = [frame.matteSource.encoded('unbalanced'), plain.matteSource.encoded('unbalanced')];
+    expect([encoded.r[0], encoded.g[0], encoded.b[0]]).toEqual([wanted.r[0], wanted.g[0], wanted.b[0]]);
+    expect(balanced[0]!).toBeGreaterThan(2 * plain.linear().r[0]!);
+    expect(balanced[1]!).toBeGreaterThan(plain.oklab().L[0]!);
+    expect(balanced[2]!).toBeGreaterThan(wanted.g[0]!);
+    expect(frame.matteSource.oklab('balanced')).toBe(frame.oklab());
+  });
+  it('is touched everywhere, one without a balance only where something is at work', () => {
+    const touched = (frame: typeof plain) => [...recolourFrame(frame, [], tables).touched];
+    expect(touched(sourceFrame(codes(), 'rec709', 1, tables, { balance }))).toEqual([0, 1, 2, 3, 4, 5]);
+    expect(touched(plain)).toEqual([]);
+  });
+});
+
 describe('what the recolour clips', () => {
   const measured = (exposureStops: number) => {
     const codes = flat(4, 100, 100, 100);
@@ -77,7 +103,6 @@ describe('what the recolour clips', () => {
       source,
       recolourFrame(source, [sighting], tables, () => alpha),
       0,
-      tables,
     )!;
   };
   it('is the share of the piece’s pixels driven past the end', () => {
@@ -85,6 +110,31 @@ describe('what the recolour clips', () => {
     expect(measured(1).after.clippedShare).toBeCloseTo(1 / 3, 6);
     expect(measured(2).after.clippedShare).toBe(1);
     expect(measured(0).after.clippedShare).toBe(0);
+  });
+  it('is what falls below black as well as what rises past white, and no rounding', () => {
+    const clippedAt = (saturation: number, code: number) => {
+      const source = sourceFrame(flat(2, code, 40, 40), 'linear709', 1, tables);
+      const sighting = { layers: [], shift: { ...NEUTRAL_SHIFT, saturation }, strength: 1 };
+      const alpha = new Float32Array(2).fill(0.95);
+      return measureSighting(
+        source,
+        recolourFrame(source, [sighting], tables, () => alpha),
+        0,
+      )!.after.clippedShare;
+    };
+    // a red at three times its saturation: its green and blue go below nothing
+    expect([clippedAt(3, 120), clippedAt(1, 120), clippedAt(1, 254)]).toEqual([1, 0, 0]);
+  });
+  it('is told by the codes that light would have, in any encoding', () => {
+    const random = seededRandom(8);
+    for (const encoding of ENCODING_NAMES) {
+      const isPast = pastEnds(encoding, 0.002);
+      for (let k = 0; k < 500; k++) {
+        const light = [0, 1, 2].map(() => 1.3 * random() - 0.1) as [number, number, number];
+        const codes = codesFromLinear709(encoding, light);
+        expect(isPast(...light)).toBe(codes.some((c) => c < -0.002 || c > 1.002));
+      }
+    }
   });
   it('does not count what was clipped in the source already', () => expect(measured(1).before.clippedShare).toBe(0));
 });

@@ -260,12 +260,7 @@ describe('measuring', () => {
     };
     for (let i = 0; i < 100; i++) codes.r[i * 2] = 255;
     const source = sourceFrame(codes, 'srgb', 1, tables);
-    const measured = measureSighting(
-      source,
-      renderFrame(source, [sighting([box(24, 16, 48, 32)])], tables),
-      0,
-      tables,
-    )!;
+    const measured = measureSighting(source, renderFrame(source, [sighting([box(24, 16, 48, 32)])], tables), 0)!;
     const linear = [40, 128, 120].map((c) => linearFromCode('srgb', c / 255)) as [number, number, number];
     expect(ciede2000(measured.before.lab, labFromLinear709(linear))).toBeLessThan(1e-4);
     expect(ciede2000(measured.after.lab, labFromLinear709(shifted(turn, linear)))).toBeLessThan(1e-2);
@@ -276,7 +271,7 @@ describe('measuring', () => {
   });
   it('has nothing to say about an empty matte', () => {
     const source = sourceFrame(card(), 'srgb', 1, tables);
-    expect(measureSighting(source, renderFrame(source, [sighting([])], tables), 0, tables)).toBeUndefined();
+    expect(measureSighting(source, renderFrame(source, [sighting([])], tables), 0)).toBeUndefined();
   });
   it('judges by the tolerance and compares frames and sightings', () => {
     expect([judge(1, 1), judge(1.01, 1), judge(2, 1), judge(2.01, 1), judge(3, 2)]).toEqual([

@@ -3,7 +3,7 @@ import type { KeyReads } from '../document/key.ts';
 import type { CleanUp, Spill } from '../document/cleaning.ts';
 import type { Layer, PlateLayer } from '../document/layer.ts';
 import type { RecipeNumbers } from '../document/recipe.ts';
-import { decodeTable, encodedFromLinear709, encodeTable, type Encoding } from '../colour/encoding.ts';
+import { decodeTable, encodedFromLinear709, encodeTable, pastEnds, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
@@ -322,7 +322,6 @@ export function measureSighting(
   source: SourceFrame,
   recoloured: RecolouredFrame,
   index: number,
-  tables: Tables,
   known?: Pick<SightingMeasurement, 'before' | 'coverage'>,
 ): SightingMeasurement | undefined {
   const isClipped = clippingOf(source.codes);
@@ -332,7 +331,7 @@ export function measureSighting(
   if (!before || !after) return undefined;
   const { width, height } = source.codes;
   const coverage = known?.coverage ?? coverageOf(source.oklab(), alpha, width, height);
-  const clippedShare = clippedByRecolour(recoloured.linear, alpha, source.encoding, tables);
+  const clippedShare = clippedByRecolour(recoloured.linear, alpha, source.encoding);
   return { before, after: { ...after, clippedShare }, coverage };
 }
 
@@ -340,14 +339,13 @@ export function measureSighting(
 const PAST = 0.5 / 255;
 
 /** Of the pixels with α ≥ 0.9, the share that some channel's code would lie beyond 0..1 and is cut off when encoded. */
-function clippedByRecolour(linear: LinearPlanes, alpha: Float32Array, encoding: Encoding, tables: Tables): number {
-  const { r, g, b } = encodedFromLinear709(linear, encoding, tables.encode(encoding));
-  const isPast = (v: number) => v < -PAST || v > 1 + PAST;
+function clippedByRecolour({ r, g, b }: LinearPlanes, alpha: Float32Array, encoding: Encoding): number {
+  const isPast = pastEnds(encoding, PAST);
   let [clipped, all] = [0, 0];
   for (let i = 0; i < alpha.length; i++) {
     if (alpha[i]! < MEASURED_ALPHA) continue;
     all++;
-    if (isPast(r[i]!) || isPast(g[i]!) || isPast(b[i]!)) clipped++;
+    if (isPast(r[i]!, g[i]!, b[i]!)) clipped++;
   }
   return all === 0 ? 0 : clipped / all;
 }

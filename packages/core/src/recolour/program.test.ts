@@ -56,6 +56,14 @@ describe('a compiled recipe', () => {
     near(recoloured(trimmed, TEAL), shifted(combinedShift(turn, trim), TEAL));
     expect(compile({ shift: NEUTRAL_SHIFT, strength: 1 }, REFERENCE_LIGHT, trim).isNeutral).toBe(false);
     expect(combinedShift(turn, NEUTRAL_SHIFT)).toEqual(turn);
+    // stops, turns and densities add, factors multiply
+    const other = { exposureStops: 0.25, hueDeg: -15, saturation: 0.5, density: 0.25 };
+    expect(combinedShift({ exposureStops: 0.5, hueDeg: 75, saturation: 0.5, density: 0.5 }, other)).toEqual({
+      exposureStops: 0.75,
+      hueDeg: 60,
+      saturation: 0.25,
+      density: 0.75,
+    });
   });
   it('recolours in the reference light: there and back again', () => {
     const program = compile({ shift: turn, strength: 1 }, WARM);

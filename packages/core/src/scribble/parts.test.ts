@@ -1,6 +1,4 @@
 // The parts that scribbles rest on: mixtures of colours, shortest ways, patches, sizes, the colour guided filter.
-import { createRequire } from 'node:module';
-import type OpenCv from '@techstark/opencv-js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { guidedFilterInPlace } from '../matte/guidedFilter.ts';
 import { randomMatte, worst } from '../testing/mattes.ts';
@@ -10,19 +8,9 @@ import { fitColourMixture, logDensity } from './colourMixture.ts';
 import { geodesicDistances } from './geodesic.ts';
 import { enlarged, shrunk } from './resized.ts';
 import { superpixelsOf } from './superpixels.ts';
+import { cv, cvReady } from '../testing/opencv.ts';
 
-// a thenable that never settles: neither awaited nor imported; it calls back when its WebAssembly is up
-const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & {
-  onRuntimeInitialized?: () => void;
-};
-beforeAll(
-  () =>
-    new Promise<void>((resolve) => {
-      if (cv.Mat) resolve();
-      else cv.onRuntimeInitialized = resolve;
-    }),
-  60_000,
-);
+beforeAll(cvReady, 60_000);
 
 /** Two values of the standard normal distribution (Box & Muller 1958). */
 function normals(random: () => number): [number, number] {

@@ -81,6 +81,22 @@ describe('moving geometry', () => {
   });
 });
 
+describe('bounds', () => {
+  const points = [
+    [5, 40],
+    [90, 7],
+    [30, 60],
+    [12, 22],
+  ].map(([x, y]) => ({ x: x!, y: y!, inX: -50, inY: 0, outX: 50, outY: 0 }));
+  const path: Geometry = { form: 'spline', points };
+  it('are of the points without their handles, all of them or those listed', () => {
+    expect(boundsOf(path)).toEqual({ x0: 5, y0: 7, x1: 90, y1: 60 });
+    expect(boundsOf(path, new Set([2, 3]))).toEqual({ x0: 12, y0: 22, x1: 30, y1: 60 });
+    expect(boundsOf(path, new Set())).toEqual(boundsOf(path));
+    expect(boundsOf({ form: 'gradient', x0: 9, y0: 4, x1: 2, y1: 8 })).toEqual({ x0: 2, y0: 4, x1: 9, y1: 8 });
+  });
+});
+
 describe('points', () => {
   it('finds the nearest place on a path, and a point added there keeps the curve to 1e-9', () => {
     fc.assert(

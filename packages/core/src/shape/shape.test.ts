@@ -52,6 +52,23 @@ describe('area coverage', () => {
   });
 });
 
+describe('area coverage beside the picture’s left edge', () => {
+  it('counts what lies outside for every pixel to its right, as a slanted edge crosses it', () => {
+    // the triangle (−4, 0) (4, 0) (4, 8): its long side crosses x = 0 at y = 4; rows are covered from x = y − 4 on
+    const out = new Float32Array(8 * 8);
+    coverageInto(out, 8, 8, Float64Array.of(-4, 0, 4, 0, 4, 8));
+    const row = (y: number) => [...out.slice(8 * y, 8 * y + 8)].map((v) => +v.toFixed(9));
+    for (const y of [0, 1, 2, 3]) expect(row(y)).toEqual([1, 1, 1, 1, 0, 0, 0, 0]);
+    expect(row(4)).toEqual([0.5, 1, 1, 1, 0, 0, 0, 0]);
+    expect(row(6)).toEqual([0, 0, 0.5, 1, 0, 0, 0, 0].map((v, i) => (i === 2 ? 0.5 : v)));
+    // a flatter one leaves the picture within a row: (−6, 0) to (2, 1) covers 2 − … of row 0 to the right of it
+    const flat = new Float32Array(4);
+    coverageInto(flat, 4, 1, Float64Array.of(-6, 0, 2, 1, 2, 0));
+    // at x the edge stands at y = (x + 6) / 8: covered above it are (6.5, 7.5) / 8
+    expect([...flat].map((v) => +v.toFixed(6))).toEqual([0.8125, 0.9375, 0, 0]);
+  });
+});
+
 describe('feather', () => {
   it('runs from inner to outer by distance, on a straight edge and far from it', () => {
     const out = matte(

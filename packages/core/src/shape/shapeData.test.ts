@@ -59,6 +59,49 @@ it('says what cannot be read, and where', () => {
   ).toThrow(/Frame 7/);
 });
 
+it('reads numbers as SVG writes them: signs that divide, bare points, exponents', () => {
+  const corners = (data: string) => pathFromSvg(data).map((p) => [p.x, p.y]);
+  expect(corners('M.25-1.5L+12.75.5 1e2 2.5E-1Z')).toEqual([
+    [0.25, -1.5],
+    [12.75, 0.5],
+    [100, 0.25],
+  ]);
+  expect(corners('M1e+1 1e01 3. 4 5 6Z')).toEqual([
+    [10, 10],
+    [3, 4],
+    [5, 6],
+  ]);
+});
+it('takes a first point that comes again at the end as one, unless it is the only one', () => {
+  const closed = pathFromSvg('M0 0 L9 0 L9 9 C8 9 1 2 0 0Z');
+  expect(closed.map((p) => [p.x, p.y])).toEqual([
+    [0, 0],
+    [9, 0],
+    [9, 9],
+  ]);
+  expect(closed[0]).toMatchObject({ inX: 1, inY: 2 });
+  expect(pathFromSvg('M0 0 L9 0 L9 9 L0 0.002Z')).toHaveLength(4);
+  expect(() => pathFromSvg('')).toThrow('a shape needs at least three points, the path data has 0');
+  expect(() => pathFromSvg('M1 1')).toThrow('the path data has 1');
+  expect(svgFromPath([])).toBe('');
+});
+it('says of a command which letter, where, and how many numbers it lacks or has too many', () => {
+  expect(() => pathFromSvg('M0 0 L1 1 Z3')).toThrow('“Z” at character 11: 0 numbers are needed, 1 are there');
+  expect(() => pathFromSvg('M0 0 H')).toThrow('“H” at character 6: 1 numbers are needed, 0 are there');
+  expect(() => pathFromSvg('M0 0 X1')).toThrow('only M, L, H, V, C, S and Z can be read');
+});
+it('says of a file of shape frames what it lacks', () => {
+  const triangle = 'M0 0L9 0 9 9Z';
+  const whole = { kind: 'shape-frames', version: 1, frames: [{ frame: 0, path: triangle }] };
+  const read = (more: object) => () => pathKeyframesFrom(JSON.stringify({ ...whole, ...more }));
+  expect(read({})().keys).toHaveLength(1);
+  const lacks = 'The file holds no shape frames: “kind” must be shape-frames, “version” 1, and “frames” a list.';
+  for (const more of [{ kind: 'x' }, { version: 2 }, { frames: {} }, { frames: [] }]) expect(read(more)).toThrow(lacks);
+  for (const frame of [-1, 1.5, '3'])
+    expect(read({ frames: [{ frame, path: triangle }] })).toThrow(`“${frame}” is no frame number`);
+  expect(read({ frames: [{ frame: 7, path: 'M0 0' }] })).toThrow('Frame 7: a shape needs at least three points');
+});
+
 it('gives every frame of an animated shape, and takes it in with frame numbers kept or shifted', () => {
   const corner = (x: number, y: number): PathPoint => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
   const at = (x: number) => ({ form: 'spline' as const, points: [corner(x, 0), corner(x + 10, 0), corner(x, 10)] });

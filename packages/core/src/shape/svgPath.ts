@@ -35,7 +35,8 @@ export function pathFromSvg(data: string): PathPoint[] {
     [made.inX, made.inY] = [x2 - nx, y2 - ny];
     [controlX, controlY] = [x2, y2];
   };
-  const commands = /([a-zA-Z])([^a-zA-Z]*)/g;
+  // an e is no command: it stands in numbers
+  const commands = /([a-df-z])((?:[^a-z]|e)*)/gi;
   for (let match = commands.exec(data); match; match = commands.exec(data)) {
     const [, letter = '', rest = ''] = match;
     const kind = letter.toUpperCase();

@@ -1,12 +1,11 @@
 // Pyramid and point following against OpenCV 4.12 (JavaScript build), on a smooth random picture.
-import { createRequire } from 'node:module';
-import type OpenCv from '@techstark/opencv-js';
 import { beforeAll, expect, it } from 'vitest';
 import { cornersIn } from './corners.ts';
 import { followPoints } from './flow.ts';
 import { homographyOfQuads, type Quad } from './homography.ts';
 import { pyramidOf, smoothed } from './pyramid.ts';
 import { seededRandom } from './random.ts';
+import { cv, cvReady } from '../testing/opencv.ts';
 
 const [W, H] = [160, 120];
 const random = seededRandom(5);
@@ -23,18 +22,7 @@ const picture = (dx = 0, dy = 0): Float32Array =>
       0.5 +
       waves.reduce((s, w) => s + Math.sin(w.fx * ((i % W) - dx) + w.fy * (Math.floor(i / W) - dy) + w.phase), 0) / 60,
   );
-// a thenable that never settles: neither awaited nor imported; it calls back when its WebAssembly is up
-const cv = createRequire(import.meta.url)('@techstark/opencv-js') as typeof OpenCv & {
-  onRuntimeInitialized?: () => void;
-};
-beforeAll(
-  () =>
-    new Promise<void>((resolve) => {
-      if (cv.Mat) resolve();
-      else cv.onRuntimeInitialized = resolve;
-    }),
-  60_000,
-);
+beforeAll(cvReady, 60_000);
 
 it('halves as pyrDown does and smooths as a 3 × 3 Gaussian, to 1e-5 away from the rim', () => {
   const source = cv.matFromArray(H, W, cv.CV_32FC1, [...picture()]);

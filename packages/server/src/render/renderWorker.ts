@@ -51,7 +51,6 @@ function measureColourways(source: SourceFrame, task: MeasureTask): (SightingMea
         source,
         recolourFrame(source, renders, tables, (_, i) => mattes[i]!),
         index,
-        tables,
         measured[0],
       ),
     );

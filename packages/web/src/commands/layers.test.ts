@@ -1,9 +1,13 @@
 import { expect, it } from 'vitest';
-import type { Follow, Geometry, Layer, ShapeLayer } from '@mellow/contract';
+import type { Follow, Geometry, GroupLayer, Layer, ShapeLayer } from '@mellow/contract';
 import {
   describe as textOf,
+  duplicated,
   groupedWithNext,
+  isKey,
+  movedBy,
   newKey,
+  newPlate,
   newScribble,
   newShape,
   pastedInto,
@@ -75,12 +79,80 @@ it('takes a shape from SVG data, and one with keyframes from JSON', () => {
   expect(() => shapeFromText([], 'M0 0')).toThrow(/three points/);
 });
 
+it('begins a layer plainly: on, not inverted, whole; a shape with a pixel of feather, a plate without its file', () => {
+  const shape = newShape([], box(0));
+  expect(shape).toMatchObject({ kind: 'shape', on: true, invert: false, strength: 1 });
+  expect(shape.feather).toEqual({ innerPx: 1, outerPx: 1, falloff: 'smooth' });
+  expect(newPlate([shape])).toMatchObject({
+    name: 'Plate matte 1',
+    mode: 'within',
+    kind: 'plate',
+    mediaId: null,
+    channel: 'luma',
+    offsetFrames: 0,
+  });
+  expect([newKey([]), shape, undefined].map(isKey)).toEqual([true, false, false]);
+});
+
+const named = (...names: string[]): Layer[] => names.map((name) => ({ ...newShape([], box(0)), name }));
+const names = (layers: readonly Layer[] | undefined) => layers?.map((l) => l.name);
+
+it('moves a layer up and down its stack, and not out of it', () => {
+  const layers = named('a', 'b', 'c');
+  expect(names(movedBy(layers, 0, 1))).toEqual(['b', 'a', 'c']);
+  expect(names(movedBy(layers, 2, -2))).toEqual(['c', 'a', 'b']);
+  expect(names(movedBy(layers, 2, 1))).toEqual(['a', 'b', 'c']);
+  expect(names(movedBy(layers, 0, -1))).toEqual(['a', 'b', 'c']);
+});
+
+it('puts a copy with ids of its own below a layer, a group’s layers included', () => {
+  const [a, b] = named('a', 'b'.repeat(120));
+  const group: Layer = { ...groupedWithNext([a!, b!], 0)![0]!, name: 'Group 1' };
+  const stack = duplicated([group, a!], 0);
+  expect(names(stack)).toEqual(['Group 1', 'Group 1 copy', 'a']);
+  const idsOf = (layer: Layer) => [layer, ...(layer.kind === 'group' ? layer.layers : [])].map((l) => l.id);
+  const ids = [...idsOf(stack[0]!), ...idsOf(stack[1]!)];
+  expect(new Set(ids.filter(Boolean)).size).toBe(6);
+  expect(stack[1]).toMatchObject({ kind: 'group', layers: [{ name: 'a' }, { name: b!.name }] });
+  const [, copy, ...rest] = duplicated([b!], 0);
+  expect([copy!.name, copy!.kind, rest]).toEqual([b!.name, 'shape', []]);
+});
+
 it('groups two layers and gives the same two back', () => {
-  const layers: Layer[] = [newShape([], box(0)), { ...newShape([], box(3)), mode: 'without' }];
+  const layers: Layer[] = [
+    { ...newShape([], box(0)), mode: 'within' },
+    { ...newShape([], box(3)), mode: 'without' },
+  ];
   const grouped = groupedWithNext(layers, 0)!;
-  expect(grouped).toHaveLength(1);
+  expect(grouped).toMatchObject([{ name: 'Group 1', kind: 'group', mode: 'within', layers: [{ mode: 'add' }, {}] }]);
   expect(ungrouped(grouped, 0).map((l) => [l.name, l.mode])).toEqual(layers.map((l) => [l.name, l.mode]));
-  expect(groupedWithNext(layers, 1)).toBeUndefined();
+  expect(ungrouped(layers, 0)).toEqual(layers);
+  expect(ungrouped(layers, 9)).toEqual(layers);
+});
+
+it('lets a group take in the next layer, and makes no group of a group, nor of the last layer alone', () => {
+  const layers = named('a', 'b', 'c', 'd');
+  const two = groupedWithNext(layers, 1)!;
+  expect(names(two)).toEqual(['a', 'Group 1', 'd']);
+  const three = groupedWithNext(two, 1)!;
+  expect(names(three)).toEqual(['a', 'Group 1']);
+  expect(names((three[1] as GroupLayer).layers)).toEqual(['b', 'c', 'd']);
+  expect(groupedWithNext(three, 0)).toBeUndefined();
+  expect(groupedWithNext(layers, 3)).toBeUndefined();
+  expect(groupedWithNext([], 0)).toBeUndefined();
+});
+
+it('says under a layer’s name what it is', () => {
+  const key = newKey([], 'range');
+  const pick = { x: 0, y: 0 } as never;
+  const chosen = { ...key, key: {} } as typeof key;
+  expect(textOf(key)).toBe('Range key: pick a colour in the picture');
+  expect(textOf({ ...chosen, picks: [pick] })).toBe('Range key, 1 pick');
+  expect(textOf({ ...chosen, picks: [pick, pick] })).toBe('Range key, 2 picks');
+  expect(textOf(newShape([], box(0)))).toBe('spline');
+  expect(textOf(groupedWithNext(named('a', 'b'), 0)![0]!)).toBe('group of 2');
+  expect(textOf(newPlate([]))).toBe('plate matte: choose its file');
+  expect(textOf({ ...newPlate([]), mediaId: 'm', channel: 'alpha' })).toBe('plate matte, alpha');
 });
 
 it('says of a scribble how many strokes it has each way, and what it lacks', () => {

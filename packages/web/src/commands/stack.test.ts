@@ -120,6 +120,9 @@ describe('an edit of a layer as it is shown on a frame', () => {
       stack.putLayer(document, at(5), 'Put', { ...animated, animated: undefined, strength: 0.4 }),
     );
     expect(changed).toEqual({ ...animated, animated: undefined, strength: 0.4 });
+    const two = documentWith([shape('a'), shape('b')]);
+    const put = stack.putLayer(two, at(5), 'Put', { ...shape('b'), strength: 0.4 });
+    expect(layersAfter(two, put)).toEqual([shape('a'), { ...shape('b'), strength: 0.4 }]);
   });
 });
 
@@ -136,6 +139,16 @@ describe('clean-up and spill', () => {
     ]);
     expect(value.cleanUp).toMatchObject({ edgePx: 1, softenPx: 2 });
   });
+  it('change alone: the other stays as it is stored', () => {
+    const keyframes = { 'spill.amount': [{ frame: 0, value: 1, ease: 'linear' as const }] };
+    const document = documentWith([], { cleanUp: NO_CLEAN_UP, spill: NO_SPILL, animated: keyframes });
+    const changed = stack.foldedWhole(document, at(8), { spill: { ...NO_SPILL, amount: 0.25, reachPx: 9 } });
+    expect(Object.keys(changed).sort()).toEqual(['animated', 'spill']);
+    expect(changed.spill).toMatchObject({ amount: NO_SPILL.amount, reachPx: 9 });
+    expect(changed.animated!['spill.amount']!.map((k) => k.frame)).toEqual([0, 8]);
+    const cleaned = stack.foldedWhole(document, at(8), { cleanUp: { ...NO_CLEAN_UP, edgePx: 2 } });
+    expect([Object.keys(cleaned).sort(), cleaned.animated]).toEqual([['animated', 'cleanUp'], keyframes]);
+  });
   it('of a piece that is not isolated yet are as they are set', () => {
     const spill = { ...NO_SPILL, mode: 'follow' as const };
     expect(stack.foldedWhole(documentWith(undefined), at(0), { spill })).toEqual({ spill });
@@ -148,5 +161,7 @@ describe('a draft', () => {
     const layers = stack.withEditedLayer(document, at(0), { ...shape('a'), strength: 0.3 });
     expect(stack.sightingDraft(document, at(0), { layers })).toEqual({ sighting: { sightingId: 'x', layers } });
     expect(stack.sightingDraft(documentWith(undefined), at(0), { layers })).toBeUndefined();
+    for (const part of [{ cleanUp: NO_CLEAN_UP }, { spill: NO_SPILL }, { animated: {} }, {}])
+      expect(stack.sightingDraft(document, at(0), part)).toStrictEqual({ sighting: { sightingId: 'x', ...part } });
   });
 });

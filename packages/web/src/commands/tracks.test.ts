@@ -36,9 +36,16 @@ describe('a drawn track', () => {
     expect(change).toEqual({ label: 'Draw Track 2', edits: [{ kind: 'track', id: made.id, value: made }] });
     expect(made).toMatchObject({ shotId: 's1', referenceFrame: 7, region: { form: 'spline' }, manual: [], runs: [] });
   });
+  it('keeps a gradient as it is drawn, which has no outline', () => {
+    const gradient: Geometry = { form: 'gradient', x0: 0, y0: 0, x1: 9, y1: 9 };
+    expect(tracks.drawTrack(documentWith([]), at(0), gradient).track).toMatchObject({ region: gradient, holdOuts: [] });
+    expect(tracks.drawTrack(documentWith([]), at(0), square(0, 0, 5)).track.region).toEqual(square(0, 0, 5));
+  });
   it('takes hold-outs, each with a name of its own', () => {
     const one = valueOf(tracks.drawHoldOut(track(), square(0, 0, 5)));
-    const two = valueOf(tracks.drawHoldOut(one, square(9, 9, 5)));
+    const drawn = tracks.drawHoldOut(one, square(9, 9, 5));
+    expect(drawn.label).toBe('Draw Hold-out 2 of Track 1');
+    const two = valueOf(drawn);
     expect(two.holdOuts.map((h) => [h.name, h.on])).toEqual([
       ['Hold-out 1', true],
       ['Hold-out 2', true],
@@ -71,6 +78,14 @@ describe('a region moved by hand', () => {
     const three: Geometry = { form: 'spline', points: [corner(0, 0), corner(9, 0), corner(9, 9)] };
     expect(tracks.regionMoved(track(), motionOf(track()), 6, three)).toBeUndefined();
   });
+  it('is none where either is no path', () => {
+    const box: Geometry = { form: 'rectangle', cx: 50, cy: 50, width: 20, height: 10, turnDeg: 0 };
+    for (const frame of [2, 6]) {
+      expect(tracks.regionMoved(track(), motionOf(track()), frame, box)).toBeUndefined();
+      const ofBox = track({ region: box });
+      expect(tracks.regionMoved(ofBox, motionOf(ofBox), frame, square(0, 0, 5))).toBeUndefined();
+    }
+  });
 });
 
 describe('a keyframe of a track', () => {
@@ -79,6 +94,9 @@ describe('a keyframe of a track', () => {
     expect([set.label, valueOf(set).manual.map((m) => m.frame)]).toEqual(['Set a keyframe of Track 1 on frame 4', [4]]);
     const away = tracks.toggleTrackKeyframe(valueOf(set), motionOf(valueOf(set)), 4);
     expect([away.label, valueOf(away).manual]).toEqual(['Take away the keyframe of Track 1 on frame 4', []]);
+    const second = valueOf(tracks.toggleTrackKeyframe(valueOf(set), motionOf(valueOf(set)), 9));
+    expect(second.manual.map((m) => m.frame)).toEqual([4, 9]);
+    expect(valueOf(tracks.toggleTrackKeyframe(second, motionOf(second), 4)).manual.map((m) => m.frame)).toEqual([9]);
   });
 });
 
@@ -96,6 +114,27 @@ describe('frames that no longer count', () => {
   it('from a frame on', () => expect(left('from', 5)).toEqual([[[0, 4]], [3]]));
   it('up to a frame', () => expect(left('up to', 12)).toEqual([[[13, 20]], []]));
   it('from the first frame on: none are left', () => expect(left('from', 0)).toEqual([[], []]));
+  it('a run of one frame is left where it is not reached, and a keyframe on the frame goes', () => {
+    expect(left('from', 12)).toEqual([
+      [
+        [0, 10],
+        [11, 11],
+      ],
+      [3],
+    ]);
+    expect(left('up to', 3)).toEqual([
+      [
+        [4, 10],
+        [11, 20],
+      ],
+      [12],
+    ]);
+    expect(left('from', 1)).toEqual([[[0, 0]], []]);
+  });
+  it('are named by where they begin or end', () => {
+    expect(tracks.binTrackFrames(full(), 'from', 5).label).toBe('Bin the frames of Track 1 from 5 on');
+    expect(tracks.binTrackFrames(full(), 'up to', 5).label).toBe('Bin the frames of Track 1 up to 5');
+  });
   it('up to a frame inside a run leaves its rest', () =>
     expect(left('up to', 4)).toEqual([
       [

@@ -19,6 +19,7 @@ describe('a request', () => {
       'POST',
       '{"name":"Slow Morning"}',
     ]);
+    expect(seen.init!.headers).toEqual({ 'content-type': 'application/json' });
     expect(addressOf('getProject', { projectId: 'a/b' })).toBe('/api/projects/a%2Fb');
     expect(addressOf('listFolder', {}, { path: 'day 1' })).toBe('/api/media-folder?path=day+1');
   });
@@ -31,10 +32,19 @@ describe('a request', () => {
     expect(error).toEqual({ status: 409, problem });
     expect(problemText(error)).toBe('Said plainly.');
   });
+  it('without a body sends none, and can be broken off by its signal', async () => {
+    const seen: { init?: RequestInit } = {};
+    const { signal } = new AbortController();
+    await ask('health', { signal }, answering(200, {}, seen));
+    expect(seen.init).toStrictEqual({ method: 'GET', signal });
+    await ask('health', {}, answering(200, {}, seen));
+    expect(seen.init).toStrictEqual({ method: 'GET' });
+  });
   it('that nobody answers is away', async () => {
     const { error } = await ask('health', {}, () => Promise.reject(new TypeError('refused')));
     expect(error!.status).toBe('away');
     expect(problemText(error)).toContain('did not answer');
+    expect(problemText(undefined)).toContain('did not answer');
   });
   it('whose answer is of another shape than agreed is a failure, not a crash later', async () => {
     const { data, error } = await ask('health', {}, answering(200, { ok: 'yes' }));

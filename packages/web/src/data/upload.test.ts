@@ -1,5 +1,5 @@
-import { expect, it } from 'vitest';
-import { outcomeOf } from './upload.ts';
+import { afterEach, expect, it, vi } from 'vitest';
+import { outcomeOf, uploadFiles } from './upload.ts';
 
 const id = '00000000-0000-4000-8000-000000000001';
 const bad = { name: 'bad.mp4', reason: 'it cannot be read', offer: null };
@@ -17,4 +17,50 @@ it('says so when it was stopped, and when the answer cannot be read', () => {
   expect(outcomeOf('uploadPlate', 0, '').said).toContain('stopped');
   expect(outcomeOf('uploadPlate', 502, '<html>').said).toContain('could not be read');
   expect(outcomeOf('uploadMedia', 201, '{}').said).toContain('could not be read');
+});
+
+/** A request without a server: what it was given, and hands to move it with. */
+class FakeRequest {
+  static last: FakeRequest;
+  upload: { onprogress?: (e: { loaded: number; total: number }) => void } = {};
+  onloadend?: () => void;
+  opened: unknown[] = [];
+  sent: FormData | undefined;
+  status = 0;
+  responseText = '';
+  constructor() {
+    FakeRequest.last = this;
+  }
+  open = (...args: unknown[]) => void (this.opened = args);
+  send = (form: FormData) => void (this.sent = form);
+  abort = () => this.onloadend!();
+}
+afterEach(() => vi.unstubAllGlobals());
+
+it('sends the files and how they are to be taken, tells its progress, and says what came of it', async () => {
+  vi.stubGlobal('XMLHttpRequest', FakeRequest);
+  const files = [new File(['a'], 'a.0001.exr'), new File(['b'], 'a.0002.exr')];
+  const shares: number[] = [];
+  const { done } = uploadFiles('uploadMedia', id, files, { fps: 24, timing: 'frame by frame' }, (s) => shares.push(s));
+  const { last } = FakeRequest;
+  expect(last.opened).toEqual(['POST', `/api/projects/${id}/media`]);
+  expect([...last.sent!.keys()]).toEqual(['fps', 'timing', 'files', 'files']);
+  expect([last.sent!.get('fps'), last.sent!.get('timing')]).toEqual(['24', 'frame by frame']);
+  expect(last.sent!.getAll('files').map((f) => (f as File).name)).toEqual(['a.0001.exr', 'a.0002.exr']);
+  last.upload.onprogress!({ loaded: 3, total: 12 });
+  expect(shares).toEqual([0.25]);
+  Object.assign(last, { status: 422, responseText: JSON.stringify({ detail: 'too small' }) });
+  last.onloadend!();
+  expect(await done).toEqual({ mediaIds: [], refused: [], said: 'too small' });
+});
+it('sends no options that were not chosen, and stops when asked', async () => {
+  vi.stubGlobal('XMLHttpRequest', FakeRequest);
+  const { done, abort } = uploadFiles('uploadPlate', id, [new File(['a'], 'a.png')], {}, () => undefined);
+  expect([...FakeRequest.last.sent!.keys()]).toEqual(['files']);
+  abort();
+  expect(await done).toEqual({
+    mediaIds: [],
+    refused: [],
+    said: 'The upload was stopped; nothing was imported.',
+  });
 });

@@ -1,17 +1,15 @@
 // The round trip of a drag, from the hand to one step of the history. Read top to bottom:
 //
-// 1. Pointer. viewer/grips.ts: the first grip that takes a press keeps the pointer; on the picture it is the chosen
-// tool.
+// 1. Pointer. viewer/grips.ts: the first grip that takes a press keeps the pointer; on the picture it is the tool.
 // 2. Tool. viewer/tools/*: turns places on the picture into what it holds (a shape, a rectangle, a stroke) and tells of
 //    every step as 'drag' and of the end as 'done'. A number field tells the same way.
 // 3. Draft. `followHand`, here: while the hand moves, a pure function of commands/ says what the document would become
 //    in that one place, and it is laid over the document as a draft (view/draftSlice.ts). Nothing is sent or stored.
 // 4. Picture. inhand/withDraft.ts lays the draft over the document; viewer/useShowTask.ts makes of it what is to be
-//    computed; engine/frameClient.ts has the newest computed by a worker and drops what was overtaken; the viewer shows
-// it.
+//    computed; engine/frameClient.ts has the newest computed by a worker and drops what was overtaken; the viewer
+//    shows it.
 // 5. Change. `followHand`, here: when the hand lets go, a pure function of commands/ gives one named change; `edit`
-// puts it
-//    into the document at once, into the outbox and, in order, on the server (editing.ts).
+//    puts it into the document at once, into the outbox and, in order, on the server (editing.ts).
 import type { ProjectDocument } from '@mellow/contract';
 import { store } from '../app/store.ts';
 import { dragged, type Draft } from '../view/draftSlice.ts';

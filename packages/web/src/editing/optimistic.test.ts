@@ -33,11 +33,52 @@ it('gives a new thing no revision before the server has one', () => {
   acknowledge(d, { seq: 1, revisions: { b: 1 }, history: { undo: null, redo: null } });
   expect(revisionOf(d, 'piece', 'b')).toBe(1);
 });
-it('takes what hangs on a removed piece or shot away too', () => {
+it('takes what hangs on a removed piece or shot away too, and nothing of others', () => {
+  const others = document();
+  others.pieces.push({ value: { id: 'b' }, revision: 1 } as never);
+  others.shots.push({ value: { id: 's2', position: 1 }, revision: 1 } as never);
+  others.requirements.push({ value: { id: 'r2', pieceId: 'b' }, revision: 1 } as never);
+  for (const id of ['a', 'b'])
+    others.recipes.push({ value: { id: `recipe-${id}`, pieceId: id }, revision: 1 } as never);
+  others.sightings.push({ value: { id: 'y', pieceId: 'b', shotId: 's2' }, revision: 1 } as never);
+  others.tracks.push({ value: { id: 't2', shotId: 's2' }, revision: 1 } as never);
+  const left = (d: ProjectDocument) =>
+    [d.pieces, d.shots, d.requirements, d.recipes, d.sightings, d.tracks].map((rows) => rows.map((r) => r.value.id));
+
+  const withoutPiece = structuredClone(others);
+  applyEdit(withoutPiece, edit('piece', 'a', null));
+  expect(left(withoutPiece)).toEqual([['b'], ['s', 's2'], ['r2'], ['recipe-b'], ['y'], ['t', 't2']]);
+  const withoutShot = structuredClone(others);
+  applyEdit(withoutShot, edit('shot', 's', null));
+  expect(left(withoutShot)).toEqual([['a', 'b'], ['s2'], ['r', 'r2'], ['recipe-a', 'recipe-b'], ['y'], ['t2']]);
+  const withoutTrack = structuredClone(others);
+  applyEdit(withoutTrack, edit('track', 't', null));
+  applyEdit(withoutTrack, edit('track', 'gone', null));
+  expect(left(withoutTrack)).toEqual([
+    ['a', 'b'],
+    ['s', 's2'],
+    ['r', 'r2'],
+    ['recipe-a', 'recipe-b'],
+    ['x', 'y'],
+    ['t2'],
+  ]);
+});
+it('renames the project itself, and never removes it', () => {
   const d = document();
-  applyEdit(d, edit('piece', 'a', null));
-  expect([d.pieces, d.requirements, d.sightings]).toEqual([[], [], []]);
-  const e = document();
-  applyEdit(e, edit('shot', 's', null));
-  expect([e.shots, e.sightings, e.tracks]).toEqual([[], [], []]);
+  applyEdit(d, edit('project', 'p', { ...d.project.value, name: 'Q' }));
+  applyEdit(d, edit('project', 'p', null));
+  expect(d.project).toMatchObject({ value: { name: 'Q' }, revision: 3 });
+});
+it('keeps shots and pieces in their order, other things as they came', () => {
+  const d = document();
+  applyEdit(d, edit('shot', 's2', { id: 's2', position: -1 }));
+  applyEdit(d, edit('piece', 'b', { id: 'b', position: -1 }));
+  applyEdit(d, edit('colourway', 'one', { id: 'one', position: 5 }));
+  applyEdit(d, edit('colourway', 'two', { id: 'two', position: 2 }));
+  const ids = [d.shots, d.pieces, d.colourways].map((rows) => rows.map((r) => r.value.id));
+  expect(ids).toEqual([
+    ['s2', 's'],
+    ['b', 'a'],
+    ['one', 'two'],
+  ]);
 });

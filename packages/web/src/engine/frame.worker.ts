@@ -15,6 +15,9 @@ import {
   renderFrame,
   resampledMatte,
   type DriftReference,
+  type RenderedFrame,
+  type SightingMeasurement,
+  type SourceFrame,
 } from '@mellow/core';
 import { expose, transfer } from 'comlink';
 import type { AnswerOf, FrameScene, Picture, ShowTask, Task } from './frameProtocol.ts';
@@ -41,6 +44,17 @@ async function compute(task: ShowTask): Promise<Computed> {
   return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined };
 }
 
+/** What a matte measures on a frame whatever the recolour, kept for as long as frame and matte are. */
+const known = new WeakMap<SourceFrame, WeakMap<Float32Array, SightingMeasurement>>();
+function measuredOf(frame: SourceFrame, rendered: RenderedFrame, index: number): SightingMeasurement | undefined {
+  const ofFrame = known.get(frame) ?? new WeakMap<Float32Array, SightingMeasurement>();
+  known.set(frame, ofFrame);
+  const matte = rendered.mattes[index]!;
+  const measured = measureSighting(frame, rendered, index, ofFrame.get(matte));
+  if (measured) ofFrame.set(matte, measured);
+  return measured;
+}
+
 async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const computed = await compute(task);
   const { frame, rendered } = computed;
@@ -51,7 +65,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   return {
     picture,
     source: task.withSource ? onScreen(frame.codes, frame.encoding) : undefined,
-    measured: isMeasured ? measureSighting(frame, rendered, task.index, tables) : undefined,
+    measured: isMeasured ? measuredOf(frame, rendered, task.index) : undefined,
   };
 }
 

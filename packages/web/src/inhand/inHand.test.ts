@@ -29,6 +29,61 @@ describe('what is in hand', () => {
     const empty = { ...project(), shots: [], pieces: [], sightings: [] };
     expect(inHandOf(empty, nowhere, new Map(), [])).toMatchObject({ shot: undefined, piece: undefined, tracks: [] });
   });
+  it('is of the piece, shot and colourway chosen, whatever else there is', () => {
+    const of = (id: string, pieceId: string, colourwayId: string) => ({ id, pieceId, colourwayId });
+    const rows = [of('1', 'tray', 'c'), of('2', 'cup', 'd'), of('3', 'cup', 'c')];
+    const other = { ...project().sightings[0]!.value, id: 'z', pieceId: 'tray', shotId: 's1' };
+    const d = {
+      ...project(),
+      media: [{ ...media, id: 'n' }, media],
+      colourways: stored({ id: 'd' }, { id: 'c' }),
+      sightings: [...stored(other), ...project().sightings],
+      recipes: stored(...rows),
+      requirements: stored(...rows),
+      tracks: stored({ id: 't1', shotId: 's2' }, { id: 't2', shotId: 's1' }),
+    } as unknown as ProjectDocument;
+    const chosen = inHandOf(d, { shotId: 's1', pieceId: 'cup', colourwayId: 'c' }, new Map(), []);
+    const ids = [chosen.recipe, chosen.requirement, chosen.sighting, chosen.media].map((row) => row?.id);
+    expect(ids).toEqual(['3', '3', 'x', 'm']);
+    expect(chosen.tracks.map((t) => t.id)).toEqual(['t2']);
+    const none = inHandOf(d, { shotId: 's2', pieceId: 'cup', colourwayId: 'c' }, new Map(), []);
+    expect([none.sighting, none.tracks.map((t) => t.id)]).toEqual([undefined, ['t1']]);
+    const bare = { ...d, shots: [], pieces: [], colourways: [] };
+    const nothing = inHandOf(bare, nowhere, new Map([['', new Map([['t', {} as never]])]]), []);
+    expect([nothing.recipe, nothing.sighting, nothing.colourwayId, nothing.tracks]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      [],
+    ]);
+  });
+  it('knows the motion that a track’s own runs have found', () => {
+    const run = (id: string) => ({ id, from: 0, to: 3, first: 1, last: 3 });
+    const track = {
+      id: 't',
+      shotId: 's2',
+      referenceFrame: 0,
+      region: shape('a').geometry,
+      manual: [],
+      runs: [run('r')],
+    };
+    const found = (runId: string, dx: number) => ({
+      runId,
+      frames: [{ frame: 1, motion: [1, 0, dx, 0, 1, 0, 0, 0, 1], confidence: 1 }],
+      stopped: null,
+    });
+    const runs = [found('other', 50), found('r', 5)] as never;
+    const motion = motionsByShot(stored(track as unknown as Track), runs)
+      .get('s2')!
+      .get('t')!;
+    expect(motion.known.get(1)).toMatchObject({ motion: [1, 0, 5, 0, 1, 0, 0, 0, 1] });
+    expect(
+      motionsByShot(stored(track as unknown as Track), [])
+        .get('s2')!
+        .get('t')!
+        .known.has(1),
+    ).toBe(false);
+  });
   it('has the motions of its own shot', () => {
     const track = { id: 't', shotId: 's2', referenceFrame: 0, region: shape('a').geometry, manual: [], runs: [] };
     const motions = motionsByShot(stored(track as unknown as Track), []);
@@ -75,6 +130,9 @@ describe('the scene of a frame', () => {
     expect(frameSceneAt(looked(), 5).around?.map((a) => a.off)).toEqual([-1, 1]);
     expect(frameSceneAt(looked(), 0).around?.map((a) => a.off)).toEqual([1]);
     expect(frameSceneAt(looked(), 9).around?.map((a) => a.off)).toEqual([-1]);
+    const urls = frameSceneAt(looked(), 5).around!.map((a) => a.frame.url);
+    expect(urls).toEqual(['/api/media/m/frames/proxy/4.png', '/api/media/m/frames/proxy/6.png']);
+    expect(frameSceneAt(looked(), 1).around?.map((a) => a.off)).toEqual([-1, 1]);
     expect(frameSceneAt(looked(), 5, false).around).toBeUndefined();
   });
   it('names the frame, never one beyond the last, and the piece in hand', () => {
@@ -88,5 +146,25 @@ describe('the scene of a frame', () => {
     const plates = (frame: number) => Object.values(frameSceneAt(looked(document), frame).frame.plates);
     expect(plates(5)).toEqual(['/api/media/m/frames/proxy/9.png']);
     expect(plates(6)).toEqual([]);
+    document.proxies = { m: { state: 'running' } } as never;
+    expect(plates(5)).toEqual([]);
+    document.proxies = {} as never;
+    expect(plates(5)).toEqual([]);
+  });
+  it('takes a plate’s alpha where that is asked for and there, else its luma, and no frame before its first', () => {
+    const plate = (channel: string, offsetFrames: number) =>
+      ({ ...shape('p'), kind: 'plate', mediaId: 'k', channel, offsetFrames }) as never;
+    const matte = (pixelFormat: string) => ({ ...media, id: 'k', pixelFormat });
+    const urls = (channel: string, pixelFormat: string, offset = 0) => {
+      const document = { ...documentWith([plate(channel, offset)]), media: [media, matte(pixelFormat)] };
+      Object.assign(document, { proxies: { k: { state: 'done' } } });
+      return Object.values(frameSceneAt(looked(document as never), 0).frame.plates);
+    };
+    expect(urls('alpha', 'rgba')).toEqual(['/api/media/k/frames/alpha/0.png']);
+    expect(urls('alpha', 'rgb24')).toEqual(['/api/media/k/frames/proxy/0.png']);
+    expect(urls('luma', 'rgba')).toEqual(['/api/media/k/frames/proxy/0.png']);
+    expect([urls('luma', 'rgba', -1), urls('luma', 'rgba', 10)]).toEqual([[], []]);
+    const missing = { ...documentWith([plate('luma', 0)]), media: [media], proxies: {} as never };
+    expect(Object.values(frameSceneAt(looked(missing), 0).frame.plates)).toEqual([]);
   });
 });

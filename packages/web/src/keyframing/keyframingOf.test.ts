@@ -39,3 +39,15 @@ it('sums a figure over the frames that have it', () => {
   expect(summed(frames, (h) => h.driftPx)).toEqual({ mean: 0.5, worst: 1, frame: 1 });
   expect(summed(frames.slice(0, 1), (h) => h.chatter)).toBeUndefined();
 });
+
+it('tells where a number has a keyframe: here, on other frames, nowhere', () => {
+  const { stateOf } = keyframingOf(window, { a: [key(5, 1)], b: [key(4, 1)] }, 5, 'linear', () => undefined);
+  expect(['a', 'b', 'c'].map(stateOf)).toEqual(['here', 'between', 'none']);
+  expect(keyframingOf(window, undefined, 5, 'linear', () => undefined).stateOf('a')).toBe('none');
+});
+it('takes a number’s last keyframe away whole, and passes over a number that the object has not', () => {
+  expect(toggled({ 'key.hue.lo': [key(5, 10)], 'key.hue.hi': [key(5, 40)] })[1]).toEqual({});
+  const save = vi.fn<(label: string, animated: Animated) => void>();
+  keyframingOf(window, undefined, 5, 'linear', save).toggle(['key.hue.lo', 'spill.amount'], 'both');
+  expect(save.mock.calls).toEqual([['Set a keyframe of both', { 'key.hue.lo': [key(5, 10)] }]]);
+});

@@ -1,6 +1,6 @@
 import { Alert, Button } from 'antd';
 import type { RefusedFile } from '@mellow/contract';
-import { rateText, timingOffers, type TimingOffer } from './importing.ts';
+import { rateText, reasonText, timingOffers, type TimingOffer } from './importing.ts';
 
 interface Props {
   refused: readonly RefusedFile[];
@@ -24,9 +24,9 @@ export function RefusedFiles({ refused, said, onFrameByFrame, onClose }: Props) 
         <>
           {refused.length > 0 ? (
             <ul style={{ margin: 0, paddingLeft: 18 }}>
-              {refused.map(({ name, reason }) => (
-                <li key={name}>
-                  <strong>{name}</strong>: {reason}
+              {refused.map((file) => (
+                <li key={file.name}>
+                  <strong>{file.name}</strong>: {reasonText(file)}
                 </li>
               ))}
             </ul>

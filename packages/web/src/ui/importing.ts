@@ -15,6 +15,9 @@ export function timingOffers(refused: readonly RefusedFile[]): TimingOffer[] {
 /** A rate as it is written: 23.976, 25. */
 export const rateText = (fps: number): string => String(+fps.toFixed(3));
 
+/** Why a file did not come in, to stand behind its name. */
+export const reasonText = ({ name, reason }: RefusedFile): string => reason.replace(`“${name}” was not imported: `, '');
+
 /** The chosen files a refused name stands for: a file of its own, or the numbered images of a sequence. */
 export function filesNamed<F extends { name: string }>(files: readonly F[], names: readonly string[]): F[] {
   const own = files.filter((f) => names.includes(f.name));

@@ -3,9 +3,9 @@ import type { Spill } from '../document/cleaning.ts';
 import { describe, expect, it } from 'vitest';
 import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
 import { sightingAt } from '../animate/sightingAt.ts';
-import { makeTables, recolourFrame, renderFrame, sourceFrame, type SightingRender } from '../pipeline/renderFrame.ts';
+import { makeTables, recolourFrame, renderFrame, sourceFrame, type SightingRender } from './renderFrame.ts';
 import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
-import { findSpill, NO_SPILL } from './spill.ts';
+import { findSpill, NO_SPILL } from '../matte/spill.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const [W, H] = [160, 120];
@@ -16,7 +16,7 @@ const distanceFrom = (i: number) => Math.hypot((i % W) + 0.5 - 80, Math.floor(i 
 const bounceAt = (d: number) => (d > 0 && d < 20 ? 0.35 * (1 - d / 20) : 0);
 
 /** The scene in linear light as 16-bit codes, and the matte of its disc. */
-function scene(withBounce: boolean, withStrip = true) {
+function scene(withBounce: boolean, withStrip = true, ground = GROUND) {
   const codes = {
     width: W,
     height: H,
@@ -30,7 +30,7 @@ function scene(withBounce: boolean, withStrip = true) {
     const stripe = withStrip && i % W > 150;
     const bounce = withBounce ? bounceAt(d) : 0;
     const share = d <= 0 ? 1 : bounce;
-    const from = stripe ? RED : GROUND;
+    const from = stripe ? RED : ground;
     const mix = {
       L: d <= 0 ? PIECE.L : from.L,
       a: from.a + (PIECE.a - from.a) * share,
@@ -120,6 +120,23 @@ describe('spill', () => {
       1,
     )!;
     expect(Math.max(...none.share)).toBeLessThan(0.01);
+  });
+  it('finds the bounce on a coloured ground too, as a share of the way from its own colour to the piece’s', () => {
+    const sand = oklabFromLinear709([0.42, 0.3, 0.16]);
+    const { codes, alpha } = scene(true, false, sand);
+    const map = findSpill(alpha, sourceFrame(codes, 'linear709', 1, tables).oklab(), W, H, spill('follow'), 1)!;
+    let [off, worst] = [0, 0];
+    for (let i = 0; i < W * H; i++) {
+      const d = distanceFrom(i);
+      if (d > 2 && d < 12) off = Math.max(off, Math.abs(map.share[i]! - bounceAt(d)));
+      if (d > 26) worst = Math.max(worst, map.share[i]!);
+    }
+    expect(off).toBeLessThan(0.08);
+    expect(worst).toBeLessThan(0.05);
+    // in the middle of the bounce the ground round it is known to be sand, the piece to be itself
+    const at = 60 * W + 80 + 32;
+    expect([map.surroundA[at]! - sand.a, map.surroundB[at]! - sand.b].every((v) => Math.abs(v) < 0.02)).toBe(true);
+    expect([map.pieceA[at]! - PIECE.a, map.pieceB[at]! - PIECE.b].every((v) => Math.abs(v) < 0.02)).toBe(true);
   });
   it('goes by how far a colour lies off the way from ground to piece, whatever its lightness', () => {
     const { codes, alpha } = scene(true, false);

@@ -1,0 +1,198 @@
+// The one way to edit, from the document to a fake server and back: what is shown, sent, told and put aside.
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import type { ProjectDocument } from '@mellow/contract';
+import { documentWith } from '../commands/testing.ts';
+
+const PROJECT = '0f8b2a34-1111-4222-8333-444455556666';
+const CUP = '7c1de5a0-aaaa-4bbb-8ccc-ddddeeeeffff';
+const kept = new Map<string, string>();
+const storage = {
+  get length() {
+    return kept.size;
+  },
+  key: (i: number) => [...kept.keys()][i] ?? null,
+  getItem: (k: string) => kept.get(k) ?? null,
+  setItem: (k: string, v: string) => void kept.set(k, v),
+  removeItem: (k: string) => void kept.delete(k),
+};
+interface Sent {
+  path: string;
+  method: string;
+  body: { id: string; label?: string; edits: { id: string; revision: number | null }[] };
+}
+let sent: Sent[];
+/** What the server answers; a string is an outage. */
+let answer: (request: Sent) => [status: number, body: unknown] | 'away';
+const locks: string[] = [];
+vi.stubGlobal('localStorage', storage);
+vi.stubGlobal('navigator', {
+  locks: {
+    request: (name: string, ...rest: unknown[]) => {
+      locks.push(name);
+      const held = rest.at(-1) as (lock: object | null) => unknown;
+      return Promise.resolve(name.endsWith('open') ? held(null) : held({}));
+    },
+  },
+});
+vi.stubGlobal('fetch', (path: string, init: RequestInit) => {
+  const request = { path, method: init.method!, body: JSON.parse((init.body as string | undefined) ?? '{}') as never };
+  sent.push(request);
+  const said = answer(request);
+  if (said === 'away') return Promise.reject(new TypeError('away'));
+  return Promise.resolve(new Response(JSON.stringify(said[1]), { status: said[0] }));
+});
+// the outbox takes what is in the storage when the page is opened: only after the stubs
+const { api } = await import('../data/api.ts');
+const { store } = await import('../app/store.ts');
+const { dragged } = await import('../view/draftSlice.ts');
+const { followHand } = await import('./drag.ts');
+const { documentOf, edit, hasUnsent, onEditProblem, outbox, settled, startSaving, stepHistory, tellProblem } =
+  await import('./editing.ts');
+
+const problem = (status: number, detail: string): [number, unknown] => [
+  status,
+  { type: 'about:blank', title: 'No', status, detail, code: 'conflict', errors: [] },
+];
+const NOTHING = { undo: null, redo: null };
+const saved = ({ body }: Sent): [number, unknown] => [
+  200,
+  {
+    seq: 1,
+    revisions: Object.fromEntries(body.edits.map((e) => [e.id, (e.revision ?? 0) + 1])),
+    history: { undo: body.label ?? null, redo: null },
+  },
+];
+const cup = { id: CUP, projectId: 'p', name: 'Mug', kind: 'product', position: 0 };
+const renamed = (name: string) => ({
+  label: `Rename to ${name}`,
+  edits: [{ kind: 'piece', id: CUP, value: { ...cup, name } }] as never[],
+});
+const nameNow = () => documentOf(PROJECT)!.pieces[0]!.value.name;
+const said: string[] = [];
+onEditProblem((text) => void said.push(text));
+
+beforeEach(async () => {
+  [sent, said.length, answer] = [[], 0, saved];
+  const document = { ...documentWith([]), pieces: [{ value: cup, revision: 1 }] };
+  await store.dispatch(api.util.upsertQueryData('getProject', PROJECT, document as unknown as ProjectDocument));
+});
+afterEach(() => outbox.dismiss());
+
+it('shows an edit at once, lets go of the draft, and sends it against the revision the page holds', async () => {
+  store.dispatch(dragged({ sighting: { sightingId: 'x', layers: [] } }));
+  edit(PROJECT, renamed('Beaker'));
+  expect([nameNow(), store.getState().draft, hasUnsent()]).toEqual(['Beaker', {}, true]);
+  edit(PROJECT, renamed('Glass'));
+  await settled();
+  expect(sent.map((s) => [s.path, s.method, s.body.label, s.body.edits[0]!.revision])).toEqual([
+    [`/api/projects/${PROJECT}/changes`, 'POST', 'Rename to Beaker', 1],
+    [`/api/projects/${PROJECT}/changes`, 'POST', 'Rename to Glass', 2],
+  ]);
+  expect(sent[0]!.body.id).not.toBe(sent[1]!.body.id);
+  expect([documentOf(PROJECT)!.pieces[0]!.revision, documentOf(PROJECT)!.history.undo]).toEqual([3, 'Rename to Glass']);
+  expect([hasUnsent(), store.getState().saving.state, said]).toEqual([false, 'saved', []]);
+});
+
+it('makes no step of nothing, and no label longer than the server takes', async () => {
+  edit(PROJECT, { label: 'Nothing', edits: [] });
+  edit(PROJECT, { ...renamed('Beaker'), label: 'x'.repeat(300) });
+  await settled();
+  expect(sent.map((s) => s.body.label?.length)).toEqual([200]);
+});
+
+it('puts what the server refuses aside, says which and why, and sends what comes later', async () => {
+  answer = (request) => (request.body.label === 'Rename to Bad' ? problem(422, 'No such name.') : saved(request));
+  edit(PROJECT, renamed('Bad'));
+  edit(PROJECT, renamed('Good'));
+  await settled();
+  expect(said).toEqual(['“Rename to Bad” was not saved. No such name.']);
+  expect(outbox.aside.map((a) => [a.request.label, a.reason])).toEqual([['Rename to Bad', 'No such name.']]);
+  expect(store.getState().saving.aside).toHaveLength(1);
+  // in between the project is fetched, for what the refused one would have left is shown no longer
+  expect(sent.map((s) => s.body.label ?? s.path)).toEqual([
+    'Rename to Bad',
+    `/api/projects/${PROJECT}`,
+    'Rename to Good',
+  ]);
+});
+
+it('tries again where the server breaks, and waits where it or its database is away', async () => {
+  vi.useFakeTimers();
+  try {
+    const answers = ['away', [503, {}], [500, {}], [502, 'no JSON']] as ('away' | [number, unknown])[];
+    answer = (request) => answers.shift() ?? saved(request);
+    edit(PROJECT, renamed('Beaker'));
+    const done = settled();
+    await vi.advanceTimersByTimeAsync(600_000);
+    await done;
+  } finally {
+    vi.useRealTimers();
+  }
+  expect([sent.length, new Set(sent.map((s) => s.body.id)).size, said]).toEqual([5, 1, []]);
+});
+
+it('undoes after every edit is saved, under one id however often it must ask, and fetches the project', async () => {
+  vi.useFakeTimers();
+  try {
+    let breaks = 2;
+    answer = (request) => {
+      if (request.path.endsWith('/undo'))
+        return breaks-- > 0 ? [500, {}] : [200, { seq: 2, revisions: {}, history: NOTHING }];
+      return request.path.endsWith('/changes') ? saved(request) : problem(404, 'gone');
+    };
+    edit(PROJECT, renamed('Beaker'));
+    const done = stepHistory(PROJECT, 'undo');
+    await vi.advanceTimersByTimeAsync(60_000);
+    await done;
+  } finally {
+    vi.useRealTimers();
+  }
+  const paths = sent.map((s) => s.path.split('/').at(-1));
+  expect(paths).toEqual(['changes', 'undo', 'undo', 'undo', PROJECT]);
+  const ids = sent.filter((s) => s.path.endsWith('/undo')).map((s) => s.body.id);
+  expect(new Set(ids).size).toBe(1);
+});
+
+it('says why a step could not be undone, and asks only once where the server refuses', async () => {
+  answer = ({ path }) => (path.endsWith('/redo') ? problem(409, 'There is nothing to redo.') : problem(404, 'gone'));
+  await stepHistory(PROJECT, 'redo');
+  expect([said, sent.length]).toEqual([['There is nothing to redo.'], 2]);
+  tellProblem(new Error('lost'));
+  tellProblem('broken');
+  expect(said.slice(1)).toEqual(['lost', 'broken']);
+});
+
+it('begins with what pages that were closed left behind, and leaves those of open pages to them', async () => {
+  const left = (page: string) => {
+    const request = { id: page, label: `From ${page}`, edits: [] };
+    kept.set(`mellow:outbox:${page}`, JSON.stringify([{ projectId: PROJECT, request }]));
+  };
+  left('closed');
+  left('open');
+  startSaving();
+  await settled();
+  expect(sent.map((s) => s.body.label)).toEqual(['From closed']);
+  expect(locks.filter((l) => /closed|open/.test(l))).toEqual(['mellow:page:closed', 'mellow:page:open']);
+});
+
+it('follows a hand: a draft while it moves, one change when it lets go, nothing where no project is open', async () => {
+  const moved = {
+    draft: (_: ProjectDocument, to: number) =>
+      to > 0 ? { sighting: { sightingId: 'x', layers: [{ name: `at ${to}` }] as never } } : undefined,
+    change: (_: ProjectDocument, to: number, what: string) => (to > 0 ? renamed(`${what} ${to}`) : undefined),
+  };
+  followHand(PROJECT, moved, 3, 'drag');
+  expect(store.getState().draft).toMatchObject({ sighting: { layers: [{ name: 'at 3' }] } });
+  followHand(PROJECT, moved, 0, 'drag');
+  expect(store.getState().draft).toMatchObject({ sighting: { layers: [{ name: 'at 3' }] } });
+  followHand(PROJECT, moved, 0, 'done', 'Width');
+  followHand('another', moved, 4, 'done', 'Width');
+  expect(hasUnsent()).toBe(false);
+  followHand(PROJECT, moved, 4, 'done', 'Width');
+  await settled();
+  expect([nameNow(), sent.map((s) => s.body.label), store.getState().draft]).toEqual([
+    'Width 4',
+    ['Rename to Width 4'],
+    {},
+  ]);
+});

@@ -1,0 +1,56 @@
+import { beforeEach, expect, it } from 'vitest';
+import type { Job, RunResult } from '@mellow/contract';
+import { store } from '../app/store.ts';
+import { api } from '../data/api.ts';
+import { toldSince, toldSoFar } from '../data/pending.ts';
+import { handlersOf } from './news.ts';
+
+const asked: string[][] = [];
+let waits = false;
+const heard = handlersOf(
+  'p',
+  store.dispatch,
+  (tags) => void asked.push(tags.map(String)),
+  () => waits,
+);
+const job = (more: Partial<Job>): Job => ({ id: 'j', kind: 'proxy', state: 'running', ...more }) as Job;
+beforeEach(() => {
+  asked.length = 0;
+  waits = false;
+});
+
+it('an edit of others is fetched; while edits of this page wait, it comes after them', () => {
+  heard.change({} as never);
+  waits = true;
+  heard.change({} as never);
+  expect(asked).toEqual([['Project', 'Measurements', 'Tracks']]);
+});
+
+it('a job’s news go into the list, and what it may have changed is fetched', async () => {
+  await store.dispatch(api.util.upsertQueryData('jobs', 'p', []));
+  heard.job(job({ kind: 'proxy' }));
+  heard.job(job({ kind: 'render', state: 'done' }));
+  heard.job(job({ kind: 'track', state: 'queued' }));
+  heard.job(job({ kind: 'track', state: 'running' }));
+  heard.job(job({ kind: 'track', state: 'done' }));
+  expect(asked).toEqual([['Project'], ['Deliveries'], [], [], ['Tracks', 'Project', 'Measurements']]);
+  const { data } = api.endpoints.jobs.select('p')(store.getState());
+  expect(data).toEqual([job({ kind: 'track', state: 'done' })]);
+});
+
+it('frames that a track has found are shown as they come, and kept for a fetch that began before them', async () => {
+  await store.dispatch(api.util.upsertQueryData('tracks', 'p', []));
+  const found = { runId: 'r', frames: [], stopped: null } as unknown as RunResult;
+  const before = toldSoFar();
+  heard.tracking(found);
+  expect(api.endpoints.tracks.select('p')(store.getState()).data).toEqual([found]);
+  expect(toldSince(before)).toEqual([found]);
+  expect(asked).toEqual([]);
+});
+
+it('measured figures are fetched when they are there, everything when something was missed', () => {
+  heard.measuring({} as never);
+  heard.measured({} as never);
+  heard.missed({});
+  expect(asked).toEqual([['Measurements'], ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks']]);
+});

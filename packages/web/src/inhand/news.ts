@@ -1,0 +1,45 @@
+// What is done in the page when the server tells something of the open project.
+import type { Job } from '@mellow/contract';
+import type { AppDispatch } from '../app/store.ts';
+import { api } from '../data/api.ts';
+import { addFound, withJob } from '../data/arrivals.ts';
+import type { EventHandlers } from '../data/events.ts';
+import { remember } from '../data/pending.ts';
+
+export type Tag = Parameters<typeof api.util.invalidateTags>[0][number];
+/** All that a page holds of a project. */
+export const EVERYTHING: Tag[] = ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks'];
+
+/** What of the project a job's news may have changed. */
+function touchedBy({ kind, state }: Job): Tag[] {
+  if (kind === 'render') return ['Deliveries'];
+  if (kind === 'proxy') return ['Project'];
+  const isUnderWay = state === 'queued' || state === 'running';
+  return isUnderWay ? [] : ['Tracks', 'Project', 'Measurements'];
+}
+
+/** What is done when the server tells something. `hasUnsent`: do edits of this page wait for the server? */
+export function handlersOf(
+  projectId: string,
+  dispatch: AppDispatch,
+  refetch: (tags: Tag[]) => void,
+  hasUnsent: () => boolean,
+): EventHandlers {
+  return {
+    // one's own edits are in the document already; what others did comes after them
+    change() {
+      if (!hasUnsent()) refetch(['Project', 'Measurements', 'Tracks']);
+    },
+    job: (job) => {
+      dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
+      refetch(touchedBy(job));
+    },
+    measuring: () => undefined,
+    measured: () => refetch(['Measurements']),
+    tracking: (found) => {
+      remember(found);
+      dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, found)));
+    },
+    missed: () => refetch(EVERYTHING),
+  };
+}
