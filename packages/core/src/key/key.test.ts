@@ -193,6 +193,15 @@ describe('picks', () => {
       expect(windowsWithRemoved(spec, windows, [grey(0.2), grey(0.9)], [grey(0.5)])).toBe(windows);
       expect(cut([0.9, 0.62], [0.45])).toEqual(cut([0.62], [0.45]));
     });
+    it('keeps what earlier picks added', () => {
+      const added = { sign: 'add' as const, samples: [0.35, 0.5, 0.55].map(grey) };
+      const [low, high] = [0.3, 0.6].map((L) => ({ sign: 'remove' as const, samples: [grey(L)] }));
+      // added, the core is 0.35 to 0.55
+      expect(windowsFromPicks(spec, [added, low!])!.x.lo).toBeGreaterThan(0.3);
+      expect(windowAt(windowsFromPicks(spec, [added, low!])!.x, 0.5)).toBe(1);
+      expect(windowAt(windowsFromPicks(spec, [added, high!])!.x, 0.5)).toBe(1);
+      expect(windowAt(windowsFromPicks(spec, [added, low!, high!])!.x, 0.45)).toBe(1);
+    });
     it('never one that is off', () => {
       const off = { x: { ...x, on: false } };
       expect(windowsWithRemoved(spec, off, [grey(0.5)], [])).toBe(off);

@@ -2,14 +2,15 @@ import { expect, it } from 'vitest';
 import { pickedSamples } from './pickedSamples.ts';
 
 const [W, H] = [40, 30];
-/** L tells the column, a the row. */
+/** L tells the column, a the row, b both. */
 const picture = {
   L: Float32Array.from({ length: W * H }, (_, i) => i % W),
   a: Float32Array.from({ length: W * H }, (_, i) => Math.floor(i / W)),
-  b: new Float32Array(W * H),
+  b: Float32Array.from({ length: W * H }, (_, i) => i),
 };
 const at = (x0: number, y0: number, x1: number, y1: number, scale = 1) => {
   const samples = pickedSamples(picture, { width: W, height: H, scale }, { x0, y0, x1, y1 });
+  for (const { L, a, b } of samples) expect(b).toBe(a * W + L);
   return {
     columns: [...new Set(samples.map((s) => s.L))],
     rows: [...new Set(samples.map((s) => s.a))],

@@ -120,13 +120,27 @@ it('the colour guided filter is the grey one where the guide has no colour', () 
   ).toBeLessThan(1e-4);
 });
 
+it('the colour guided filter gives back what is linear in the guide’s colour', () => {
+  const [w, h] = [60, 50];
+  const random = seededRandom(12);
+  const guide = () => Float32Array.from({ length: w * h }, () => random());
+  const [L, a, b] = [guide(), guide(), guide()];
+  const plane = L.map((v, i) => 0.7 * v - 0.4 * a[i]! + 0.2 * b[i]! + 0.1);
+  const { aL, aA, aB, c } = colourGuide(plane, { L, a, b }, w, h, 5, 1e-7);
+  for (let i = 0; i < w * h; i += 37) {
+    expect([aL[i], aA[i], aB[i]].map((v) => v!.toFixed(2))).toEqual(['0.70', '-0.40', '0.20']);
+    expect(c[i]).toBeCloseTo(0.1, 2);
+  }
+});
+
 describe('patches', () => {
   const [w, h] = [120, 80];
   const random = seededRandom(5);
   const isLeft = (i: number) => (i % w) + 0.4 * Math.floor(i / w) < 75;
   const noisy = (left: number, right: number) =>
     Float32Array.from({ length: w * h }, (_, i) => (isLeft(i) ? left : right) + 0.01 * (random() - 0.5));
-  const patches = superpixelsOf({ L: noisy(0.6, 0.55), a: noisy(0.1, -0.1), b: noisy(0, 0.1) }, w, h);
+  const planes = { L: noisy(0.6, 0.55), a: noisy(0.1, -0.1), b: noisy(0, 0.1) };
+  const patches = superpixelsOf(planes, w, h);
   it('tile the picture, each of one piece and of about the area asked for', () => {
     expect(patches.area.reduce((s, v) => s + v, 0)).toBe(w * h);
     expect(Math.max(...patches.labels)).toBe(patches.count - 1);
@@ -155,6 +169,39 @@ describe('patches', () => {
     patches.labels.forEach((k, i) => sides[k]![isLeft(i) ? 0 : 1]!++);
     const astray = sides.reduce((s, [l, r]) => s + Math.min(l!, r!), 0);
     expect(astray / (w * h)).toBeLessThan(0.002);
+  });
+  it('know their area and mean colour', () => {
+    for (const k of [0, 7, patches.count - 1]) {
+      const own = Array.from(patches.labels.keys()).filter((i) => patches.labels[i] === k);
+      expect(patches.area[k]).toBe(own.length);
+      const mean = (of: Float32Array) => own.reduce((sum, i) => sum + of[i]!, 0) / own.length;
+      expect(patches.L[k]).toBeCloseTo(mean(planes.L), 9);
+      expect(patches.a[k]).toBeCloseTo(mean(planes.a), 9);
+      expect(patches.b[k]).toBeCloseTo(mean(planes.b), 9);
+    }
+  });
+  it('name each pair of neighbours once', () => {
+    const names = Array.from(patches.border, (_, p) => `${patches.pairs[2 * p]} ${patches.pairs[2 * p + 1]}`);
+    expect(new Set(names).size).toBe(names.length);
+    patches.border.forEach((_, p) => expect(patches.pairs[2 * p]!).toBeLessThan(patches.pairs[2 * p + 1]!));
+    const first = patches.labels[0]!;
+    const sides = names.map((name, p) => [name, patches.border[p]] as const).filter(([name]) => name.split(' ').includes(String(first))); // prettier-ignore
+    let around = 0;
+    patches.labels.forEach((k, i) => {
+      if (k !== first) return;
+      if (i % w < w - 1 && patches.labels[i + 1] !== first) around++;
+      if (i % w > 0 && patches.labels[i - 1] !== first) around++;
+      if (i + w < w * h && patches.labels[i + w] !== first) around++;
+      if (i >= w && patches.labels[i - w] !== first) around++;
+    });
+    expect(sides.reduce((sum, [, n]) => sum + n!, 0)).toBe(around);
+  });
+  it('of a plain picture are squares of seven pixels', () => {
+    const plain = new Float32Array(70 * 49).fill(0.5);
+    const { labels, count, area } = superpixelsOf({ L: plain, a: plain, b: plain }, 70, 49);
+    expect(count).toBe(70);
+    expect([Math.min(...area) > 35, Math.max(...area) < 64]).toEqual([true, true]);
+    expect(labels[0]).not.toBe(labels[9]);
   });
   it('know their neighbours and the border they share', () => {
     let across = 0;
