@@ -1,4 +1,4 @@
-import type { Layer, PlateLayer } from '../document/layer.ts';
+import type { Layer, PlateLayer, SingleLayer } from '../document/layer.ts';
 import { expect, it } from 'vitest';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 import { plateId, platesOf } from './stack.ts';
@@ -11,12 +11,12 @@ const plate = (id: string, mediaId: string | null): PlateLayer => ({
   channel: 'luma',
   offsetFrames: 2,
 });
-const group = (layers: Layer[]): Layer => ({ ...PLAIN_LAYER, id: 'g', kind: 'group', layers });
-const scribble: Layer = { ...PLAIN_LAYER, id: 's', kind: 'scribble', strokes: [] };
+const group = (layers: SingleLayer[]): Layer => ({ ...PLAIN_LAYER, id: 'g', kind: 'group', layers });
+const scribble: SingleLayer = { ...PLAIN_LAYER, id: 's', kind: 'scribble', strokes: [] };
 
-it('the plates of a stack are those that read a medium, at any depth, in order', () => {
+it('the plates of a stack are those that read a medium, in groups too, in order', () => {
   const [a, b, c] = [plate('a', 'm1'), plate('b', 'm2'), plate('c', null)];
-  expect(platesOf([scribble, group([group([a]), c]), b])).toEqual([a, b]);
+  expect(platesOf([scribble, group([a, scribble, c]), b])).toEqual([a, b]);
   expect(platesOf([scribble, c])).toEqual([]);
 });
 it('plates of one medium, channel and offset read the same frames', () => {

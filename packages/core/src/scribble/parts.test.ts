@@ -94,6 +94,8 @@ describe('sizes', () => {
   it.each([
     [180, 120],
     [128, 77],
+    [90, 77],
+    [128, 60],
   ])('makes it larger as OpenCV does, bilinear: to %i × %i', (tw, th) => {
     const out = new cv.Mat();
     const source = new cv.Mat(h, w, cv.CV_32F);
@@ -101,6 +103,11 @@ describe('sizes', () => {
     cv.resize(source, out, new cv.Size(tw, th), 0, 0, cv.INTER_LINEAR);
     expect(worst(enlarged(plane, w, h, tw, th), out.data32F)).toBeLessThan(1e-5);
   });
+});
+
+it('a plane of the size asked for is given back as it is', () => {
+  const plane = randomMatte(9, 6, 4);
+  expect([enlarged(plane, 9, 6, 9, 6), shrunk(plane, 9, 6, 9, 6)].every((p) => p === plane)).toBe(true);
 });
 
 it('the colour guided filter is the grey one where the guide has no colour', () => {
@@ -185,7 +192,9 @@ describe('patches', () => {
     expect(new Set(names).size).toBe(names.length);
     patches.border.forEach((_, p) => expect(patches.pairs[2 * p]!).toBeLessThan(patches.pairs[2 * p + 1]!));
     const first = patches.labels[0]!;
-    const sides = names.map((name, p) => [name, patches.border[p]] as const).filter(([name]) => name.split(' ').includes(String(first))); // prettier-ignore
+    const sides = names
+      .map((name, p) => [name, patches.border[p]] as const)
+      .filter(([name]) => name.split(' ').includes(String(first)));
     let around = 0;
     patches.labels.forEach((k, i) => {
       if (k !== first) return;

@@ -124,6 +124,20 @@ it('selects nothing without a stroke that takes in, and nothing when that lies o
     ),
   ).toBe(0);
 });
+it('where all is of one colour, goes half way to the stroke that leaves out', () => {
+  const plain = (v: number) => new Float32Array(W * H).fill(v);
+  const across = (x: number, sign: Stroke['sign']): Stroke => ({
+    sign,
+    widthPx: 8,
+    points: [
+      [x, 10],
+      [x, 230],
+    ],
+  });
+  const alpha = select([across(60, 'in'), across(260, 'out')], { L: plain(0.5), a: plain(0.05), b: plain(0) });
+  const row = alpha.subarray(120 * W, 121 * W);
+  expect([row[60], row[120], row[200], row[260]]).toEqual([1, 1, 0, 0]);
+});
 it('keeps α within 0..1 and gives the same again', () => {
   const planes = picture(3);
   const [once, again] = [select([IN, OUT], planes), select([IN, OUT], planes)];

@@ -4,7 +4,7 @@ import { connectedComponents } from '../matte/components.ts';
 import { markEdgeBand } from '../matte/edgeBand.ts';
 import { boxOf } from '../track/planeTracker.ts';
 import { colourGuide } from './colourGuidedFilter.ts';
-import { fitColourMixture, logDensity, type ColourMixture } from './colourMixture.ts';
+import { colourOdds, type ColourOdds } from './colourOdds.ts';
 import { geodesicDistances } from './geodesic.ts';
 import { MaxFlow } from './maxFlow.ts';
 import { enlarged, shrunk } from './resized.ts';
@@ -19,9 +19,7 @@ const COARSE_SIDE = 480;
 const FINE_SIDE = 960;
 /** Half width of the band in which the outline may still move, pixels of the fine picture at its full size. */
 const BAND_PX = 10;
-const MOST_COLOURS = 3000;
-/** How much colour and nearness along the surface may say of one patch, as log-odds. */
-const MOST_BY_COLOUR = 4;
+/** How much nearness along the surface may say of one patch, as log-odds. */
 const MOST_BY_NEARNESS = 3;
 /** What it costs to cut between two patches, or pixels, of one colour. */
 const PATCH_SMOOTHNESS = 2;
@@ -72,7 +70,7 @@ export function selectionInto(
   if (!marks.includes(1)) return;
   const votes = votesOf(patches, marks);
   const nearness = nearnessOf(patches, votes);
-  const colours = colourOdds(coarse, marks, (i) => nearness[patches.labels[i]!]! < 0);
+  const colours = colourOdds(coarse.oklab, marks, (i) => nearness[patches.labels[i]!]! < 0);
   const inside = cutPatches(patches, votes, nearness, colours);
   const fineMarks = markedByStrokes(strokes, fine.width, fine.height, (scale * fine.width) / width);
   const mask = cutOutline(fine, coarse, patches, inside, nearness, fineMarks, colours);
@@ -89,43 +87,6 @@ function prepare(oklab: OklabPlanes, width: number, height: number): Prepared {
   };
   const coarse = sized(COARSE_SIDE);
   return { coarse, fine: sized(FINE_SIDE), patches: superpixelsOf(coarse.oklab, coarse.width, coarse.height) };
-}
-
-/**
- * Log-odds of a colour being the selection's rather than its surroundings', already weighed by how well colour tells
- * the strokes apart.
- */
-type ColourOdds = (L: number, a: number, b: number) => number;
-
-/** `isFar`: is a pixel nearer to the picture's rim than to the strokes? */
-function colourOdds({ oklab }: Sized, marks: Int8Array, isFar: (i: number) => boolean): ColourOdds {
-  const taken = (wanted: (i: number) => boolean): Float64Array => {
-    let n = 0;
-    for (let i = 0; i < marks.length; i++) if (wanted(i)) n++;
-    const every = Math.max(Math.ceil(n / MOST_COLOURS), 1);
-    const list: number[] = [];
-    for (let i = 0, k = 0; i < marks.length; i++)
-      if (wanted(i) && k++ % every === 0) list.push(oklab.L[i]!, oklab.a[i]!, oklab.b[i]!);
-    return Float64Array.from(list);
-  };
-  const isIn = taken((i) => marks[i] === 1);
-  // without a stroke that leaves out, what lies far off stands for the surroundings
-  const isOut = taken(marks.includes(-1) ? (i) => marks[i] === -1 : isFar);
-  if (isOut.length === 0) return () => MOST_BY_COLOUR;
-  const [own, other] = [fitColourMixture(isIn), fitColourMixture(isOut)];
-  const odds = (L: number, a: number, b: number) => logDensity(own, L, a, b) - logDensity(other, L, a, b);
-  const right = (meanProbability(isIn, own, other) + meanProbability(isOut, other, own)) / 2;
-  // colours that the strokes share tell nothing: ½ is chance
-  const weight = Math.min(Math.max(2 * right - 1, 0), 1);
-  return (L, a, b) => weight * Math.min(Math.max(odds(L, a, b), -MOST_BY_COLOUR), MOST_BY_COLOUR);
-}
-function meanProbability(colours: Float64Array, of: ColourMixture, against: ColourMixture): number {
-  let sum = 0;
-  for (let i = 0; i < colours.length; i += 3) {
-    const [L, a, b] = [colours[i]!, colours[i + 1]!, colours[i + 2]!];
-    sum += 1 / (1 + Math.exp(logDensity(against, L, a, b) - logDensity(of, L, a, b)));
-  }
-  return sum / (colours.length / 3);
 }
 
 /** By how many pixels more strokes take a patch in than leave it out. */

@@ -4,13 +4,16 @@ import { describe, expect, it } from 'vitest';
 import { markedByStrokes } from './strokes.ts';
 
 const [W, H] = [12, 8];
-const stroke = (points: [number, number][], widthPx: number, sign: Stroke['sign'] = 'in') =>
-  ({ sign, widthPx, points }) as Stroke;
+const stroke = (points: [number, number][], widthPx: number, sign: Stroke['sign'] = 'in'): Stroke => ({
+  sign,
+  widthPx,
+  points,
+});
 /** Rows as text: # in, o out. */
 const drawn = (strokes: Stroke[], scale = 1, w = W, h = H) => {
   const marks = markedByStrokes(strokes, w, h, scale);
   return Array.from({ length: h }, (_, y) =>
-    Array.from(marks.subarray(y * w, (y + 1) * w), (v) => (v === 1 ? '#' : v === -1 ? 'o' : '.')).join(''),
+    Array.from(marks.subarray(y * w, (y + 1) * w), (v) => 'o.#'[v + 1]).join(''),
   );
 };
 

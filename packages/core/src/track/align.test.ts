@@ -75,7 +75,8 @@ describe('align', () => {
     const flow = new Float64Array(2 * affine.size);
     for (let i = 0; i < count; i++) {
       affine.flowInto(flow, x[i]!, y[i]!);
-      const c = Array.from({ length: n }, (_, k) => (k < affine.size ? gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]! : k === affine.size ? luma[i]! : 1)); // prettier-ignore
+      const steepest = Array.from({ length: affine.size }, (_, k) => gx[i]! * flow[2 * k]! + gy[i]! * flow[2 * k + 1]!);
+      const c = [...steepest, luma[i]!, 1];
       for (let a = 0; a < n; a++) for (let b = 0; b < n; b++) plain[a * n + b] = plain[a * n + b]! + c[a]! * c[b]!;
     }
     // the frame is the look itself: every residual is 0 and every weight 1

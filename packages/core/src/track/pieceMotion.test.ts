@@ -52,9 +52,15 @@ describe('the motion of a piece', () => {
   });
   it('of a plain surface is that of its outline', () => {
     const flat = pyramidOf(new Float32Array(W * H).fill(0.4), W, H);
+    // an outline with corners to hold on to: battlements along its top
+    const isInside = (x: number, y: number) =>
+      x > 60 && x < 160 && y > 50 && y < 120 && !(Math.floor(x / 14) % 2 === 0 && y < 70);
     const outline = (dx: number, dy: number) =>
-      // an outline with corners to hold on to
-      pyramidOf(pictureOf((x, y) => (x - dx > 60 && x - dx < 160 && y - dy > 50 && y - dy < 120 && !(Math.floor((x - dx) / 14) % 2 === 0 && y - dy < 70) ? 1 : 0), W, H), W, H); // prettier-ignore
+      pyramidOf(
+        pictureOf((x, y) => (isInside(x - dx, y - dy) ? 1 : 0), W, H),
+        W,
+        H,
+      );
     const found = pieceMotion(flat, flat, alpha, () => ({ from: outline(0, 0), to: outline(3, 2) }));
     expect(found!.flex).toBeUndefined();
     const [x, y] = placeAfter(found!, 110, 85);

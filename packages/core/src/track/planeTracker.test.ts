@@ -73,7 +73,9 @@ const cornerError = (found: Homography, truth: Homography): number =>
       return Math.hypot(p[0] - q[0], p[1] - q[1]);
     }),
   );
-const about = (h: Homography): Homography => compose([1, 0, 120, 0, 1, 90, 0, 0, 1], compose(h, [1, 0, -120, 0, 1, -90, 0, 0, 1])); // prettier-ignore
+const shift = (x: number, y: number): Homography => [1, 0, x, 0, 1, y, 0, 0, 1];
+/** A motion about the region's middle. */
+const about = (h: Homography): Homography => compose(shift(120, 90), compose(h, shift(-120, -90)));
 const turned = (deg: number, scale = 1): Homography => {
   const [c, s] = [Math.cos((deg * Math.PI) / 180) * scale, Math.sin((deg * Math.PI) / 180) * scale];
   return about([c, -s, 0, s, c, 0, 0, 0, 1]);

@@ -10,7 +10,8 @@ const own = texture(31);
 const luma = pictureOf(own, W, H);
 const level = { width: W, height: H, luma };
 const BOX = { x0: 30, y0: 30, x1: 130, y1: 90 };
-const listOf = (found: Float64Array) => Array.from({ length: found.length / 2 }, (_, i) => [found[2 * i]!, found[2 * i + 1]!] as const); // prettier-ignore
+const listOf = (found: Float64Array) =>
+  Array.from({ length: found.length / 2 }, (_, i) => [found[2 * i]!, found[2 * i + 1]!] as const);
 /** The smaller eigenvalue of Σ g·gᵀ over 7 × 7 pixels, straight from its definition. */
 function smallerEigenvalue(x: number, y: number): number {
   let [xx, xy, yy] = [0, 0, 0];

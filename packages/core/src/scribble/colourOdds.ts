@@ -1,0 +1,46 @@
+import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import { fitColourMixture, logDensity, type ColourMixture } from './colourMixture.ts';
+
+const MOST_COLOURS = 3000;
+/** How much colour may say of one place, as log-odds. */
+const MOST_BY_COLOUR = 4;
+
+/**
+ * Log-odds of a colour being the selection's rather than its surroundings', already weighed by how well colour tells
+ * the strokes apart.
+ */
+export type ColourOdds = (L: number, a: number, b: number) => number;
+
+/**
+ * What colour says, by what strokes mark (1 in, −1 out, 0 nothing): at most 4 either way. `isFar`: is a pixel nearer to
+ * the picture's rim than to the strokes? Where nothing is left out and nothing far, all is taken for the selection's.
+ */
+export function colourOdds(oklab: OklabPlanes, marks: Int8Array, isFar: (i: number) => boolean): ColourOdds {
+  const taken = (wanted: (i: number) => boolean): Float64Array => {
+    let n = 0;
+    for (let i = 0; i < marks.length; i++) if (wanted(i)) n++;
+    const every = Math.max(Math.ceil(n / MOST_COLOURS), 1);
+    const list: number[] = [];
+    for (let i = 0, k = 0; i < marks.length; i++)
+      if (wanted(i) && k++ % every === 0) list.push(oklab.L[i]!, oklab.a[i]!, oklab.b[i]!);
+    return Float64Array.from(list);
+  };
+  const isIn = taken((i) => marks[i] === 1);
+  // without a stroke that leaves out, what lies far off stands for the surroundings
+  const isOut = taken(marks.includes(-1) ? (i) => marks[i] === -1 : isFar);
+  if (isOut.length === 0) return () => MOST_BY_COLOUR;
+  const [own, other] = [fitColourMixture(isIn), fitColourMixture(isOut)];
+  const odds = (L: number, a: number, b: number) => logDensity(own, L, a, b) - logDensity(other, L, a, b);
+  const right = (meanProbability(isIn, own, other) + meanProbability(isOut, other, own)) / 2;
+  // colours that the strokes share tell nothing: ½ is chance
+  const weight = Math.min(Math.max(2 * right - 1, 0), 1);
+  return (L, a, b) => weight * Math.min(Math.max(odds(L, a, b), -MOST_BY_COLOUR), MOST_BY_COLOUR);
+}
+function meanProbability(colours: Float64Array, of: ColourMixture, against: ColourMixture): number {
+  let sum = 0;
+  for (let i = 0; i < colours.length; i += 3) {
+    const [L, a, b] = [colours[i]!, colours[i + 1]!, colours[i + 2]!];
+    sum += 1 / (1 + Math.exp(logDensity(against, L, a, b) - logDensity(of, L, a, b)));
+  }
+  return sum / (colours.length / 3);
+}
