@@ -165,6 +165,7 @@ async function seed(): Promise<void> {
         spill: null,
         animated: {},
         steadyFrames: 0,
+        trims: {},
       },
     },
   ]);
@@ -178,6 +179,7 @@ async function seed(): Promise<void> {
         projectId,
         pieceId: scarf!,
         colourwayId: retail!,
+        match: { long: 1, middle: 1, short: 1 },
         shift: SCARF_SHIFT,
         strength: 1,
         animated: {},

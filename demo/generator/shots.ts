@@ -23,6 +23,9 @@ export interface DemoShot {
 
 export const WIDTH = 1280;
 export const HEIGHT = 720;
+/** Frames, and size, of the stills that recolours are judged by. */
+export const TRUTH_FRAMES = [6, 18, 30, 42];
+export const TRUTH_SIZE = { width: 640, height: 360 };
 
 export const SHOTS: DemoShot[] = [
   {
@@ -103,15 +106,35 @@ export const SHOTS: DemoShot[] = [
   },
 ];
 
-/** Pieces can be rendered really in another colour (linear 709 reflectance), for ground truth of a recolour. */
+/**
+ * Pieces can be rendered really in another colour (linear 709 reflectance), for ground truth of a recolour; the first is
+ * the one they have. The last two of each piece are for judging only: no method was tuned on them.
+ */
 export const PAINTS: Record<string, Record<string, [number, number, number]>> = {
   suitcase: {
     teal: [0.045, 0.24, 0.235],
     marigold: [0.62, 0.27, 0.025],
     plum: [0.13, 0.035, 0.11],
     fern: [0.09, 0.2, 0.045],
+    slate: [0.06, 0.1, 0.24],
+    sand: [0.48, 0.36, 0.2],
   },
-  scarf: { madder: [0.36, 0.055, 0.035], rust: [0.42, 0.11, 0.035] },
-  scooter: { mint: [0.33, 0.56, 0.44], oxblood: [0.14, 0.015, 0.014] },
-  lantern: { 'pale grey': [0.56, 0.565, 0.57], 'petrol blue': [0.018, 0.085, 0.13] },
+  scarf: {
+    madder: [0.36, 0.055, 0.035],
+    rust: [0.42, 0.11, 0.035],
+    moss: [0.1, 0.15, 0.045],
+    ink: [0.03, 0.035, 0.09],
+  },
+  scooter: {
+    mint: [0.33, 0.56, 0.44],
+    oxblood: [0.14, 0.015, 0.014],
+    cobalt: [0.03, 0.07, 0.32],
+    ochre: [0.42, 0.24, 0.05],
+  },
+  lantern: {
+    'pale grey': [0.56, 0.565, 0.57],
+    'petrol blue': [0.018, 0.085, 0.13],
+    brick: [0.33, 0.09, 0.05],
+    graphite: [0.045, 0.045, 0.05],
+  },
 };

@@ -31,6 +31,20 @@ export const Balance = z.object({
   saturation: z.number().min(0).max(4),
 });
 export type Balance = z.infer<typeof Balance>;
+const entry = z.number().min(-100).max(100);
+/**
+ * How a shot's light differs from the reference shot's: a 3×3 on linear BT.709, row by row, and how it was found; see
+ * core/light/shotLight.
+ */
+export const ShotLight = z.object({
+  how: z.enum(['neutral', 'probe', 'both', 'patches', 'hand']),
+  matrix: z
+    .tuple([entry, entry, entry, entry, entry, entry, entry, entry, entry])
+    .refine(([a, b, c, d, e, f, g, h, i]) => a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g) > 1e-6, {
+      message: 'must be a light that can be undone',
+    }),
+});
+export type ShotLight = z.infer<typeof ShotLight>;
 /** A shot in the reel; `position` is its place there. No balance: the picture as it came in. */
 export const Shot = z.object({
   id: ShotId,
@@ -40,6 +54,8 @@ export const Shot = z.object({
   position,
   encoding: Encoding,
   balance: Balance.nullable().default(null),
+  /** Null: the reference shot's. */
+  light: ShotLight.nullable().default(null),
 });
 export type Shot = z.infer<typeof Shot>;
 
@@ -83,15 +99,26 @@ export const Shift = z.object({
   density: z.number().min(-2).max(2),
 });
 export type Shift = z.infer<typeof Shift>;
+/** Factors on the cone response; see core/recolour/program. */
+export const Gain = z.object({
+  long: z.number().min(0.001).max(1000),
+  middle: z.number().min(0.001).max(1000),
+  short: z.number().min(0.001).max(1000),
+});
+export type Gain = z.infer<typeof Gain>;
+/** What is laid on top of a recipe in one shot. */
+export const Trim = z.object({ gain: Gain, shift: Shift });
+export type Trim = z.infer<typeof Trim>;
 /**
- * What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `shift.…` and
- * `strength` within a shot.
+ * What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `match.…`,
+ * `shift.…` and `strength` within a shot.
  */
 export const Recipe = z.object({
   id: RecipeId,
   projectId: ProjectId,
   pieceId: PieceId,
   colourwayId: ColourwayId,
+  match: Gain.default({ long: 1, middle: 1, short: 1 }),
   shift: Shift,
   strength: z.number().min(0).max(1),
   animated: z.record(ShotId, Animated).default({}),
@@ -114,6 +141,8 @@ export const Sighting = z.object({
   animated: Animated.default({}),
   /** Frames on either side that the finished matte is steadied over; see core/matte/steady. */
   steadyFrames: z.number().int().min(0).max(5).default(0),
+  /** What is laid on top of the piece's recipes here, by colourway. */
+  trims: z.record(ColourwayId, Trim).default({}),
 });
 export type Sighting = z.infer<typeof Sighting>;
 

@@ -1,15 +1,22 @@
 import { describe, expect, it } from 'vitest';
 import { balanceOf, rendersOfShot } from './rendersOfShot.ts';
 
+const LIGHT = { how: 'hand', matrix: [1.2, 0, 0, 0, 1, 0, 0, 0, 0.8] };
 type Document = Parameters<typeof rendersOfShot>[0];
 const own = (value: object) => ({ value, revision: 1 });
 const sighting = (pieceId: string, shotId = 's', more: object = {}) =>
-  own({ pieceId, shotId, layers: [], cleanUp: null, spill: null, steadyFrames: 0, animated: {}, ...more });
+  own({ pieceId, shotId, layers: [], cleanUp: null, spill: null, steadyFrames: 0, trims: {}, animated: {}, ...more });
 const shift = { exposureStops: 0, hueDeg: 40, saturation: 1.2, density: 0 };
+const noGain = { long: 1, middle: 1, short: 1 };
 const recipe = (pieceId: string, colourwayId: string, more: object = {}) =>
-  own({ pieceId, colourwayId, shift, strength: 0.5, animated: {}, ...more });
+  own({ pieceId, colourwayId, match: noGain, shift, strength: 0.5, animated: {}, ...more });
 const documentOf = (sightings: object[], recipes: object[] = []) =>
-  ({ pieces: ['a', 'b', 'c'].map((id) => own({ id })), sightings, recipes }) as unknown as Document;
+  ({
+    pieces: ['a', 'b', 'c'].map((id) => own({ id })),
+    shots: [own({ id: 's', light: null }), own({ id: 'other', light: LIGHT })],
+    sightings,
+    recipes,
+  }) as unknown as Document;
 const keys = (value: number) => [{ frame: 3, value, ease: 'hold' }];
 
 describe('what is rendered of a shot', () => {
@@ -37,10 +44,25 @@ describe('what is rendered of a shot', () => {
   });
   it('names clean-up, spill, steadying and keyframes only where there are some', () => {
     const [plain] = rendersOfShot(documentOf([sighting('a')]), 's', undefined).renders;
-    expect(plain).toEqual({ layers: [], cleanUp: undefined, spill: undefined, shift: expect.anything(), strength: 1 });
+    expect(plain).toEqual({
+      layers: [],
+      cleanUp: undefined,
+      spill: undefined,
+      match: noGain,
+      shift: expect.anything(),
+      strength: 1,
+    });
     expect(Object.keys(plain!)).not.toContain('steadyFrames');
     const more = { cleanUp: { edgePx: 1 }, spill: { mode: 'remove' }, steadyFrames: 2 };
     expect(rendersOfShot(documentOf([sighting('a', 's', more)]), 's', undefined).renders[0]).toMatchObject(more);
+  });
+  it('has the shot’s light where it is known, and the trim of the colourway', () => {
+    const trim = { gain: { long: 1.1, middle: 1, short: 1 }, shift };
+    const d = documentOf([sighting('a', 's', { trims: { red: trim } }), sighting('a', 'other')]);
+    expect(rendersOfShot(d, 's', 'red').renders[0]).toMatchObject({ trim });
+    expect(Object.keys(rendersOfShot(d, 's', 'blue').renders[0]!)).not.toContain('trim');
+    expect(Object.keys(rendersOfShot(d, 's', 'red').renders[0]!)).not.toContain('light');
+    expect(rendersOfShot(d, 'other', 'red').renders[0]).toMatchObject({ light: LIGHT.matrix });
   });
   it('has the sighting’s keyframes and the recipe’s of that shot, not of another', () => {
     const d = documentOf(

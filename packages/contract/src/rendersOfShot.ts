@@ -1,31 +1,39 @@
-import type { Balance, Recipe, Shift, Shot, Sighting } from './entities.ts';
-import type { Animated } from './animation.ts';
-import type { CleanUp, Layer, Spill } from './layer.ts';
+import { z } from 'zod';
+import { Animated } from './animation.ts';
+import { Recipe, ShotLight, Trim, type Balance, type Shot, type Sighting } from './entities.ts';
+import { CleanUp, Layer, Spill } from './layer.ts';
 import type { ProjectDocument } from './projectDocument.ts';
 
 /** A sighting with its recipe, as the renderer takes it. */
-export interface ShotRenderSighting {
-  layers: Layer[];
-  cleanUp?: CleanUp | undefined;
-  spill?: Spill | undefined;
-  shift: Shift;
-  strength: number;
-  steadyFrames?: number | undefined;
-  /** Keyframes of clean-up, spill, shift and strength in this shot. */
-  animated?: Animated | undefined;
-}
-const NEUTRAL: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 };
+export const ShotRenderSighting = Recipe.pick({ match: true, shift: true, strength: true }).extend({
+  layers: z.array(Layer),
+  cleanUp: CleanUp.optional(),
+  spill: Spill.optional(),
+  steadyFrames: z.number().int().optional(),
+  /** The shot's light; left out: the reference shot's. */
+  light: ShotLight.shape.matrix.optional(),
+  trim: Trim.optional(),
+  /** Keyframes of clean-up, spill, match, shift and strength in this shot. */
+  animated: Animated.optional(),
+});
+export type ShotRenderSighting = z.infer<typeof ShotRenderSighting>;
+const NEUTRAL: Pick<Recipe, 'match' | 'shift' | 'strength'> = {
+  match: { long: 1, middle: 1, short: 1 },
+  shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
+  strength: 1,
+};
 
 /**
  * The sightings of a shot in the order pieces are recoloured, each with its recipe in the colourway (neutral without
  * one). Server and web render from this one list, so what is seen is what is rendered.
  */
 export function rendersOfShot(
-  document: Pick<ProjectDocument, 'pieces' | 'sightings' | 'recipes'>,
+  document: Pick<ProjectDocument, 'pieces' | 'sightings' | 'recipes' | 'shots'>,
   shotId: string,
   colourwayId: string | undefined,
 ): { renders: ShotRenderSighting[]; sightings: Sighting[] } {
   const order = new Map(document.pieces.map((piece, i) => [piece.value.id as string, i]));
+  const light = document.shots.find((s) => s.value.id === shotId)?.value.light?.matrix;
   const sightings = document.sightings
     .map((s) => s.value)
     .filter((s) => s.shotId === shotId)
@@ -34,13 +42,18 @@ export function rendersOfShot(
     const recipe: Recipe | undefined = document.recipes.find(
       (r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId,
     )?.value;
+    const { match, shift, strength } = recipe ?? NEUTRAL;
     const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
+    const trim = colourwayId === undefined ? undefined : (value.trims as Record<string, Trim>)[colourwayId];
     return {
       layers: value.layers,
       cleanUp: value.cleanUp ?? undefined,
       spill: value.spill ?? undefined,
-      shift: recipe?.shift ?? NEUTRAL,
-      strength: recipe?.strength ?? 1,
+      match,
+      shift,
+      strength,
+      ...(light && { light }),
+      ...(trim && { trim }),
       ...(value.steadyFrames > 0 && { steadyFrames: value.steadyFrames }),
       ...(Object.keys(animated).length > 0 && { animated }),
     };

@@ -1,11 +1,16 @@
 import type { Animated } from '../document/animation.ts';
+import type { RecipeNumbers, Trim } from '../document/recipe.ts';
 import type { SightingRender } from '../pipeline/renderFrame.ts';
+import { compile, type Light } from '../recolour/program.ts';
 import { carriedThere, placeOf, type Motions } from './place.ts';
 import { layerAt } from './layerAt.ts';
 import { numbersAt } from './numbers.ts';
 
-/** A sighting through time: what the renderer takes, with the keyframes of its clean-up, spill, shift and strength. */
-export interface AnimatedSighting extends SightingRender {
+/** A sighting through time: its matte, its recipe in the shot's light with its trim, and the keyframes of both. */
+export interface AnimatedSighting extends Omit<SightingRender, 'program'>, RecipeNumbers {
+  /** Left out: the reference shot's. */
+  light?: Light | undefined;
+  trim?: Trim | undefined;
   animated?: Animated | undefined;
 }
 
@@ -15,7 +20,7 @@ export function sightingAt(
   frame: number,
   motions: Motions,
 ): SightingRender {
-  const now = numbersAt(sighting, animated, frame);
+  const { match, shift, strength, light, trim, ...now } = numbersAt(sighting, animated, frame);
   const within = now.spill?.within;
   const spill = within?.follow
     ? {
@@ -26,5 +31,6 @@ export function sightingAt(
         },
       }
     : now.spill;
-  return { ...now, spill, layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
+  const program = compile({ match, shift, strength }, light, trim);
+  return { ...now, program, spill, layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
 }

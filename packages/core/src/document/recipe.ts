@@ -10,9 +10,24 @@ export interface Shift {
   density: number;
 }
 
+/** Factors > 0 on the cone response to long, middle and short waves (CAT16), in linear light; 1 changes nothing. */
+export interface Gain {
+  long: number;
+  middle: number;
+  short: number;
+}
+
 /** What becomes of a piece's colour, as it is stored and animated. */
 export interface RecipeNumbers {
+  /** What takes the measured colour to the required one, before the shift. */
+  match: Gain;
   shift: Shift;
   /** 0..1 on the whole recolour. */
   strength: number;
+}
+
+/** What is laid on top of a recipe in one shot. */
+export interface Trim {
+  gain: Gain;
+  shift: Shift;
 }

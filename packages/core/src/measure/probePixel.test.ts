@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { makeTables, renderFrame, sourceFrame } from '../pipeline/renderFrame.ts';
 import { probePixel } from './probePixel.ts';
+import { shiftProgram } from '../testing/recipes.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const tables = makeTables();
@@ -21,8 +22,7 @@ const layers = [
     feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const },
   },
 ];
-const shift = { exposureStops: 0, hueDeg: 0, saturation: 0, density: 0 };
-const rendered = renderFrame(source, [{ layers, shift, strength: 1 }], tables);
+const rendered = renderFrame(source, [{ layers, program: shiftProgram({ saturation: 0 }) }], tables);
 
 it('reads the pixel under a place of the full picture: codes, light, α, before and after', () => {
   const inside = probePixel(source, rendered, 0, 9, 5)!;

@@ -6,7 +6,7 @@ import { MEASURED_ALPHA, measurePiece } from '../measure/measurePiece.ts';
 import { isLowCoverage, isMuchClipped, shotTrust } from '../measure/trust.ts';
 import { codesFromEncoded } from './picture.ts';
 import { clippingOf, makeTables, measureSighting, recolourFrame, renderFrame, sourceFrame } from './renderFrame.ts';
-import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
+import { shiftProgram } from '../testing/recipes.ts';
 import { seededRandom } from '../testing/mattes.ts';
 
 const tables = makeTables();
@@ -97,7 +97,7 @@ describe('what the recolour clips', () => {
     const codes = flat(4, 100, 100, 100);
     codes.r.set([100, 100, 200, 200]);
     const source = sourceFrame(codes, 'linear709', 1, tables);
-    const sighting = { layers: [], shift: { ...NEUTRAL_SHIFT, exposureStops }, strength: 1 };
+    const sighting = { layers: [], program: shiftProgram({ exposureStops }) };
     const alpha = Float32Array.of(1, 0.95, 1, 0.5);
     return measureSighting(
       source,
@@ -114,7 +114,7 @@ describe('what the recolour clips', () => {
   it('is what falls below black as well as what rises past white, and no rounding', () => {
     const clippedAt = (saturation: number, code: number) => {
       const source = sourceFrame(flat(2, code, 40, 40), 'linear709', 1, tables);
-      const sighting = { layers: [], shift: { ...NEUTRAL_SHIFT, saturation }, strength: 1 };
+      const sighting = { layers: [], program: shiftProgram({ saturation }) };
       const alpha = new Float32Array(2).fill(0.95);
       return measureSighting(
         source,

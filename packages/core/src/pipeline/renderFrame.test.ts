@@ -17,6 +17,7 @@ import { cubeRootTable } from '../colour/oklabPlanes.ts';
 import { drift, judge, shotColour, spread } from '../measure/judgement.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import { compile } from '../recolour/program.ts';
+import { shiftProgram } from '../testing/recipes.ts';
 import { gainFromDensity, NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { shifted } from '../testing/shifted.ts';
 import type { CodePicture } from './picture.ts';
@@ -55,7 +56,10 @@ const box = (cx: number, cy: number, width: number, height: number, more: Partia
     ...more,
   }) as Layer;
 const turn: Shift = { exposureStops: 0.4, hueDeg: 75, saturation: 0.8, density: 0.12 };
-const sighting = (layers: Layer[], shift = turn, strength = 1): SightingRender => ({ layers, shift, strength });
+const sighting = (layers: Layer[], shift = turn, strength = 1): SightingRender => ({
+  layers,
+  program: shiftProgram(shift, strength),
+});
 
 describe.each(ENCODING_NAMES)('renderFrame, %s', (encoding) => {
   const source = sourceFrame(card(), encoding, 1, tables);
@@ -80,12 +84,7 @@ describe.each(ENCODING_NAMES)('renderFrame, %s', (encoding) => {
   });
   it('changes nothing with a neutral recipe: no more than one code of 16 bit, by the full computation', () => {
     const linear = { r: source.linear().r.slice(), g: source.linear().g.slice(), b: source.linear().b.slice() };
-    recolourInto(
-      linear,
-      new Float32Array(W * H).fill(1),
-      compile({ shift: NEUTRAL_SHIFT, strength: 1 }),
-      cubeRootTable(),
-    );
+    recolourInto(linear, new Float32Array(W * H).fill(1), shiftProgram({}), cubeRootTable());
     const encoded = encodedFromLinear709(linear, encoding, tables.encode(encoding));
     for (const c of ['r', 'g', 'b'] as const)
       for (let i = 0; i < W * H; i++)

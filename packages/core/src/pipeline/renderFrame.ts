@@ -2,7 +2,6 @@ import type { Balance } from '../document/balance.ts';
 import type { KeyReads } from '../document/key.ts';
 import type { CleanUp, Spill } from '../document/cleaning.ts';
 import type { Layer, PlateLayer } from '../document/layer.ts';
-import type { RecipeNumbers } from '../document/recipe.ts';
 import { decodeTable, encodedFromLinear709, encodeTable, pastEnds, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
@@ -14,8 +13,9 @@ import { cleanedStackMatteInto, layerMatteInto } from '../matte/stack.ts';
 import { coverageOf } from '../measure/coverage.ts';
 import { MEASURED_ALPHA, measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
+import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
-import { compile } from '../recolour/program.ts';
+import type { Program } from '../recolour/program.ts';
 import { spillInto } from '../recolour/spillInto.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import {
@@ -30,7 +30,8 @@ import {
 } from './picture.ts';
 
 /** One piece on this frame: where it is, and what becomes of its colour. */
-export interface SightingRender extends RecipeNumbers {
+export interface SightingRender {
+  program: Program;
   layers: readonly Layer[];
   /** Clean-up of the whole stack; left out: none. */
   cleanUp?: CleanUp | undefined;
@@ -228,8 +229,7 @@ export function recolourFrame(
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
   const atWork: Float32Array[] = [];
   sightings.forEach((sighting, k) => {
-    const { spill } = sighting;
-    const program = compile(sighting);
+    const { spill, program } = sighting;
     const map = spills[k];
     if (program.strength === 0) return;
     if (map && spill && spill.mode !== 'off' && !(program.isNeutral && spill.mode === 'follow')) {
@@ -237,7 +237,8 @@ export function recolourFrame(
       atWork.push(map.share);
     }
     if (program.isNeutral) return;
-    recolourInto(linear, mattes[k]!, program, tables.root);
+    const edge = edgeOf(source, linear, mattes[k]!, atWork);
+    recolourInto(linear, mattes[k]!, program, tables.root, edge);
     atWork.push(mattes[k]!);
   });
   return {
@@ -246,6 +247,25 @@ export function recolourFrame(
     spills,
     touched: source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height),
   };
+}
+
+/** The edge of a matte on the picture as it came in: it does not change while a recolour does. */
+const edges = new WeakMap<Float32Array, { of: LinearPlanes; edge: EdgeColours | undefined }>();
+
+/** The piece's own colour under its edge in `linear`, where earlier recolours have been `atWork`. */
+function edgeOf(
+  source: SourceFrame,
+  linear: LinearPlanes,
+  alpha: Float32Array,
+  atWork: readonly Float32Array[],
+): EdgeColours | undefined {
+  const { width, height } = source.codes;
+  const of = source.linear();
+  const known = edges.get(alpha);
+  const own = known?.of === of ? known : { of, edge: edgeColoursOf(of, alpha, width, height, source.scale) };
+  edges.set(alpha, own);
+  const isAsItCame = own.edge?.index.every((i) => atWork.every((a) => a[i] === 0)) ?? true;
+  return isAsItCame ? own.edge : edgeColoursOf(linear, alpha, width, height, source.scale);
 }
 
 const everyIndex = (length: number): Uint32Array => Uint32Array.from({ length }, (_, i) => i);

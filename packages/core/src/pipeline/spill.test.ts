@@ -4,7 +4,8 @@ import { describe, expect, it } from 'vitest';
 import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
 import { sightingAt } from '../animate/sightingAt.ts';
 import { makeTables, recolourFrame, renderFrame, sourceFrame, type SightingRender } from './renderFrame.ts';
-import { NEUTRAL_SHIFT } from '../recolour/shift.ts';
+import { shiftProgram } from '../testing/recipes.ts';
+import { NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { findSpill, NO_SPILL } from '../matte/spill.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 
@@ -83,7 +84,11 @@ describe('spill', () => {
       ],
     ]);
     const sharesOn = (t: number) => {
-      const now = sightingAt({ layers, shift: turn, strength: 1, spill: { ...spill('follow'), within } }, t, motions);
+      const now = sightingAt(
+        { layers, ...NEUTRAL_RECIPE, shift: turn, spill: { ...spill('follow'), within } },
+        t,
+        motions,
+      );
       const { share } = recolourFrame(frame, [now], tables).spills[0]!;
       const sums = [0, 0];
       share.forEach((v, i) => (sums[i % W < 80 ? 0 : 1] = sums[i % W < 80 ? 0 : 1]! + v));
@@ -164,7 +169,7 @@ describe('spill', () => {
     const { codes } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);
     const render = (mode: Spill['mode']) =>
-      renderFrame(frame, [{ layers, spill: spill(mode), shift: turn, strength: 1 }], tables);
+      renderFrame(frame, [{ layers, spill: spill(mode), program: shiftProgram(turn) }], tables);
     const i = 60 * W + 80 + 25 + 5;
     expect(Math.hypot(labAt(codes, i).a, labAt(codes, i).b)).toBeGreaterThan(0.015);
     const removed = labAt(render('remove').linear, i);
@@ -186,7 +191,7 @@ describe('spill', () => {
       codes: out,
       mattes,
       spills,
-    } = renderFrame(frame, [{ layers, spill: spill('follow'), shift: turn, strength: 1 }], tables);
+    } = renderFrame(frame, [{ layers, spill: spill('follow'), program: shiftProgram(turn) }], tables);
     let same = 0;
     for (let i = 0; i < W * H; i++)
       if (

@@ -7,7 +7,7 @@ import { linear709FromOklab, oklabFromLinear709 } from '../colour/oklab.ts';
 import { shifted } from '../testing/shifted.ts';
 import { compile, recoloured, recolouredOklab, REFERENCE_LIGHT } from './program.ts';
 import { recolourInto } from './recolourInto.ts';
-import { combinedShift, NEUTRAL_SHIFT } from './shift.ts';
+import { combinedShift, NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from './shift.ts';
 import { spillInto } from './spillInto.ts';
 
 const turn: Shift = { exposureStops: 0.4, hueDeg: 75, saturation: 0.8, density: 0.12 };
@@ -28,20 +28,21 @@ describe('a compiled recipe', () => {
   it('is the shift as it is defined, for any colour and any shift', () => {
     fc.assert(
       fc.property(colour, shift, (rgb, s) =>
-        near(recoloured(compile({ shift: s, strength: 1 }), rgb), shifted(s, rgb)),
+        near(recoloured(compile({ ...NEUTRAL_RECIPE, shift: s, strength: 1 }), rgb), shifted(s, rgb)),
       ),
     );
   });
   it('does the same in OKLab', () => {
     fc.assert(
       fc.property(colour, shift, (rgb, s) => {
-        const program = compile({ shift: s, strength: 1 });
+        const program = compile({ ...NEUTRAL_RECIPE, shift: s, strength: 1 });
         near(linear709FromOklab(recolouredOklab(program, oklabFromLinear709(rgb))), recoloured(program, rgb));
       }),
     );
   });
   it('knows when it changes nothing', () => {
-    const neutral = (s: Partial<Shift>) => compile({ shift: { ...NEUTRAL_SHIFT, ...s }, strength: 1 }).isNeutral;
+    const neutral = (s: Partial<Shift>) =>
+      compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_SHIFT, ...s }, strength: 1 }).isNeutral;
     expect([neutral({}), neutral({ hueDeg: 360 }), neutral({ hueDeg: -720 })]).toEqual([true, true, true]);
     expect([neutral({ hueDeg: 1 }), neutral({ saturation: 0.9 }), neutral({ density: 0.1 })]).toEqual([
       false,
@@ -52,9 +53,17 @@ describe('a compiled recipe', () => {
   });
   it('lays a trim on top: as one shift, and not neutral though the recipe is', () => {
     const trim: Shift = { exposureStops: -0.2, hueDeg: 5, saturation: 1.1, density: 0.03 };
-    const trimmed = compile({ shift: turn, strength: 1 }, REFERENCE_LIGHT, trim);
+    const trimmed = compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 1 }, REFERENCE_LIGHT, {
+      gain: NEUTRAL_GAIN,
+      shift: trim,
+    });
     near(recoloured(trimmed, TEAL), shifted(combinedShift(turn, trim), TEAL));
-    expect(compile({ shift: NEUTRAL_SHIFT, strength: 1 }, REFERENCE_LIGHT, trim).isNeutral).toBe(false);
+    expect(
+      compile({ ...NEUTRAL_RECIPE, shift: NEUTRAL_SHIFT, strength: 1 }, REFERENCE_LIGHT, {
+        gain: NEUTRAL_GAIN,
+        shift: trim,
+      }).isNeutral,
+    ).toBe(false);
     expect(combinedShift(turn, NEUTRAL_SHIFT)).toEqual(turn);
     // stops, turns and densities add, factors multiply
     const other = { exposureStops: 0.25, hueDeg: -15, saturation: 0.5, density: 0.25 };
@@ -66,9 +75,9 @@ describe('a compiled recipe', () => {
     });
   });
   it('recolours in the reference light: there and back again', () => {
-    const program = compile({ shift: turn, strength: 1 }, WARM);
+    const program = compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 1 }, WARM);
     near(recoloured(program, TEAL), transform(WARM, shifted(turn, transform(inverse(WARM), TEAL))));
-    near(recoloured(compile({ shift: NEUTRAL_SHIFT, strength: 1 }, WARM), TEAL), TEAL);
+    near(recoloured(compile({ ...NEUTRAL_RECIPE, shift: NEUTRAL_SHIFT, strength: 1 }, WARM), TEAL), TEAL);
   });
 });
 
@@ -77,7 +86,12 @@ describe('a program over planes', () => {
   const picture = () => ({ r: plane(TEAL[0]), g: plane(TEAL[1]), b: plane(TEAL[2]) });
   it('is blended by α and strength in linear light, and leaves α 0 alone', () => {
     const out = picture();
-    recolourInto(out, Float32Array.of(0, 0.5, 1), compile({ shift: turn, strength: 0.5 }), cubeRootTable());
+    recolourInto(
+      out,
+      Float32Array.of(0, 0.5, 1),
+      compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 0.5 }),
+      cubeRootTable(),
+    );
     const full = shifted(turn, TEAL);
     const at = (i: number) => [out.r[i]!, out.g[i]!, out.b[i]!];
     expect(at(0)).toEqual([picture().r[0], picture().g[0], picture().b[0]]);
@@ -103,7 +117,7 @@ describe('a program over planes', () => {
       surroundB: plane(0),
     };
     const out = picture();
-    spillInto(out, map, 'follow', compile({ shift: turn, strength: 1 }));
+    spillInto(out, map, 'follow', compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 1 }));
     near([out.r[0]!, out.g[0]!, out.b[0]!], shifted(turn, TEAL), 2e-6);
     const half = oklabFromLinear709([out.r[1]!, out.g[1]!, out.b[1]!]);
     const there = oklabFromLinear709(shifted(turn, TEAL));
@@ -120,7 +134,7 @@ describe('a program over planes', () => {
       surroundB: plane(0.02),
     };
     const out = picture();
-    spillInto(out, map, 'remove', compile({ shift: turn, strength: 0.5 }));
+    spillInto(out, map, 'remove', compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 0.5 }));
     const lab = oklabFromLinear709([out.r[0]!, out.g[0]!, out.b[0]!]);
     near([lab.L, lab.a, lab.b], [piece.L, (piece.a + 0.01) / 2, (piece.b + 0.02) / 2], 1e-5);
   });

@@ -1,4 +1,5 @@
-import type { RecipeNumbers, Shift } from '../document/recipe.ts';
+import type { Gain, RecipeNumbers, Shift, Trim } from '../document/recipe.ts';
+import { gainMatrix } from '../colour/cat16.ts';
 import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import {
   LINEAR_709_FROM_LMS,
@@ -9,29 +10,30 @@ import {
   oklabFromLinear709,
   type Oklab,
 } from '../colour/oklab.ts';
-import { combinedShift, gainFromDensity, gainFromStops, isNeutral, NEUTRAL_SHIFT } from './shift.ts';
+import { combinedShift, gainFromDensity, gainFromStops, isNeutral, isNeutralGain, NEUTRAL_TRIM } from './shift.ts';
 
 /**
  * A recolour ready to run: what a recipe, the light of the shot and the trim of the sighting come to. Pictures, spill,
- * the swing and measuring run this and know nothing of recipes, so that the maths of a recolour stands once.
+ * the swing, matching and measuring run this and know nothing of recipes, so that the maths of a recolour stands once.
  *
- * A shift is linear between the cube roots of the cone response: hue and saturation are one 3×3 there, exposure and
- * density a gain at either end. In OKLab all of it is one 3×3.
+ * All that is linear in light is one 3×3. A shift's move of hue and chroma is linear between the cube roots of the cone
+ * response: one more 3×3 there, whose change comes back by a third. Without a light and gains all of it is one 3×3 in
+ * OKLab.
  */
 export interface Program {
   /** Changes nothing, whatever the strength. */
   readonly isNeutral: boolean;
   readonly strength: number;
+  /** All of the program but for the move of hue and chroma, on linear BT.709. */
+  readonly linear: Matrix3;
   /** From linear BT.709 to the cone response of the exposed colour in the reference light; roots are taken after it. */
   readonly toLms: Matrix3;
   /** Between the roots. */
   readonly between: Matrix3;
   /** From the change of the cone response (cubes) back to linear BT.709, density and the shot's light in it. */
   readonly fromLms: Matrix3;
-  /** All of it as one 3×3 on OKLab; undefined in another light than the reference's, where it is none. */
+  /** All of it as one 3×3 on OKLab; undefined where it is none: in another light than the reference's, or with gains. */
   readonly oklab: Matrix3 | undefined;
-  /** Factor on linear light of exposure and density together: what is left of the program where hue and chroma stay. */
-  readonly gain: number;
 }
 
 /** A shot's light as it differs from the reference shot's: a 3×3 on linear BT.709. */
@@ -44,40 +46,45 @@ function moveOf({ hueDeg, saturation }: Shift): Matrix3 {
   const [cos, sin] = [Math.cos(turn) * saturation, Math.sin(turn) * saturation];
   return [1, 0, 0, 0, cos, -sin, 0, sin, cos];
 }
+const matrixOf = ({ long, middle, short }: Gain) => gainMatrix([long, middle, short]);
 
 /**
  * Compiles a recipe for one sighting. The recipe is stated in the light of the reference shot: colours go there, are
- * recoloured, and come back into the `light` of their own shot. `trim` is laid on top of the recipe.
+ * matched, shifted and trimmed, and come back into the `light` of their own shot.
  */
 export function compile(
-  { shift, strength }: RecipeNumbers,
+  { match, shift, strength }: RecipeNumbers,
   light: Light = REFERENCE_LIGHT,
-  trim: Shift = NEUTRAL_SHIFT,
+  trim: Trim = NEUTRAL_TRIM,
 ): Program {
-  const whole = combinedShift(shift, trim);
+  const whole = combinedShift(shift, trim.shift);
   const exposure = gainFromStops(whole.exposureStops);
   const density = gainFromDensity(whole.density);
-  const toReference = light === REFERENCE_LIGHT ? IDENTITY : inverse(light);
+  const matched =
+    isNeutralGain(match) && light === REFERENCE_LIGHT ? IDENTITY : multiply(matrixOf(match), inverse(light));
+  const back = isNeutralGain(trim.gain) ? light : multiply(light, matrixOf(trim.gain));
+  const isOklab = matched === IDENTITY && back === REFERENCE_LIGHT;
   return {
-    isNeutral: isNeutral(whole),
+    isNeutral: isNeutral(whole) && isNeutralGain(match) && isNeutralGain(trim.gain),
     strength,
-    toLms: scaled(multiply(LMS_FROM_LINEAR_709, toReference), exposure),
+    linear: scaled(isOklab ? IDENTITY : multiply(back, matched), exposure * density),
+    toLms: scaled(isOklab ? LMS_FROM_LINEAR_709 : multiply(LMS_FROM_LINEAR_709, matched), exposure),
     between: multiply(LMS_ROOT_FROM_OKLAB, multiply(moveOf(whole), OKLAB_FROM_LMS_ROOT)),
-    fromLms: scaled(multiply(light, LINEAR_709_FROM_LMS), density),
+    fromLms: scaled(isOklab ? LINEAR_709_FROM_LMS : multiply(back, LINEAR_709_FROM_LMS), density),
     // a gain on light is its cube root on all three of L, a, b
-    oklab: light === REFERENCE_LIGHT ? scaled(moveOf(whole), Math.cbrt(exposure * density)) : undefined,
-    gain: exposure * density,
+    oklab: isOklab ? scaled(moveOf(whole), Math.cbrt(exposure * density)) : undefined,
   };
 }
 
 /** One colour in linear BT.709 light, recoloured at full strength; may leave the gamut, nothing is clamped. */
-export function recoloured({ toLms, between, fromLms, gain }: Program, rgb: Triple): [number, number, number] {
+export function recoloured({ linear, toLms, between, fromLms }: Program, rgb: Triple): [number, number, number] {
   const cone = transform(toLms, rgb);
   const root: Triple = [Math.cbrt(cone[0]), Math.cbrt(cone[1]), Math.cbrt(cone[2])];
   const moved = transform(between, root);
   const change: Triple = [moved[0] ** 3 - root[0] ** 3, moved[1] ** 3 - root[1] ** 3, moved[2] ** 3 - root[2] ** 3];
+  const plain = transform(linear, rgb);
   const back = transform(fromLms, change);
-  return [gain * rgb[0] + back[0], gain * rgb[1] + back[1], gain * rgb[2] + back[2]];
+  return [plain[0] + back[0], plain[1] + back[1], plain[2] + back[2]];
 }
 
 /** The same in OKLab. */

@@ -1,18 +1,32 @@
 import type { Lookup } from '../colour/lookupTable.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
-import type { Program } from './program.ts';
+import type { EdgeColours } from './edgeColours.ts';
+import { recoloured, type Program } from './program.ts';
 
 /**
  * `picture += (recoloured(picture) − picture) · α · strength`, in linear light, in place; pixels where α is 0 are not
- * read or written. `root` is `cubeRootTable()`.
+ * read or written. `root` is `cubeRootTable()`. At the pixels of `edge` the change is that of the piece's own colour
+ * there, so that what is mixed in is recoloured no more than once.
  *
- * The result is written as the gained pixel plus the *change* that the move makes to the cone response, both cubes
- * from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would leave the
- * table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to visible codes.
+ * The result is written as what is linear of the program plus the *change* that the move makes to the cone response,
+ * both cubes from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would
+ * leave the table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to visible
+ * codes.
  */
-export function recolourInto(picture: LinearPlanes, alpha: Float32Array, program: Program, root: Lookup): void {
-  const { toLms: A, between: B, fromLms: C, gain, strength } = program;
-  const { r, g, b } = picture;
+export function recolourInto(
+  picture: LinearPlanes,
+  alpha: Float32Array,
+  program: Program,
+  root: Lookup,
+  edge?: EdgeColours,
+): void {
+  const mixed = edge && mixedIn(picture, edge);
+  plainInto(picture, alpha, program, root);
+  if (edge && mixed) edgeInto(picture, alpha, program, edge, mixed);
+}
+
+function plainInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Program, root: Lookup): void {
+  const { linear: K, toLms: A, between: B, fromLms: C, strength } = program;
   for (let i = 0; i < alpha.length; i++) {
     const weight = alpha[i]! * strength;
     if (weight === 0) continue;
@@ -28,8 +42,31 @@ export function recolourInto(picture: LinearPlanes, alpha: Float32Array, program
     const dl = l2 * l2 * l2 - l * l * l;
     const dm = m2 * m2 * m2 - m * m * m;
     const ds = s2 * s2 * s2 - s * s * s;
-    r[i] = R + (gain * R + C[0] * dl + C[1] * dm + C[2] * ds - R) * weight;
-    g[i] = G + (gain * G + C[3] * dl + C[4] * dm + C[5] * ds - G) * weight;
-    b[i] = Bl + (gain * Bl + C[6] * dl + C[7] * dm + C[8] * ds - Bl) * weight;
+    r[i] = R + (K[0] * R + K[1] * G + K[2] * Bl + C[0] * dl + C[1] * dm + C[2] * ds - R) * weight;
+    g[i] = G + (K[3] * R + K[4] * G + K[5] * Bl + C[3] * dl + C[4] * dm + C[5] * ds - G) * weight;
+    b[i] = Bl + (K[6] * R + K[7] * G + K[8] * Bl + C[6] * dl + C[7] * dm + C[8] * ds - Bl) * weight;
   }
+}
+
+/** What the picture shows at the pixels of an edge. */
+function mixedIn({ r, g, b }: LinearPlanes, { index }: EdgeColours): LinearPlanes {
+  const taken = (plane: Float32Array) => Float32Array.from(index, (i) => plane[i]!);
+  return { r: taken(r), g: taken(g), b: taken(b) };
+}
+
+function edgeInto(
+  { r, g, b }: LinearPlanes,
+  alpha: Float32Array,
+  program: Program,
+  edge: EdgeColours,
+  mixed: LinearPlanes,
+): void {
+  edge.index.forEach((i, k) => {
+    const weight = alpha[i]! * program.strength;
+    const own = [edge.r[k]!, edge.g[k]!, edge.b[k]!] as const;
+    const next = recoloured(program, own);
+    r[i] = mixed.r[k]! + (next[0] - own[0]) * weight;
+    g[i] = mixed.g[k]! + (next[1] - own[1]) * weight;
+    b[i] = mixed.b[k]! + (next[2] - own[2]) * weight;
+  });
 }

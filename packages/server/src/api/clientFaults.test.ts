@@ -201,6 +201,7 @@ describe('entities of another project', () => {
       position: 0,
       encoding: 'rec709' as const,
       balance: null,
+      light: null,
     };
     await shots.insert(h.pool, shot, 1);
     await insertRun(h.pool, runId, other);

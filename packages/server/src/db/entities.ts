@@ -35,6 +35,7 @@ export const shots = aggregate<Shot>({
     position: { column: 'position' },
     encoding: { column: 'encoding' },
     balance: { column: 'balance', json: true },
+    light: { column: 'light', json: true },
   },
 });
 export const pieces = aggregate<Piece>({
@@ -68,6 +69,7 @@ export const recipes = aggregate<Recipe>({
   order: 'id',
   columns: {
     ...paired,
+    match: { column: 'match', json: true },
     shift: { column: 'shift', json: true },
     strength: { column: 'strength' },
     animated: { column: 'animated', json: true },
@@ -86,6 +88,7 @@ export const sightings = aggregate<Sighting>({
     spill: { column: 'spill', json: true },
     animated: { column: 'animated', json: true },
     steadyFrames: { column: 'steady_frames' },
+    trims: { column: 'trims', json: true },
   },
 });
 export const tracks = aggregate<Track>({

@@ -32,6 +32,7 @@ export async function addShots(
         position: next + i,
         encoding: media.proposedEncoding,
         balance: null,
+        light: null,
       };
       return { kind: 'shot', id: value.id, revision: null, value };
     });

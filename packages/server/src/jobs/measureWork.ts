@@ -7,8 +7,9 @@ import {
   SightingId,
   type FrameMeasurement,
   type ProjectDocument,
+  type ShotRenderSighting,
 } from '@mellow/contract';
-import { sightingAt } from '@mellow/core';
+import { compile, sightingAt } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
 import { saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { sightings as sightingStore } from '../db/entities.ts';
@@ -50,16 +51,21 @@ export function measurementInputs(
   return createHash('sha256')
     .update(
       JSON.stringify([
-        5,
+        6,
         media.sha256,
         shot.value.encoding,
         shot.value.balance,
         MEASURE_WIDTH,
-        renders.slice(0, upTo + 1),
+        renders.slice(0, upTo + 1).map(dependsOn),
         tracksUsed(document, shot.value.id),
       ]),
     )
     .digest('hex');
+}
+
+/** What a render's measurement depends on: its matte, its compiled recolour, and the keyframes of both. */
+function dependsOn({ match, shift, strength, light, trim, ...rest }: ShotRenderSighting): unknown {
+  return { ...rest, program: compile({ match, shift, strength }, light, trim) };
 }
 
 /** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */
@@ -161,7 +167,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     )) {
       await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
-      const colourways = now.map((renders) => renders.map(({ shift, strength }) => ({ shift, strength })));
+      const colourways = now.map((renders) => renders.map((r) => r.program));
       const taken = sharedRenderPool()
         .measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) })
         .then((measured) => {

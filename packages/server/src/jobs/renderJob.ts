@@ -1,19 +1,7 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import {
-  Animated,
-  Balance,
-  CleanUp,
-  Encoding,
-  Layer,
-  MediaId,
-  Preset,
-  RunResult,
-  Shift,
-  Spill,
-  Track,
-} from '@mellow/contract';
+import { Balance, Encoding, MediaId, Preset, RunResult, ShotRenderSighting, Track } from '@mellow/contract';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import { deliveryFolder } from '../media/store.ts';
@@ -30,17 +18,7 @@ const RenderPayload = z.object({
   balance: Balance.optional(),
   preset: Preset,
   fileName: z.string(),
-  sightings: z.array(
-    z.object({
-      layers: z.array(Layer),
-      cleanUp: CleanUp.optional(),
-      spill: Spill.optional(),
-      shift: Shift,
-      strength: z.number(),
-      animated: Animated.optional(),
-      steadyFrames: z.number().int().optional(),
-    }),
-  ),
+  sightings: z.array(ShotRenderSighting),
   /** The shot's tracks and what they had found when the render was asked for. */
   tracks: z.array(Track).default([]),
   runs: z.array(RunResult).default([]),

@@ -15,7 +15,7 @@ export interface ShotPlates {
 export async function openPlates(
   db: Queryable,
   store: MediaStore,
-  sightings: readonly SightingRender[],
+  sightings: readonly Pick<SightingRender, 'layers'>[],
   size: { width: number; height: number },
   signal: AbortSignal,
 ): Promise<ShotPlates> {

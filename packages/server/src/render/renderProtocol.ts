@@ -1,4 +1,4 @@
-import type { Balance, CodePicture, Encoding, Shift, SightingRender } from '@mellow/core';
+import type { Balance, CodePicture, Encoding, Program, SightingRender } from '@mellow/core';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
 export interface AroundTask {
@@ -24,7 +24,7 @@ export interface FrameTask {
 export interface MeasureTask extends FrameTask {
   /** Which of the sightings is measured. */
   index: number;
-  /** Shift and strength of each sighting, per colourway. */
-  colourways: readonly (readonly { shift: Shift; strength: number }[])[];
+  /** What becomes of the colour of each sighting, per colourway. */
+  colourways: readonly (readonly Program[])[];
 }
 export type Request = ({ kind: 'render' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);

@@ -44,8 +44,8 @@ function measureColourways(source: SourceFrame, task: MeasureTask): (SightingMea
   const { sightings, index, colourways } = task;
   const mattes = mattesOf(source, task);
   const measured: (SightingMeasurement | undefined)[] = [];
-  for (const recipes of colourways) {
-    const renders = sightings.map((s, i) => ({ ...s, ...recipes[i]! }));
+  for (const programs of colourways) {
+    const renders = sightings.map((s, i) => ({ ...s, program: programs[i]! }));
     measured.push(
       measureSighting(
         source,

@@ -142,6 +142,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         spill: null,
         animated: {},
         steadyFrames: 0,
+        trims: {},
         layers: [
           {
             id: randomUUID(),
@@ -168,6 +169,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         projectId: own,
         pieceId,
         colourwayId,
+        match: { long: 1, middle: 1, short: 1 },
         shift: { exposureStops: -8, hueDeg: 0, saturation: 1, density: 2 },
         strength: 1,
         animated: {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Animated, ProjectDocument, Recipe } from '@mellow/contract';
-import { NEUTRAL_SHIFT } from '@mellow/core';
+import { NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
 import { changeRecipe, recipeDraft, recipeOnFrame, resetRecipe, setRecipeKeyframes } from './recipe.ts';
 import { addPiece } from './pieces.ts';
 import { stateRequirement } from './requirement.ts';
@@ -15,8 +15,7 @@ const withRecipe = (more: { animated?: Record<string, Animated> }): ProjectDocum
     projectId: 'p',
     pieceId: 'cup',
     colourwayId: 'c',
-    shift: NEUTRAL_SHIFT,
-    strength: 1,
+    ...NEUTRAL_RECIPE,
     animated: {},
   };
   return { ...documentWith([]), recipes: stored({ ...recipe, ...more }) } as unknown as ProjectDocument;
@@ -27,11 +26,12 @@ const recipeAfter = (document: ProjectDocument, change: Parameters<typeof after>
 describe('a recipe', () => {
   it('is made with its first change, of the piece and colourway in hand', () => {
     const document = documentWith([]);
-    const change = changeRecipe(document, at(0), 'Hue', { hueDeg: 40 });
+    const change = changeRecipe(document, at(0), 'Hue', { shift: { hueDeg: 40 } });
     expect(change.label).toBe('Hue of Cup');
     expect(recipeAfter(document, change)).toMatchObject({
       pieceId: 'cup',
       colourwayId: 'c',
+      match: NEUTRAL_RECIPE.match,
       shift: { ...NEUTRAL_SHIFT, hueDeg: 40 },
       strength: 1,
       animated: {},
@@ -39,7 +39,7 @@ describe('a recipe', () => {
   });
   it('changes for all shots where it has no keyframes here', () => {
     const document = withRecipe({ animated: { s2: { 'shift.hueDeg': keyframes([0, 5]) } } });
-    const next = recipeAfter(document, changeRecipe(document, at(3), 'Hue', { hueDeg: 9 }, 0.5));
+    const next = recipeAfter(document, changeRecipe(document, at(3), 'Hue', { shift: { hueDeg: 9 }, strength: 0.5 }));
     expect([next.id, next.shift.hueDeg, next.strength]).toEqual(['r', 9, 0.5]);
     expect(next.animated).toEqual({ s2: { 'shift.hueDeg': keyframes([0, 5]) } });
   });
@@ -47,7 +47,7 @@ describe('a recipe', () => {
     const animated = { s1: { 'shift.hueDeg': keyframes([0, 0], [10, 100]) }, s2: { strength: keyframes([0, 1]) } };
     const document = withRecipe({ animated });
     expect(recipeOnFrame(document, at(5)).shift.hueDeg).toBeCloseTo(50, 9);
-    const next = recipeAfter(document, changeRecipe(document, at(5), 'Hue', { hueDeg: 70 }));
+    const next = recipeAfter(document, changeRecipe(document, at(5), 'Hue', { shift: { hueDeg: 70 } }));
     expect(next.shift.hueDeg).toBe(0);
     expect(next.animated.s1!['shift.hueDeg']!.map((k) => [k.frame, k.value])).toEqual([
       [0, 0],
@@ -58,9 +58,11 @@ describe('a recipe', () => {
   });
   it('while a hand moves is what the change will be', () => {
     const document = withRecipe({});
-    const { recipe } = recipeDraft(document, at(0), { density: 0.3 })!;
+    const { recipe } = recipeDraft(document, at(0), { shift: { density: 0.3 } })!;
     expect(recipe).toMatchObject({ pieceId: 'cup', colourwayId: 'c', shift: { density: 0.3 } });
-    expect(recipe!.shift).toEqual(recipeAfter(document, changeRecipe(document, at(0), '', { density: 0.3 })).shift);
+    expect(recipe!.shift).toEqual(
+      recipeAfter(document, changeRecipe(document, at(0), '', { shift: { density: 0.3 } })).shift,
+    );
     expect(recipeDraft(document, at(0, { pieceId: undefined }), {})).toBeUndefined();
   });
   it('loses its keyframes in this shot when the last is taken away, and when it is reset', () => {

@@ -1,14 +1,21 @@
 // Edits of a recipe: how a piece is recoloured in one colourway, on all shots but for keyframes in this one.
-import type { Animated, ProjectDocument, Recipe, RecipeId, Shift } from '@mellow/contract';
-import { foldNumbers, NEUTRAL_SHIFT, numbersAt } from '@mellow/core';
+import type { Animated, ProjectDocument, Recipe, RecipeId } from '@mellow/contract';
+import { foldNumbers, NEUTRAL_RECIPE, numbersAt, type RecipeNumbers } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import type { Draft } from '../view/draftSlice.ts';
 import { pieceIn, recipeIn, type Place } from './place.ts';
 
+/** What of a recipe a control sets: whole numbers, or some of a group. */
+export interface RecipeStep {
+  match?: Partial<RecipeNumbers['match']>;
+  shift?: Partial<RecipeNumbers['shift']>;
+  strength?: number;
+}
 /** Of a recipe, what its controls change. */
-export type RecipeNumbers = Pick<Recipe, 'shift' | 'strength' | 'animated'>;
-const numbersOf = (recipe: Recipe | undefined): RecipeNumbers => ({
-  shift: recipe?.shift ?? NEUTRAL_SHIFT,
+type StoredNumbers = RecipeNumbers & Pick<Recipe, 'animated'>;
+const numbersOf = (recipe: Recipe | undefined): StoredNumbers => ({
+  match: recipe?.match ?? NEUTRAL_RECIPE.match,
+  shift: recipe?.shift ?? NEUTRAL_RECIPE.shift,
   strength: recipe?.strength ?? 1,
   animated: recipe?.animated ?? {},
 });
@@ -18,34 +25,37 @@ export const recipeKeyframes = (document: ProjectDocument, place: Place): Animat
   place.shotId && recipeIn(document, place)?.animated[place.shotId];
 
 /** What the recipe is on this frame of this shot. */
-export function recipeOnFrame(document: ProjectDocument, place: Place): { shift: Shift; strength: number } {
-  const { shift, strength } = numbersOf(recipeIn(document, place));
-  return numbersAt({ shift, strength }, recipeKeyframes(document, place), place.frame);
+export function recipeOnFrame(document: ProjectDocument, place: Place): RecipeNumbers {
+  const { animated: _animated, ...numbers } = numbersOf(recipeIn(document, place));
+  return numbersAt(numbers, recipeKeyframes(document, place), place.frame);
 }
 
 /** The recipe's keyframes with those of the shot in hand replaced; none: they go. */
-function withKeyframesHere({ animated }: RecipeNumbers, shotId: string, next: Animated | undefined) {
+function withKeyframesHere(
+  { animated }: StoredNumbers,
+  shotId: string,
+  next: Animated | undefined,
+): Recipe['animated'] {
   const { [shotId]: _old, ...others } = animated as Record<string, Animated>;
   return next && Object.keys(next).length > 0 ? { ...others, [shotId]: next } : others;
 }
 
 /** An edit as shown on this frame: numbers with keyframes in this shot change there, the others for all shots. */
-function foldedRecipe(
-  document: ProjectDocument,
-  place: Place,
-  changed: Partial<Shift>,
-  strength?: number,
-): RecipeNumbers {
+function foldedRecipe(document: ProjectDocument, place: Place, step: RecipeStep): StoredNumbers {
   const stored = numbersOf(recipeIn(document, place));
   const animated = recipeKeyframes(document, place);
   const shown = { ...recipeOnFrame(document, place), animated };
-  const edited = { shift: { ...shown.shift, ...changed }, strength: strength ?? shown.strength, animated };
-  const next = foldNumbers({ ...stored, animated }, shown, edited, place.keyframing);
-  const kept = place.shotId ? withKeyframesHere(stored, place.shotId, next.animated) : stored.animated;
-  return { shift: next.shift, strength: next.strength, animated: kept };
+  const edited = {
+    match: { ...shown.match, ...step.match },
+    shift: { ...shown.shift, ...step.shift },
+    strength: step.strength ?? shown.strength,
+    animated,
+  };
+  const { animated: here, ...next } = foldNumbers({ ...stored, animated }, shown, edited, place.keyframing);
+  return { ...next, animated: place.shotId ? withKeyframesHere(stored, place.shotId, here) : stored.animated };
 }
 
-function putRecipe(document: ProjectDocument, place: Place, label: string, numbers: RecipeNumbers): Change {
+function putRecipe(document: ProjectDocument, place: Place, label: string, numbers: StoredNumbers): Change {
   const { pieceId, colourwayId } = place;
   const piece = pieceIn(document, place);
   if (!pieceId || !colourwayId || !piece) return { label, edits: [] };
@@ -53,13 +63,8 @@ function putRecipe(document: ProjectDocument, place: Place, label: string, numbe
   const value: Recipe = { id, projectId: document.project.value.id, pieceId, colourwayId, ...numbers };
   return { label: `${label} of ${piece.name}`, edits: [{ kind: 'recipe', id, value }] };
 }
-export const changeRecipe = (
-  document: ProjectDocument,
-  place: Place,
-  label: string,
-  changed: Partial<Shift>,
-  strength?: number,
-): Change => putRecipe(document, place, label, foldedRecipe(document, place, changed, strength));
+export const changeRecipe = (document: ProjectDocument, place: Place, label: string, step: RecipeStep): Change =>
+  putRecipe(document, place, label, foldedRecipe(document, place, step));
 
 /** Replaces the recipe's keyframes in the shot in hand. */
 export function setRecipeKeyframes(document: ProjectDocument, place: Place, label: string, next: Animated): Change {
@@ -71,17 +76,12 @@ export function setRecipeKeyframes(document: ProjectDocument, place: Place, labe
 export function resetRecipe(document: ProjectDocument, place: Place): Change {
   const stored = numbersOf(recipeIn(document, place));
   const animated = place.shotId ? withKeyframesHere(stored, place.shotId, undefined) : stored.animated;
-  return putRecipe(document, place, 'Reset the recolour', { shift: NEUTRAL_SHIFT, strength: 1, animated });
+  return putRecipe(document, place, 'Reset the recolour', { ...NEUTRAL_RECIPE, animated });
 }
 
 /** What a hand moves of the recipe, as a draft. */
-export function recipeDraft(
-  document: ProjectDocument,
-  place: Place,
-  changed: Partial<Shift>,
-  strength?: number,
-): Draft | undefined {
+export function recipeDraft(document: ProjectDocument, place: Place, step: RecipeStep): Draft | undefined {
   const { pieceId, colourwayId } = place;
   if (!pieceId || !colourwayId) return undefined;
-  return { recipe: { pieceId, colourwayId, ...foldedRecipe(document, place, changed, strength) } };
+  return { recipe: { pieceId, colourwayId, ...foldedRecipe(document, place, step) } };
 }

@@ -20,6 +20,7 @@ describe('a sighting', () => {
         spill: null,
         animated: {},
         steadyFrames: 0,
+        trims: {},
       },
     ]);
   });

@@ -31,6 +31,7 @@ export function changeSighting(document: ProjectDocument, place: Place, label: s
     spill: before?.spill ?? null,
     animated: before?.animated ?? {},
     steadyFrames: before?.steadyFrames ?? 0,
+    trims: before?.trims ?? {},
     ...changed,
   };
   return { label, edits: [{ kind: 'sighting', id: value.id, value }] };

@@ -33,12 +33,30 @@ export const key = (id: string, more: Partial<KeyLayer> = {}): KeyLayer =>
 
 export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting> = {}): ProjectDocument {
   const sighting = { id: 'x', projectId: 'p', pieceId: 'cup', shotId: 's1', animated: {}, steadyFrames: 0 };
-  const own = { ...sighting, cleanUp: null, spill: null, layers, ...more };
+  const own = { ...sighting, cleanUp: null, spill: null, trims: {}, layers, ...more };
   return {
     project: { value: { id: 'p', name: 'Demo', tolerance: 2, referenceShotId: null }, revision: 1 },
     shots: stored(
-      { id: 's1', projectId: 'p', mediaId: 'm', name: 'Bar', position: 0, encoding: 'rec709', balance: null },
-      { id: 's2', projectId: 'p', mediaId: 'm', name: 'Street', position: 1, encoding: 'srgb', balance: null },
+      {
+        id: 's1',
+        projectId: 'p',
+        mediaId: 'm',
+        name: 'Bar',
+        position: 0,
+        encoding: 'rec709',
+        balance: null,
+        light: null,
+      },
+      {
+        id: 's2',
+        projectId: 'p',
+        mediaId: 'm',
+        name: 'Street',
+        position: 1,
+        encoding: 'srgb',
+        balance: null,
+        light: null,
+      },
     ),
     pieces: stored({ id: 'cup', projectId: 'p', name: 'Cup', kind: 'product', position: 0 }),
     colourways: stored({ id: 'c', projectId: 'p', name: 'A', position: 0 }),

@@ -1,6 +1,6 @@
 // One picture for each way of looking, of a frame computed by the core.
 import { describe, expect, it } from 'vitest';
-import { makeTables, NEUTRAL_SHIFT, renderFrame, sourceFrame } from '@mellow/core';
+import { compile, NEUTRAL_RECIPE, makeTables, NEUTRAL_SHIFT, renderFrame, sourceFrame } from '@mellow/core';
 import type { Show, ShowTask } from './frameProtocol.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
 
@@ -10,7 +10,7 @@ const codes = { width: 2, height: 1, r: plane(100, 100), g: plane(60, 60), b: pl
 const frame = sourceFrame(codes, 'srgb', 1, tables);
 const alpha = Float32Array.of(1, 0);
 /** The left pixel a stop brighter. */
-const sighting = { layers: [], shift: { ...NEUTRAL_SHIFT, exposureStops: 1 }, strength: 1 };
+const sighting = { layers: [], program: compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_SHIFT, exposureStops: 1 } }) };
 const rendered = renderFrame(frame, [sighting], tables, () => alpha);
 const computed: Computed = { frame, rendered, alpha, isSolo: false };
 const task = (show: Show, more: Partial<ShowTask> = {}) =>

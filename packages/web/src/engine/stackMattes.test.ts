@@ -1,6 +1,6 @@
 // Mattes are kept by what they depend on: what has not changed is not computed again.
 import { expect, it } from 'vitest';
-import { makeTables, sourceFrame, type SightingRender } from '@mellow/core';
+import { compile, makeTables, NEUTRAL_RECIPE, sourceFrame, type SightingRender } from '@mellow/core';
 import { shape } from '../commands/testing.ts';
 import type { FrameScene } from './frameProtocol.ts';
 import { FrameStore } from './frameStore.ts';
@@ -16,8 +16,7 @@ const small = { form: 'ellipse' as const, cx: 20, cy: 16, width: 20, height: 16,
 const scene: FrameScene = { frame: { url: '1', encoding: 'srgb', fullWidth: 64, plates: {} }, sightings: [], index: 0 };
 const of = (...layers: SightingRender['layers']): SightingRender => ({
   layers,
-  shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
-  strength: 1,
+  program: compile(NEUTRAL_RECIPE),
 });
 
 it('a layer’s own matte stays when it is renamed, joined otherwise or locked, and not when it is moved', () => {
@@ -37,7 +36,7 @@ it('a stack’s matte stays when only its recolour changes, and not when a layer
   const matteOf = await mattesOf(store, source, scene);
   const [a, b] = [shape('a', { geometry: small }), shape('b', { geometry: { ...small, cx: 26 } })];
   const matte = matteOf(of(a, b), 0);
-  expect(matteOf({ ...of(a, b), shift: { exposureStops: 1, hueDeg: 40, saturation: 2, density: 0 } }, 0)).toBe(matte);
+  expect(matteOf({ ...of(a, b), program: compile({ ...NEUTRAL_RECIPE, strength: 0.5 }) }, 0)).toBe(matte);
   const within = matteOf(of(a, { ...b, mode: 'within' }), 0);
   expect(within).not.toBe(matte);
   const sum = (m: Float32Array) => m.reduce((s, v) => s + v, 0);

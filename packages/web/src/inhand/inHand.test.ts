@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Balance, Media, ProjectDocument, Recipe, Track } from '@mellow/contract';
-import { NEUTRAL_BALANCE, NEUTRAL_SHIFT } from '@mellow/core';
+import { NEUTRAL_BALANCE, NEUTRAL_RECIPE } from '@mellow/core';
 import { documentWith, shape, stored } from '../commands/testing.ts';
 import { frameSceneAt } from './frameScene.ts';
 import { inHandOf, motionsByShot } from './inHand.ts';
@@ -108,7 +108,7 @@ describe('a draft', () => {
   });
   it('of a recipe takes its place, or makes one', () => {
     const document = project();
-    const recipe = { pieceId: 'cup', colourwayId: 'c', shift: NEUTRAL_SHIFT, strength: 0.5 };
+    const recipe = { pieceId: 'cup', colourwayId: 'c', ...NEUTRAL_RECIPE, strength: 0.5 };
     const made = withDraft(document, { recipe });
     expect(made.recipes.map((r) => r.value)).toEqual([{ ...recipe, animated: {} }]);
     const known = {

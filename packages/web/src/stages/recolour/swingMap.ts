@@ -5,6 +5,7 @@ import {
   compile,
   FIELD_REACH,
   linear709FromOklab,
+  NEUTRAL_RECIPE,
   NEUTRAL_SHIFT,
   oklchFromOklab,
   recolouredOklab,
@@ -32,7 +33,7 @@ export const fromMap = (x: number, y: number): { a: number; b: number } => ({
 /** Where a recipe takes a colour's hue and chroma: exposure and density change those too, but are not set here. */
 export function swungTo(source: Oklab, { hueDeg, saturation }: Pick<Shift, 'hueDeg' | 'saturation'>): Oklab {
   const shift = { ...NEUTRAL_SHIFT, hueDeg, saturation };
-  return recolouredOklab(compile({ shift, strength: 1 }), source);
+  return recolouredOklab(compile({ ...NEUTRAL_RECIPE, shift }), source);
 }
 /** The shift that takes a colour to a place on the map; whole turns already made are kept, the short way from there. */
 export function shiftTowards(

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { Animated, Shift } from '@mellow/contract';
+import type { Animated } from '@mellow/contract';
 import type { NumberKeyframe } from '@mellow/core';
 import * as commands from '../../commands/recipe.ts';
 import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
@@ -10,24 +10,19 @@ import { keyframingOf } from '../../keyframing/keyframingOf.ts';
 import { nameInWords } from '../../keyframing/names.ts';
 import type { Lane } from '../../viewer/lanes.ts';
 
-/** What of a recipe a control sets. */
-export interface RecipeStep {
-  shift?: Partial<Shift>;
-  strength?: number;
-}
-
 /** The recipe in hand as its controls show it on this frame, and the commands on it bound to where they act. */
 export function useRecipe(inHand: InHand) {
   const { document, piece, recipe, shot } = inHand;
   const place = usePlace(inHand);
   const projectId = document.project.value.id;
   const animated = commands.recipeKeyframes(document, place);
-  const { shift, strength } = useMemo(() => commands.recipeOnFrame(document, place), [document, place]);
-  const moved: Moved<RecipeStep> = {
-    draft: (now, step) => commands.recipeDraft(now, place, step.shift ?? {}, step.strength),
-    change: (now, step, what) => commands.changeRecipe(now, place, what, step.shift ?? {}, step.strength),
+  const numbers = useMemo(() => commands.recipeOnFrame(document, place), [document, place]);
+  const moved: Moved<commands.RecipeStep> = {
+    draft: (now, step) => commands.recipeDraft(now, place, step),
+    change: (now, step, what) => commands.changeRecipe(now, place, what, step),
   };
-  const move = (step: RecipeStep, phase: Phase, what?: string) => followHand(projectId, moved, step, phase, what);
+  const move = (step: commands.RecipeStep, phase: Phase, what?: string) =>
+    followHand(projectId, moved, step, phase, what);
   const putKeyframes = (label: string, next: Animated) =>
     edit(projectId, commands.setRecipeKeyframes(documentOf(projectId) ?? document, place, label, next));
   const lanes = Object.entries(animated ?? {}).map(([name, keys]): Lane => {
@@ -40,15 +35,12 @@ export function useRecipe(inHand: InHand) {
     };
   });
   return {
-    shift,
-    strength,
+    ...numbers,
     isSet: recipe !== undefined,
     move,
     reset: () => edit(projectId, commands.resetRecipe(documentOf(projectId) ?? document, place)),
     lanes,
-    keyframing: shot
-      ? keyframingOf({ shift, strength }, animated, place.frame, place.keyframing.ease, putKeyframes)
-      : null,
+    keyframing: shot ? keyframingOf(numbers, animated, place.frame, place.keyframing.ease, putKeyframes) : null,
   };
 }
 export type RecipeInHand = ReturnType<typeof useRecipe>;

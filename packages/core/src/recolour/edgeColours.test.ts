@@ -1,0 +1,124 @@
+// The piece's colour under its edge, on pictures mixed of a known piece and a known ground.
+import { describe, expect, it } from 'vitest';
+import { ciede2000 } from '../colour/ciede2000.ts';
+import { labFromLinear709 } from '../colour/lab.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
+import { recoloured } from './program.ts';
+import { shiftProgram } from '../testing/recipes.ts';
+import { edgeColoursOf } from './edgeColours.ts';
+import { seededRandom, thresholded } from '../testing/mattes.ts';
+import { softenInPlace } from '../matte/cleanUp.ts';
+
+const [W, H] = [96, 72];
+type Rgb = readonly [number, number, number];
+type Paint = (x: number, y: number) => Rgb;
+const isDisc = (x: number, y: number) => Math.hypot(x - 48, y - 36) < 22;
+/** A set's matte, softened by a Gaussian. */
+function softMatte(isIn: (x: number, y: number) => boolean, sigma: number): Float32Array {
+  const alpha = Float32Array.from({ length: W * H }, (_, i) => (isIn((i % W) + 0.5, Math.floor(i / W) + 0.5) ? 1 : 0));
+  softenInPlace(alpha, W, H, sigma, 0);
+  return alpha;
+}
+function mixed(alpha: Float32Array, piece: Paint, ground: Paint): LinearPlanes {
+  const plane = (c: 0 | 1 | 2) => alpha.map((a, i) => a * piece(i % W, Math.floor(i / W))[c] + (1 - a) * ground(i % W, Math.floor(i / W))[c]); // prettier-ignore
+  return { r: plane(0), g: plane(1), b: plane(2) };
+}
+const flat = (rgb: Rgb) => () => rgb;
+const TEAL: Rgb = [0.04, 0.25, 0.24];
+const OAK: Rgb = [0.45, 0.33, 0.2];
+const program = shiftProgram({ hueDeg: -120, saturation: 1.2, density: -0.1 });
+const turned = (rgb: Rgb) => recoloured(program, rgb).map((v) => Math.max(v, 0)) as unknown as Rgb;
+
+/** Mean and 95th percentile of ΔE00 over the band .02 < α < .98: of the plain blend, and with the edge's own colours. */
+function errors(alpha: Float32Array, piece: Paint, ground: Paint, matte = alpha) {
+  const picture = mixed(alpha, piece, ground);
+  const truth = mixed(alpha, (x, y) => turned(piece(x, y)), ground);
+  const edge = edgeColoursOf(picture, matte, W, H, 1)!;
+  const own = new Map(Array.from(edge.index, (i, k) => [i, [edge.r[k]!, edge.g[k]!, edge.b[k]!] as Rgb]));
+  const [plain, solved]: [number[], number[]] = [[], []];
+  for (let i = 0; i < alpha.length; i++) {
+    if (!(alpha[i]! > 0.02 && alpha[i]! < 0.98)) continue;
+    const at: Rgb = [picture.r[i]!, picture.g[i]!, picture.b[i]!];
+    const wanted = labFromLinear709([truth.r[i]!, truth.g[i]!, truth.b[i]!]);
+    const off = (F: Rgb) => {
+      const next = turned(F);
+      return ciede2000(wanted, labFromLinear709(at.map((v, c) => Math.max(v + matte[i]! * (next[c]! - F[c]!), 0)) as unknown as Rgb)); // prettier-ignore
+    };
+    plain.push(off(at));
+    solved.push(off(own.get(i) ?? at));
+  }
+  const of = (list: number[]) => {
+    list.sort((a, b) => a - b);
+    return { mean: list.reduce((s, v) => s + v, 0) / list.length, p95: list[Math.floor(0.95 * list.length)]! };
+  };
+  return { plain: of(plain), solved: of(solved) };
+}
+
+describe('the colour under an edge', () => {
+  it.each([0.7, 1.5, 3])('of a flat disc on a flat ground is the disc’s: softened by %f pixels', (sigma) => {
+    const { plain, solved } = errors(softMatte(isDisc, sigma), flat(TEAL), flat(OAK));
+    expect(plain.mean).toBeGreaterThan(4);
+    expect(solved.mean).toBeLessThan(1);
+  });
+  const random = seededRandom(6);
+  const noise = Float32Array.from({ length: W * H }, () => random() - 0.5);
+  const mottled: Paint = (x, y) => {
+    const k = 1 + 0.3 * Math.sin(x / 5) * Math.cos(y / 4) + 0.06 * noise[y * W + x]!;
+    return [TEAL[0] * k, TEAL[1] * k, TEAL[2] * k];
+  };
+  const boards: Paint = (x, y) => {
+    const k = 0.7 + 0.4 * (Math.floor(x / 9) % 2) + 0.1 * noise[y * W + x]!;
+    return [OAK[0] * k, OAK[1] * k, OAK[2] * k];
+  };
+  it('is found before a ground with edges of its own, and under shading', () => {
+    const { plain, solved } = errors(softMatte(isDisc, 1.5), mottled, boards);
+    expect(solved.mean).toBeLessThan(plain.mean / 2);
+    expect(solved.p95).toBeLessThan(plain.p95 / 1.5);
+  });
+  it('of thin things is no worse than a plain blend', () => {
+    const isTube = (x: number, y: number) => Math.abs(x - 48 - 8 * Math.sin(y / 10)) < 2.6;
+    const { plain, solved } = errors(softMatte(isTube, 0.7), mottled, boards);
+    expect(solved.mean).toBeLessThan(plain.mean);
+    expect(solved.p95).toBeLessThan(plain.p95);
+  });
+  it('stands a matte that is a pixel too large, too small or aside', () => {
+    const alpha = softMatte(isDisc, 1.2);
+    for (const isIn of [
+      (x: number, y: number) => Math.hypot(x - 48, y - 36) < 23,
+      (x: number, y: number) => Math.hypot(x - 48, y - 36) < 21,
+      (x: number, y: number) => Math.hypot(x - 49, y - 36) < 22,
+    ]) {
+      const { plain, solved } = errors(alpha, mottled, boards, softMatte(isIn, 1.2));
+      expect(solved.mean).toBeLessThan(plain.mean + 0.5);
+    }
+  });
+  it('is what a pixel can be mixed of: between the light that is left for it and all of it', () => {
+    const alpha = softMatte(isDisc, 2);
+    const picture = mixed(alpha, mottled, boards);
+    const { index, r } = edgeColoursOf(picture, alpha, W, H, 1)!;
+    index.forEach((i, k) => {
+      expect(alpha[i]! * r[k]!).toBeLessThanOrEqual(picture.r[i]! + 1e-6);
+      expect(alpha[i]! * r[k]! + 1 - alpha[i]!).toBeGreaterThanOrEqual(picture.r[i]! - 1e-6);
+    });
+  });
+});
+
+it('there is none of a hard matte, of one that is nowhere whole, nor of nothing', () => {
+  const picture = mixed(softMatte(isDisc, 1), flat(TEAL), flat(OAK));
+  const hard = Float32Array.from(thresholded(softMatte(isDisc, 1)));
+  for (const alpha of [hard, softMatte(isDisc, 1).map((a) => 0.6 * a), new Float32Array(W * H)])
+    expect(edgeColoursOf(picture, alpha, W, H, 1)).toBeUndefined();
+});
+it('a wide half-selected area far from the piece keeps its own colour', () => {
+  const alpha = Float32Array.from({ length: W * H }, (_, i) => (i % W < 10 ? 1 : 0.5));
+  const picture = mixed(alpha, flat(TEAL), flat(OAK));
+  const { index, r } = edgeColoursOf(picture, alpha, W, H, 1)!;
+  index.forEach((i, k) => {
+    if (i % W > 60) expect(r[k]).toBe(picture.r[i]);
+  });
+});
+it('lies at the border of the picture too', () => {
+  const alpha = softMatte((x) => x < 6, 1.5);
+  const { index } = edgeColoursOf(mixed(alpha, flat(TEAL), flat(OAK)), alpha, W, H, 1)!;
+  expect([Math.floor(index[0]! / W), Math.floor(index.at(-1)! / W)]).toEqual([0, H - 1]);
+});

@@ -1,0 +1,4 @@
+-- Gains that take a piece's colour to the required one; each shot's light; what is laid on top of a recipe in a shot.
+alter table recipe add column match jsonb not null default '{"long": 1, "middle": 1, "short": 1}';
+alter table shot add column light jsonb;
+alter table sighting add column trims jsonb not null default '{}';
