@@ -1,8 +1,12 @@
 import { IDENTITY, inverse, multiply, transform, type Matrix3, type Triple } from './matrix3.ts';
 import { LINEAR_709_FROM_XYZ, XYZ_FROM_LINEAR_709 } from './xyz.ts';
 
-/** The cone response of CAT16: C. Li et al., "Comprehensive color solutions: CAM16, CAT16, and CAM16-UCS" (2017), M16. */
-export const CAT16: Matrix3 = [0.401288, 0.650173, -0.051461, -0.250268, 1.204414, 0.045854, -0.002079, 0.048952, 0.953127]; // prettier-ignore
+/**
+ * The cone response of CAT16: C. Li et al., "Comprehensive color solutions: CAM16, CAT16, and CAM16-UCS" (2017), M16.
+ */
+export const CAT16: Matrix3 = [
+  0.401288, 0.650173, -0.051461, -0.250268, 1.204414, 0.045854, -0.002079, 0.048952, 0.953127,
+];
 
 export const CAT16_FROM_LINEAR_709 = multiply(CAT16, XYZ_FROM_LINEAR_709);
 const LINEAR_709_FROM_CAT16 = multiply(LINEAR_709_FROM_XYZ, inverse(CAT16));

@@ -128,3 +128,16 @@ export function pastEnds(encoding: Encoding, slack: number): (r: number, g: numb
 export const srgbCodeFromLinear = (linear: number): number => Math.min(Math.max(srgbFromLinear(linear), 0), 1);
 /** Has this encoding primaries other than BT.709's? Its channels cannot then be shown one by one on an sRGB screen. */
 export const hasOwnPrimaries = (encoding: Encoding): boolean => GAMUTS.has(encoding);
+
+/** Linear BT.709 light as the codes of an encoding can hold it: its own channels cut off at 0 and 1. */
+export function clampToCodes(encoding: Encoding): (rgb: Triple) => [number, number, number] {
+  const { linearFromCode: decode } = ENCODINGS[encoding].transfer;
+  const [low, high] = [decode(0), decode(1)];
+  const clamp = ([r, g, b]: Triple): [number, number, number] => [
+    Math.min(Math.max(r, low), high),
+    Math.min(Math.max(g, low), high),
+    Math.min(Math.max(b, low), high),
+  ];
+  const gamut = GAMUTS.get(encoding);
+  return gamut ? (rgb) => transform(gamut.to709, clamp(transform(gamut.from709, rgb))) : clamp;
+}

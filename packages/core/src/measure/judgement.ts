@@ -1,5 +1,7 @@
 import { ciede2000 } from '../colour/ciede2000.ts';
 import { labFromLinear709, type Lab } from '../colour/lab.ts';
+import type { Matrix3 } from '../colour/matrix3.ts';
+import { inReferenceLight } from '../light/shotLight.ts';
 
 /** How a measured colour stands to the required one. */
 export type Judgement = 'matches' | 'close' | 'off';
@@ -11,13 +13,16 @@ export function judge(deltaE: number, tolerance: number): Judgement {
 }
 
 /**
- * A shot's colour: the mean over its frames, taken in linear light as each frame's own mean is. Undefined without
- * frames.
+ * A shot's colour: the mean over its frames, taken in linear light as each frame's own mean is, and back in the
+ * reference light where the shot's `light` is known. Undefined without frames.
  */
-export function shotColour(frames: readonly { meanLinear: readonly [number, number, number] }[]): Lab | undefined {
+export function shotColour(
+  frames: readonly { meanLinear: readonly [number, number, number] }[],
+  light?: Matrix3,
+): Lab | undefined {
   if (frames.length === 0) return undefined;
   const mean = (c: 0 | 1 | 2) => frames.reduce((sum, f) => sum + f.meanLinear[c], 0) / frames.length;
-  return labFromLinear709([mean(0), mean(1), mean(2)]);
+  return labFromLinear709(inReferenceLight(light, [mean(0), mean(1), mean(2)]));
 }
 
 /** Largest ΔE00 between a frame and its shot's colour; 0 for a single frame. */

@@ -16,7 +16,6 @@ import { oklabFromLinear709, oklchFromOklab, turnDeg } from '../colour/oklab.ts'
 import { cubeRootTable } from '../colour/oklabPlanes.ts';
 import { drift, judge, shotColour, spread } from '../measure/judgement.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
-import { compile } from '../recolour/program.ts';
 import { shiftProgram } from '../testing/recipes.ts';
 import { gainFromDensity, NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { shifted } from '../testing/shifted.ts';

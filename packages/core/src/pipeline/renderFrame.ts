@@ -2,7 +2,14 @@ import type { Balance } from '../document/balance.ts';
 import type { KeyReads } from '../document/key.ts';
 import type { CleanUp, Spill } from '../document/cleaning.ts';
 import type { Layer, PlateLayer } from '../document/layer.ts';
-import { decodeTable, encodedFromLinear709, encodeTable, pastEnds, type Encoding } from '../colour/encoding.ts';
+import {
+  clampToCodes,
+  decodeTable,
+  encodedFromLinear709,
+  encodeTable,
+  pastEnds,
+  type Encoding,
+} from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
@@ -347,12 +354,24 @@ export function measureSighting(
   const isClipped = clippingOf(source.codes);
   const alpha = recoloured.mattes[index]!;
   const before = known?.before ?? measurePiece(source.linear(), alpha, isClipped);
-  const after = measurePiece(recoloured.linear, alpha, isClipped);
+  const after = measurePiece(asEncoded(recoloured.linear, alpha, source.encoding), alpha, isClipped);
   if (!before || !after) return undefined;
   const { width, height } = source.codes;
   const coverage = known?.coverage ?? coverageOf(source.oklab(), alpha, width, height);
   const clippedShare = clippedByRecolour(recoloured.linear, alpha, source.encoding);
   return { before, after: { ...after, clippedShare }, coverage };
+}
+
+/** The light of a piece as its codes will hold it: what lies past either end is cut off. Other pixels are left. */
+function asEncoded(linear: LinearPlanes, alpha: Float32Array, encoding: Encoding): LinearPlanes {
+  const isPast = pastEnds(encoding, 0);
+  const clamp = clampToCodes(encoding);
+  const out: LinearPlanes = { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
+  for (let i = 0; i < alpha.length; i++) {
+    if (alpha[i]! < MEASURED_ALPHA || !isPast(linear.r[i]!, linear.g[i]!, linear.b[i]!)) continue;
+    [out.r[i], out.g[i], out.b[i]] = clamp([linear.r[i]!, linear.g[i]!, linear.b[i]!]);
+  }
+  return out;
 }
 
 /** Half an 8-bit code past either end: nearer is rounding. */

@@ -20,7 +20,8 @@ function softMatte(isIn: (x: number, y: number) => boolean, sigma: number): Floa
   return alpha;
 }
 function mixed(alpha: Float32Array, piece: Paint, ground: Paint): LinearPlanes {
-  const plane = (c: 0 | 1 | 2) => alpha.map((a, i) => a * piece(i % W, Math.floor(i / W))[c] + (1 - a) * ground(i % W, Math.floor(i / W))[c]); // prettier-ignore
+  const plane = (c: 0 | 1 | 2) =>
+    alpha.map((a, i) => a * piece(i % W, Math.floor(i / W))[c] + (1 - a) * ground(i % W, Math.floor(i / W))[c]);
   return { r: plane(0), g: plane(1), b: plane(2) };
 }
 const flat = (rgb: Rgb) => () => rgb;
@@ -29,7 +30,9 @@ const OAK: Rgb = [0.45, 0.33, 0.2];
 const program = shiftProgram({ hueDeg: -120, saturation: 1.2, density: -0.1 });
 const turned = (rgb: Rgb) => recoloured(program, rgb).map((v) => Math.max(v, 0)) as unknown as Rgb;
 
-/** Mean and 95th percentile of ΔE00 over the band .02 < α < .98: of the plain blend, and with the edge's own colours. */
+/**
+ * Mean and 95th percentile of ΔE00 over the band .02 < α < .98: of the plain blend, and with the edge's own colours.
+ */
 function errors(alpha: Float32Array, piece: Paint, ground: Paint, matte = alpha) {
   const picture = mixed(alpha, piece, ground);
   const truth = mixed(alpha, (x, y) => turned(piece(x, y)), ground);
@@ -42,7 +45,10 @@ function errors(alpha: Float32Array, piece: Paint, ground: Paint, matte = alpha)
     const wanted = labFromLinear709([truth.r[i]!, truth.g[i]!, truth.b[i]!]);
     const off = (F: Rgb) => {
       const next = turned(F);
-      return ciede2000(wanted, labFromLinear709(at.map((v, c) => Math.max(v + matte[i]! * (next[c]! - F[c]!), 0)) as unknown as Rgb)); // prettier-ignore
+      return ciede2000(
+        wanted,
+        labFromLinear709(at.map((v, c) => Math.max(v + matte[i]! * (next[c]! - F[c]!), 0)) as unknown as Rgb),
+      );
     };
     plain.push(off(at));
     solved.push(off(own.get(i) ?? at));

@@ -10,8 +10,8 @@ const FIT = 30;
 const SMOOTHNESS = 0.001;
 const SWEEPS = 4;
 /**
- * Where the piece or its ground stands alone only this many full-resolution pixels away, a half-selected area is no edge
- * any more: from here to twice as far what was found gives way to the pixel's own colour.
+ * Where the piece or its ground stands alone only this many full-resolution pixels away, a half-selected area is no
+ * edge any more: from here to twice as far what was found gives way to the pixel's own colour.
  */
 const REACH_PX = 24;
 
@@ -75,8 +75,8 @@ interface Flood {
   steps: Uint16Array;
 }
 /**
- * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its ground,
- * each after some neighbour of its own; those that it cannot reach are left out.
+ * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its
+ * ground, each after some neighbour of its own; those that it cannot reach are left out.
  */
 function floodedOrder(mixed: Uint32Array, alpha: Float32Array, width: number, height: number, ofPiece: boolean): Flood {
   const waiting = mixed.filter((i) => !isSource(alpha[i]!, ofPiece));
@@ -127,7 +127,12 @@ function neighboursOf(mixed: Uint32Array, alpha: Float32Array, width: number, he
   mixed.forEach((i, k) => {
     const x = i % width;
     const y = (i - x) / width;
-    const beside = [x > 0 ? i - 1 : -1, x + 1 < width ? i + 1 : -1, y > 0 ? i - width : -1, y + 1 < height ? i + width : -1]; // prettier-ignore
+    const beside = [
+      x > 0 ? i - 1 : -1,
+      x + 1 < width ? i + 1 : -1,
+      y > 0 ? i - width : -1,
+      y + 1 < height ? i + width : -1,
+    ];
     beside.forEach((j, n) => {
       if (j < 0) return;
       next[4 * k + n] = j;

@@ -10,7 +10,15 @@ import {
   oklabFromLinear709,
   type Oklab,
 } from '../colour/oklab.ts';
-import { combinedShift, gainFromDensity, gainFromStops, isNeutral, isNeutralGain, NEUTRAL_TRIM } from './shift.ts';
+import {
+  combinedShift,
+  gainFromDensity,
+  gainFromStops,
+  isNeutral,
+  isNeutralGain,
+  NEUTRAL_RECIPE,
+  NEUTRAL_TRIM,
+} from './shift.ts';
 
 /**
  * A recolour ready to run: what a recipe, the light of the shot and the trim of the sighting come to. Pictures, spill,
@@ -32,7 +40,9 @@ export interface Program {
   readonly between: Matrix3;
   /** From the change of the cone response (cubes) back to linear BT.709, density and the shot's light in it. */
   readonly fromLms: Matrix3;
-  /** All of it as one 3×3 on OKLab; undefined where it is none: in another light than the reference's, or with gains. */
+  /**
+   * All of it as one 3×3 on OKLab; undefined where it is none: in another light than the reference's, or with gains.
+   */
   readonly oklab: Matrix3 | undefined;
 }
 
@@ -75,6 +85,9 @@ export function compile(
     oklab: isOklab ? scaled(moveOf(whole), Math.cbrt(exposure * density)) : undefined,
   };
 }
+
+/** Changes nothing. */
+export const NEUTRAL_PROGRAM: Program = compile(NEUTRAL_RECIPE);
 
 /** One colour in linear BT.709 light, recoloured at full strength; may leave the gamut, nothing is clamped. */
 export function recoloured({ linear, toLms, between, fromLms }: Program, rgb: Triple): [number, number, number] {

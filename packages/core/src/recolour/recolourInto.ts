@@ -10,8 +10,8 @@ import { recoloured, type Program } from './program.ts';
  *
  * The result is written as what is linear of the program plus the *change* that the move makes to the cone response,
  * both cubes from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would
- * leave the table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to visible
- * codes.
+ * leave the table's 2e-7 in channels that are 0, which a display power law (infinite slope at black) blows up to
+ * visible codes.
  */
 export function recolourInto(
   picture: LinearPlanes,

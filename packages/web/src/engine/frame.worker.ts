@@ -24,6 +24,7 @@ import type { AnswerOf, FrameScene, Picture, ShowTask, Task } from './frameProto
 import { FrameStore } from './frameStore.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen } from './screen.ts';
+import { matched, sourceColour } from './matching.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
 
 const tables = makeTables();
@@ -118,6 +119,8 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     if (shown?.key !== JSON.stringify(task)) await show(task);
     return shown && probePixel(shown.computed.frame, shown.computed.rendered, shown.index, x, y);
   },
+  match: (task) => matched(store, task),
+  'source colour': ({ scenes }) => sourceColour(store, scenes),
   async crop(scene) {
     const frame = await store.frame(scene.frame);
     const { width, height } = frame.codes;

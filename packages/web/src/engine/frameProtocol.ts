@@ -1,15 +1,22 @@
 // What the page asks its workers for, and what they answer.
 import type {
   Balance,
+  Carried,
   ColourDensity,
   Encoding,
+  Gain,
   Homography,
+  Lab,
   Layer,
+  Light,
   MatteMeter,
   Oklab,
   ProbedPixel,
+  RecipeNumbers,
+  Shift,
   SightingMeasurement,
   SightingRender,
+  Trim,
 } from '@mellow/core';
 
 /** A frame's proxy and how to read it. */
@@ -88,7 +95,36 @@ interface ProbeTask {
 interface CropTask extends FrameScene {
   kind: 'crop';
 }
-export type Task = ShowTask | LayerTask | SampleTask | DensityTask | MeterTask | OverTimeTask | ProbeTask | CropTask;
+/** How a match is made: by gains, by a shift, or by the gains of a trim on top of the recipe. */
+export type MatchWay = 'gain' | 'shift' | 'trim';
+/** A piece matched over some frames of its shot at once. */
+interface MatchTask {
+  kind: 'match';
+  scenes: FrameScene[];
+  way: MatchWay;
+  /** Lab (D65) as the piece should be seen in this shot, or what of another is to be carried. */
+  wanted: Lab;
+  carried: Carried;
+  recipe: RecipeNumbers;
+  light?: Light | undefined;
+  trim?: Trim | undefined;
+}
+/** The mean colour of the piece in the source, over some frames. */
+interface SourceColourTask {
+  kind: 'source colour';
+  scenes: FrameScene[];
+}
+export type Task =
+  | MatchTask
+  | SourceColourTask
+  | ShowTask
+  | LayerTask
+  | SampleTask
+  | DensityTask
+  | MeterTask
+  | OverTimeTask
+  | ProbeTask
+  | CropTask;
 
 export interface Picture {
   rgba: Uint8ClampedArray<ArrayBuffer>;
@@ -109,6 +145,13 @@ export interface OverTimeAnswer {
   chatter: number | undefined;
   driftPx: number | undefined;
 }
+/** What a match has found; undefined where there is nothing of the piece to go by. */
+export interface MatchAnswer {
+  gain?: Gain;
+  shift?: Shift;
+  reached: Lab;
+  deltaE: number;
+}
 export interface AnswerOf {
   show: ShowAnswer;
   layer: Picture;
@@ -118,4 +161,6 @@ export interface AnswerOf {
   'over time': OverTimeAnswer;
   probe: ProbedPixel | undefined;
   crop: CropAnswer | undefined;
+  match: MatchAnswer | undefined;
+  'source colour': { meanLinear: [number, number, number] } | undefined;
 }

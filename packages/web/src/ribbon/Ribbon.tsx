@@ -29,8 +29,8 @@ export function Ribbon({ inHand }: { inHand: InHand }) {
             frames={media.frames}
             sighted={Boolean(sighting)}
             measured={measured}
-            required={requiredHex(requirement)}
-            deltaE={deltaEOf(afterOf(measured), requirement)}
+            required={requiredHex(requirement, shot)}
+            deltaE={deltaEOf(afterOf(measured), requirement, shot)}
             tolerance={toleranceOf(requirement, document.project.value.tolerance)}
             current={shot.id === inHand.shot?.id}
           />

@@ -1,21 +1,35 @@
 // Measured and required colours as the screens name and show them.
-import type { Requirement, SightingMeasurements } from '@mellow/contract';
-import { ciede2000, d65LabFrom, hexFromLab, hexFromLinear709, lchFromLab, shotColour, type Lab } from '@mellow/core';
+import type { Requirement, Shot, SightingMeasurements } from '@mellow/contract';
+import {
+  ciede2000,
+  d65LabFrom,
+  hexFromLab,
+  hexFromLinear709,
+  inShotLight,
+  lchFromLab,
+  shotColour,
+  type Lab,
+} from '@mellow/core';
 
 export const requiredLab = (requirement: Requirement): Lab => d65LabFrom(requirement.lab, requirement.illuminant);
-export const requiredHex = (requirement: Requirement | undefined): string | null =>
-  requirement ? hexFromLab(requiredLab(requirement)) : null;
+/** The required colour, in the light of a shot where one is named: as it should be seen there. */
+export const requiredHex = (requirement: Requirement | undefined, shot?: Pick<Shot, 'light'>): string | null =>
+  requirement ? hexFromLab(inShotLight(shot?.light?.matrix, requiredLab(requirement))) : null;
 export const meanHex = (frames: readonly { meanLinear: readonly number[] }[]): string | null => {
   const lab = shotColour(frames as never);
   return lab ? hexFromLab(lab) : null;
 };
 export const linearHex = (linear: readonly number[]): string => hexFromLinear709(linear);
-/** ΔE00 between the mean over frames and the requirement; undefined without either. */
+/**
+ * ΔE00 between the mean over a shot's frames, back in the reference light, and the requirement; undefined without
+ * either.
+ */
 export function deltaEOf(
   frames: readonly { meanLinear: readonly [number, number, number] }[] | undefined,
   requirement: Requirement | undefined,
+  shot: Pick<Shot, 'light'> | undefined,
 ): number | undefined {
-  const lab = frames && shotColour(frames);
+  const lab = frames && shotColour(frames, shot?.light?.matrix);
   return lab && requirement ? ciede2000(lab, requiredLab(requirement)) : undefined;
 }
 export const toleranceOf = (requirement: Requirement | undefined, projectTolerance: number): number =>

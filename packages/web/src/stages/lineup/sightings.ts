@@ -1,7 +1,7 @@
 // What the line-up shows of each piece in each shot.
 import type { Piece, ProjectDocument, Requirement, Shot, Sighting, SightingMeasurements } from '@mellow/contract';
-import { ciede2000, shotColour, spread } from '@mellow/core';
-import { afterOf, measuredOf, requiredLab } from '../../ui/colour.ts';
+import { shotColour, spread } from '@mellow/core';
+import { afterOf, deltaEOf, measuredOf } from '../../ui/colour.ts';
 
 export interface Sighted {
   shot: Shot;
@@ -26,7 +26,7 @@ export function pieceRow(
     const sighting = document.sightings.find((s) => s.value.pieceId === piece.id && s.value.shotId === shot.id)?.value;
     return { shot, sighting, measured: measuredOf(measurements, sighting?.id, colourwayId) };
   });
-  const colours = sightings.flatMap((s) => shotColour(afterOf(s.measured) ?? []) ?? []);
+  const colours = sightings.flatMap((s) => shotColour(afterOf(s.measured) ?? [], s.shot.light?.matrix) ?? []);
   const requirement = document.requirements.find(
     (r) => r.value.pieceId === piece.id && r.value.colourwayId === colourwayId,
   )?.value;
@@ -40,7 +40,19 @@ export function deltaERows({ sightings, requirement }: PieceRow): Record<string,
   for (const { shot, measured } of sightings)
     for (const { frame, after } of measured?.frames ?? []) {
       const row = rows.get(frame) ?? { frame };
-      rows.set(frame, { ...row, [shot.id]: ciede2000(after.lab, requiredLab(requirement)) });
+      rows.set(frame, { ...row, [shot.id]: deltaEOf([after], requirement, shot)! });
     }
   return [...rows.values()].sort((a, b) => a.frame! - b.frame!);
+}
+
+const MIRED_IN_WORDS = 8;
+const STOPS_IN_WORDS = 0.05;
+/** A shot's light against the reference shot's: “warmer, 0.4 stops darker”. */
+export function lightText(light: { warmerMired: number; lighterStops: number } | undefined): string {
+  if (!light) return 'light not taken';
+  const { warmerMired, lighterStops } = light;
+  const otherwise = warmerMired > 0 ? 'warmer' : 'cooler';
+  const colour = Math.abs(warmerMired) < MIRED_IN_WORDS ? 'same colour' : otherwise;
+  if (Math.abs(lighterStops) < STOPS_IN_WORDS) return `${colour}, as light`;
+  return `${colour}, ${Math.abs(lighterStops).toFixed(1)} stops ${lighterStops > 0 ? 'lighter' : 'darker'}`;
 }

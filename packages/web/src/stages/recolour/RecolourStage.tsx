@@ -1,3 +1,4 @@
+import { inShotLight } from '@mellow/core';
 import { Button } from 'antd';
 import { Link } from 'react-router';
 import { useAppSelector } from '../../app/store.ts';
@@ -8,6 +9,7 @@ import { requiredLab } from '../../ui/colour.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { DensityLadder } from './DensityLadder.tsx';
 import { LiveColour } from './LiveColour.tsx';
+import { MatchCard } from './MatchCard.tsx';
 import { RecipeNumbers } from './RecipeNumbers.tsx';
 import { RequirementCard } from './RequirementCard.tsx';
 import { Swing } from './Swing.tsx';
@@ -29,7 +31,7 @@ export default function RecolourStage({ inHand }: { inHand: InHand }) {
 }
 
 function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHand }) {
-  const { requirement, sighting } = inHand;
+  const { requirement, shot, sighting } = inHand;
   const live = useAppSelector((s) => s.live);
   const { shift, move } = recipe;
   return (
@@ -37,6 +39,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
       <RequirementCard key={`${requirement?.id ?? 'none'} ${JSON.stringify(requirement?.lab)}`} inHand={inHand} />
       {!sighting?.layers.length && <NothingIsolated inHand={inHand} />}
       <LiveColour inHand={inHand} />
+      <MatchCard inHand={inHand} recipe={recipe} />
       <h2>
         Recolour <span style={{ flex: 1 }} />
         <Button size="small" disabled={!recipe.isSet} onClick={recipe.reset}>
@@ -46,8 +49,9 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
       <div className="row" style={{ alignItems: 'stretch' }}>
         <Swing
           from={live?.before}
+          match={recipe.match}
           shift={shift}
-          required={requirement && requiredLab(requirement)}
+          required={requirement && inShotLight(shot?.light?.matrix, requiredLab(requirement))}
           onDrag={(next) => move({ shift: next }, 'drag')}
           onSave={(next) => move({ shift: next }, 'done', 'Hue and saturation')}
         />

@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Shift } from '@mellow/contract';
+import type { Gain, Shift } from '@mellow/contract';
 import { linear709FromLab, oklabFromLinear709, type Lab } from '@mellow/core';
-import { fromMap, hueMap, onMap, RADIUS, shiftTowards, SIZE, swungTo } from './swingMap.ts';
+import { fromMap, hueMap, matchedOklab, onMap, RADIUS, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 interface Props {
   from: { meanLinear: readonly [number, number, number] } | undefined;
+  match: Gain;
   shift: Shift;
   required: Lab | undefined;
   onDrag: (next: Partial<Shift>) => void;
@@ -14,10 +15,12 @@ interface Props {
 const NOT_MEASURED = { L: 0.6, a: 0.1, b: 0 };
 
 /** Hue round, saturation outward: the measured source colour joined with where it goes. Drag the far end. */
-export function Swing({ from, shift, required, onDrag, onSave }: Props) {
+export function Swing({ from, match, shift, required, onDrag, onSave }: Props) {
   const wheel = useRef<HTMLCanvasElement>(null);
   const [isHeld, setHeld] = useState(false);
   const source = from ? oklabFromLinear709(from.meanLinear) : NOT_MEASURED;
+  // what a hand swings is what the match has made of it
+  const base = matchedOklab(source, match);
   // in steps: the map need not be drawn anew for every frame
   const lightness = Math.round(source.L * 20) / 20;
   useEffect(() => {
@@ -26,7 +29,7 @@ export function Swing({ from, shift, required, onDrag, onSave }: Props) {
   const pulledTo = (e: React.PointerEvent): Partial<Shift> => {
     const box = wheel.current!.getBoundingClientRect();
     const k = SIZE / box.width;
-    return shiftTowards(source, shift, fromMap((e.clientX - box.left) * k, (e.clientY - box.top) * k));
+    return shiftTowards(base, shift, fromMap((e.clientX - box.left) * k, (e.clientY - box.top) * k));
   };
   const hold = (e: React.PointerEvent<SVGRectElement>) => {
     e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId);
@@ -52,7 +55,7 @@ export function Swing({ from, shift, required, onDrag, onSave }: Props) {
         <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS / 2} fill="none" stroke="var(--line)" />
         {required && <Aim at={onMap(oklabFromLinear709(linear709FromLab(required)))} />}
         {from ? (
-          <Arm from={onMap(source)} to={onMap(swungTo(source, shift))} onHold={hold} />
+          <Arm from={onMap(source)} to={onMap(swungTo(base, shift))} onHold={hold} />
         ) : (
           <text x={SIZE / 2} y={SIZE - 14} textAnchor="middle" fontSize={12} fill="var(--text)">
             nothing measured on this frame

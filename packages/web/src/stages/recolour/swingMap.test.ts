@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { FIELD_REACH, NEUTRAL_SHIFT, oklabFromLinear709, oklchFromOklab } from '@mellow/core';
-import { fromMap, hueMap, onMap, shiftTowards, SIZE, swungTo } from './swingMap.ts';
+import { fromMap, hueMap, matchedOklab, onMap, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 const red = oklabFromLinear709([0.4, 0.02, 0.05]);
 
@@ -22,6 +22,16 @@ it('density and exposure do not move the far end: they are not set here', () =>
   expect(swungTo(red, { ...NEUTRAL_SHIFT, density: 1, exposureStops: 2 } as never)).toEqual(
     swungTo(red, NEUTRAL_SHIFT),
   ));
+it('starts from what a match has made of the colour', () => {
+  expect(matchedOklab(red, { long: 1, middle: 1, short: 1 })).toEqual({
+    L: expect.closeTo(red.L, 9),
+    a: expect.closeTo(red.a, 9),
+    b: expect.closeTo(red.b, 9),
+  });
+  // the same factor on all responses is light: OKLab goes by its cube root
+  const lighter = matchedOklab(red, { long: 8, middle: 8, short: 8 });
+  expect([lighter.L / red.L, lighter.a / red.a]).toEqual([expect.closeTo(2, 6), expect.closeTo(2, 6)]);
+});
 it('keeps the turns there are, and goes the short way on', () => {
   const now = { ...NEUTRAL_SHIFT, hueDeg: 725 };
   const { hDeg, C } = oklchFromOklab(red);

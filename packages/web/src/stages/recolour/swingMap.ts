@@ -1,5 +1,5 @@
 // The geometry of the swing: OKLab's a, b plane round its middle, hue round and chroma outward.
-import type { Shift } from '@mellow/contract';
+import type { Gain, Shift } from '@mellow/contract';
 import {
   codeFromLinear,
   compile,
@@ -29,6 +29,10 @@ export const fromMap = (x: number, y: number): { a: number; b: number } => ({
   a: ((x - SIZE / 2) / RADIUS) * FIELD_REACH,
   b: ((SIZE / 2 - y) / RADIUS) * FIELD_REACH,
 });
+
+/** What a match makes of a colour, before it is shifted. */
+export const matchedOklab = (source: Oklab, match: Gain): Oklab =>
+  recolouredOklab(compile({ ...NEUTRAL_RECIPE, match }), source);
 
 /** Where a recipe takes a colour's hue and chroma: exposure and density change those too, but are not set here. */
 export function swungTo(source: Oklab, { hueDeg, saturation }: Pick<Shift, 'hueDeg' | 'saturation'>): Oklab {

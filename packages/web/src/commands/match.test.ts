@@ -1,0 +1,60 @@
+import type { Sighting } from '@mellow/contract';
+import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
+import { describe, expect, it } from 'vitest';
+import { setLight, setMatch, setReferenceShot, setTrims } from './match.ts';
+import { after, at, documentWith, shape, stored } from './testing.ts';
+
+const document = documentWith([shape('a')]);
+const [bar, street] = document.shots.map((s) => s.value);
+const gain = { long: 2, middle: 1, short: 0.5 };
+const light = { how: 'probe' as const, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 0.5] as never };
+
+describe('a match', () => {
+  it('by gain takes the place of a shift, one by shift that of a gain; strength stays', () => {
+    const recipe = { ...NEUTRAL_RECIPE, id: 'r', projectId: 'p', pieceId: 'cup', colourwayId: 'c', animated: {} };
+    const shift = { ...NEUTRAL_SHIFT, hueDeg: 40 };
+    const before = { ...document, recipes: stored({ ...recipe, shift, strength: 0.5 }) } as never;
+    const byGain = setMatch(before, at(0), { gain });
+    expect(byGain.label).toBe('Match of Cup');
+    expect(after(before, byGain).recipes[0]!.value).toMatchObject({ match: gain, shift: NEUTRAL_SHIFT, strength: 0.5 });
+    const byShift = setMatch(before, at(0), { shift });
+    expect(after(before, byShift).recipes[0]!.value).toMatchObject({ match: NEUTRAL_GAIN, shift });
+  });
+});
+
+describe('a shot’s light', () => {
+  it('is set, and taken away again, by name', () => {
+    expect(setLight(street!, light)).toEqual({
+      label: 'Take the light of Street',
+      edits: [{ kind: 'shot', id: 's2', value: { ...street, light } }],
+    });
+    const gone = setLight({ ...street!, light }, null);
+    expect([gone.label, after(document, gone).shots[1]!.value.light]).toEqual(['No light of its own for Street', null]);
+  });
+  it('is none in the reference shot', () => {
+    const lit = { ...document, shots: stored({ ...bar!, light }, street!) };
+    const next = after(lit, setReferenceShot(lit, { ...bar!, light }));
+    expect([next.project.value.referenceShotId, next.shots[0]!.value.light]).toEqual(['s1', null]);
+    expect(setReferenceShot(document, street!).edits).toHaveLength(1);
+  });
+});
+
+describe('trims', () => {
+  const trimsOf = (d: typeof document) => (d.sightings[0]!.value).trims as Record<string, unknown>;
+  it('are laid in one step, keep their own shift, and leave other colourways alone', () => {
+    const other = { gain: NEUTRAL_GAIN, shift: NEUTRAL_SHIFT };
+    const shift = { ...NEUTRAL_SHIFT, density: 0.1 };
+    const before = documentWith([shape('a')], { trims: { b: other, c: { gain: NEUTRAL_GAIN, shift } } as never });
+    const change = setTrims(before, 'c', 'Solve the trims of Cup', [
+      { sightingId: 'x', gain },
+      { sightingId: 'gone', gain },
+    ]);
+    expect([change.label, change.edits.length]).toEqual(['Solve the trims of Cup', 1]);
+    expect(trimsOf(after(before, change))).toEqual({ b: other, c: { gain, shift } });
+    expect(trimsOf(after(before, setTrims(before, 'c', '', [{ sightingId: 'x', gain: null }])))).toEqual({ b: other });
+  });
+  it('begin without a shift', () =>
+    expect(trimsOf(after(document, setTrims(document, 'c', '', [{ sightingId: 'x', gain }])))).toEqual({
+      c: { gain, shift: NEUTRAL_SHIFT },
+    }));
+});

@@ -1,0 +1,44 @@
+// What matching and solving change: a recipe's gain or shift, a shot's light, a sighting's trim.
+import type { ProjectDocument, Shot, ShotLight, Sighting } from '@mellow/contract';
+import { NEUTRAL_GAIN, NEUTRAL_SHIFT, type Gain, type Shift } from '@mellow/core';
+import type { Change } from '../editing/change.ts';
+import type { Place } from './place.ts';
+import { changeRecipe } from './recipe.ts';
+
+/** A match takes the place of what was set by hand: a gain that of the shift, a shift that of the gain. */
+export const setMatch = (document: ProjectDocument, place: Place, found: { gain?: Gain; shift?: Shift }): Change =>
+  changeRecipe(document, place, 'Match', {
+    match: found.gain ?? NEUTRAL_GAIN,
+    shift: found.shift ?? NEUTRAL_SHIFT,
+  });
+
+/** Null: the shot is taken to have the reference shot's light. */
+export const setLight = (shot: Shot, light: ShotLight | null): Change => ({
+  label: light ? `Take the light of ${shot.name}` : `No light of its own for ${shot.name}`,
+  edits: [{ kind: 'shot', id: shot.id, value: { ...shot, light } }],
+});
+
+/** Makes a shot the one in whose light colours are stated; it has no light of its own then. */
+export function setReferenceShot(document: ProjectDocument, shot: Shot): Change {
+  const { value } = document.project;
+  const edits: Change['edits'] = [{ kind: 'project', id: value.id, value: { ...value, referenceShotId: shot.id } }];
+  if (shot.light) edits.push({ kind: 'shot', id: shot.id, value: { ...shot, light: null } });
+  return { label: `${shot.name} is the reference shot`, edits };
+}
+
+/** Gains laid on top of a piece's recipe in some shots, in one step. */
+export function setTrims(
+  document: ProjectDocument,
+  colourwayId: string,
+  label: string,
+  trims: readonly { sightingId: string; gain: Gain | null }[],
+): Change {
+  const edits = trims.flatMap(({ sightingId, gain }): Change['edits'] => {
+    const before = document.sightings.find((s) => s.value.id === sightingId)?.value;
+    if (!before) return [];
+    const { [colourwayId]: own, ...others } = before.trims as Record<string, Sighting['trims'][never]>;
+    const next = gain ? { ...others, [colourwayId]: { gain, shift: own?.shift ?? NEUTRAL_SHIFT } } : others;
+    return [{ kind: 'sighting', id: before.id, value: { ...before, trims: next } }];
+  });
+  return { label, edits };
+}

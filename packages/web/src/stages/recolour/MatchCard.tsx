@@ -1,0 +1,94 @@
+import { Button, Checkbox } from 'antd';
+import { NEUTRAL_GAIN, REACHED } from '@mellow/core';
+import type { Gain } from '@mellow/contract';
+import type { MatchAnswer } from '../../engine/frameProtocol.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { Keyframing } from '../../keyframing/Keyframing.ts';
+import { lchText, toleranceOf } from '../../ui/colour.ts';
+import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
+import { useMatch } from './useMatch.ts';
+import type { RecipeInHand } from './useRecipe.ts';
+
+const gain = (key: keyof Gain, label: string): NumberRow<keyof Gain> => ({
+  key,
+  label,
+  unit: '%',
+  min: 0.1,
+  max: 10_000,
+  step: 1,
+  digits: 1,
+  scale: 100,
+});
+const ROWS = [gain('long', 'Long waves'), gain('middle', 'Middle waves'), gain('short', 'Short waves')];
+const PARTS = ['hue', 'saturation', 'lightness'] as const;
+
+/** One press from the measured colour to the required one, and what it has set, to be changed by hand. */
+export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHand }) {
+  const { carried, setCarried, isBusy, answer, canMatch, match } = useMatch(inHand);
+  const { document, requirement } = inHand;
+  const tolerance = toleranceOf(requirement, document.project.value.tolerance);
+  return (
+    <section className="card">
+      <h2>
+        Match <span style={{ flex: 1 }} />
+        <Button size="small" type="primary" disabled={!canMatch} loading={isBusy} onClick={() => match('gain')}>
+          Match
+        </Button>
+        <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('shift')}>
+          By hue and density
+        </Button>
+      </h2>
+      <div className="row">
+        <span className="quiet">carries</span>
+        {PARTS.map((part) => (
+          <Checkbox
+            key={part}
+            checked={carried[part]}
+            onChange={(e) => setCarried({ ...carried, [part]: e.target.checked })}
+          >
+            {part}
+          </Checkbox>
+        ))}
+      </div>
+      <Outcome answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
+      <details>
+        <summary className="quiet">exact</summary>
+        <Keyframing value={recipe.keyframing}>
+          <div className="numbers">
+            <NumberRows
+              rows={ROWS}
+              values={recipe.match}
+              neutral={NEUTRAL_GAIN}
+              of="match"
+              onDrag={(key, v) => recipe.move({ match: { [key]: v } }, 'drag')}
+              onCommit={(key, v, name) => recipe.move({ match: { [key]: v } }, 'done', name)}
+            />
+          </div>
+        </Keyframing>
+      </details>
+    </section>
+  );
+}
+
+interface OutcomeProps {
+  answer: MatchAnswer | 'nothing' | undefined;
+  tolerance: number;
+  hasRequirement: boolean;
+}
+/** What the last match came to, in words; its line is there before it. */
+function Outcome({ answer, tolerance, hasRequirement }: OutcomeProps) {
+  const text = () => {
+    if (!hasRequirement) return 'State the required colour first.';
+    if (!answer) return 'Takes the shot’s measured colour to the required one.';
+    if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
+    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}`;
+    if (answer.deltaE <= REACHED) return `Reached: ${near}.`;
+    if (answer.deltaE <= tolerance) return `Within tolerance: ${near}.`;
+    return `Not reachable from this colour: the nearest is ${near}.`;
+  };
+  return (
+    <div className="quiet" role="status">
+      {text()}
+    </div>
+  );
+}
