@@ -51,5 +51,5 @@ for (const shot of SHOTS.filter((s) => !args.shot || s.name === args.shot)) {
   await stills(shot, shot.name, [], true);
   for (const { name: piece } of shot.pieces)
     for (const colour of Object.keys(PAINTS[piece]!).slice(1))
-      await stills(shot, `${shot.name}.${piece}.${colour}`, [{ piece, colour }], false);
+      await stills(shot, `${shot.name}.${piece}.${colour.replace(' ', '-')}`, [{ piece, colour }], false);
 }

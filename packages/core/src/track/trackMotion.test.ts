@@ -142,6 +142,19 @@ describe('what is known of a track', () => {
     );
   const x = (t: ReturnType<typeof track>, f: number) => motionAt(t, f).motion[2];
 
+  it('has the bend where it was tracked, and passes over corners that make no motion', () => {
+    const bent = { ...runs.a[0]!, flex: [1, 2] };
+    const flat = [quad[0], quad[0], quad[0], quad[0]] as unknown as Quad;
+    const manual = [
+      { frame: 2, corners: projectQuad(shift(0, 5), quad) },
+      { frame: 7, corners: flat },
+    ];
+    const all = [{ id: 'a', first: 0, last: 10 }];
+    const by = knownMotions({ referenceFrame: 0, region, runs: all, manual }, () => [bent, ...runs.a.slice(1)]).known;
+    expect([by.get(1)!.flex, by.get(1)!.by, by.get(2)!.by]).toEqual([[1, 2], 'track', 'hand']);
+    expect(Object.keys(by.get(3)!)).not.toContain('flex');
+    expect(by.has(7)).toBe(false);
+  });
   it('knows nothing of frames that were binned', () => {
     const cut = track({ runs: [{ id: 'a', first: 2, last: 3 }] });
     expect([...cut.known.keys()]).toEqual([2, 3]);

@@ -1,4 +1,3 @@
-import type { Sighting } from '@mellow/contract';
 import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
 import { describe, expect, it } from 'vitest';
 import { setLight, setMatch, setReferenceShot, setTrims } from './match.ts';
