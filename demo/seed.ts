@@ -166,6 +166,7 @@ async function seed(): Promise<void> {
         animated: {},
         steadyFrames: 0,
         trims: {},
+        body: null,
       },
     },
   ]);
@@ -180,6 +181,7 @@ async function seed(): Promise<void> {
         pieceId: scarf!,
         colourwayId: retail!,
         match: { long: 1, middle: 1, short: 1 },
+        repaint: { on: false, sheen: 1 },
         shift: SCARF_SHIFT,
         strength: 1,
         animated: {},

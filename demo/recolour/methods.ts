@@ -2,28 +2,47 @@
 import {
   clippingOf,
   compile,
+  findSheenBody,
   labFromLinear709,
   meanAfter,
   NEUTRAL_PROGRAM,
   NEUTRAL_RECIPE,
+  NEUTRAL_TRIM,
   pieceSamples,
   recolourFrame,
   REFERENCE_LIGHT,
+  sheenOf,
+  sheenSamples,
   solveGain,
   solveShift,
   type Lab,
   type LinearPlanes,
   type PieceSamples,
   type Program,
+  type SheenBody,
 } from '../../packages/core/src/index.ts';
 import { TABLES, type Case } from './stills.ts';
 
 const joined = (parts: readonly PieceSamples[]): PieceSamples => {
-  const of = (k: keyof PieceSamples) => Float32Array.from(parts.flatMap((p) => [...p[k]]));
-  return { r: of('r'), g: of('g'), b: of('b'), weight: of('weight') };
+  const of = (k: 'r' | 'g' | 'b' | 'weight') => Float32Array.from(parts.flatMap((p) => [...p[k]]));
+  const sheen = parts[0]?.sheen && Float32Array.from(parts.flatMap((p) => [...p.sheen!]));
+  return { r: of('r'), g: of('g'), b: of('b'), weight: of('weight'), sheen };
 };
-const samplesOf = ({ frames }: Case): PieceSamples =>
-  joined(frames.map((f) => pieceSamples(f.source.linear(), f.alpha, clippingOf(f.source.codes))!));
+const samplesOf = ({ frames }: Case, body?: SheenBody): PieceSamples =>
+  joined(
+    frames.map(({ source, alpha }) => {
+      const { width, height } = source.codes;
+      const sheen = body && sheenOf(source.linear(), alpha, width, height, body, source.scale);
+      return pieceSamples(source.linear(), alpha, clippingOf(source.codes), sheen)!;
+    }),
+  );
+/** What tells sheen apart, as found on all frames. */
+const bodyOf = ({ frames }: Case): SheenBody | undefined =>
+  findSheenBody(
+    frames.flatMap(({ source, alpha }) =>
+      sheenSamples(source.linear(), alpha, source.codes.width, source.codes.height),
+    ),
+  );
 /** The true mean of the same pixels: what is required. */
 export const trueMean = ({ frames }: Case): Lab => {
   const of = frames.map((f) => pieceSamples(f.truth, f.alpha, clippingOf(f.source.codes))!);
@@ -37,6 +56,12 @@ export const PROGRAMS = {
   match: (of: Case): Program => {
     const compiled = (match: Parameters<Parameters<typeof solveGain>[4]>[0]) => compile({ ...NEUTRAL_RECIPE, match });
     return compiled(solveGain(samplesOf(of), trueMean(of), 'rec709', REFERENCE_LIGHT, compiled).found);
+  },
+  repaint: (of: Case): Program => {
+    const body = bodyOf(of);
+    const compiled = (match: Parameters<Parameters<typeof solveGain>[4]>[0]) =>
+      compile({ ...NEUTRAL_RECIPE, match, repaint: { on: true, sheen: 1 } }, REFERENCE_LIGHT, NEUTRAL_TRIM, body);
+    return compiled(solveGain(samplesOf(of, body), trueMean(of), 'rec709', REFERENCE_LIGHT, compiled).found);
   },
 };
 export type Method = keyof typeof PROGRAMS;

@@ -65,7 +65,7 @@ describe('types', () => {
   });
   it('of colours and tracks', () => {
     expectTypeOf<Shift>().toEqualTypeOf<core.Shift>();
-    expectTypeOf<Pick<Recipe, 'match' | 'shift' | 'strength'>>().toEqualTypeOf<core.RecipeNumbers>();
+    expectTypeOf<Pick<Recipe, 'match' | 'repaint' | 'shift' | 'strength'>>().toEqualTypeOf<core.RecipeNumbers>();
     expectTypeOf<Balance>().toEqualTypeOf<core.Balance>();
     expectTypeOf<Lab>().toEqualTypeOf<core.Lab>();
     expectTypeOf<Encoding>().toEqualTypeOf<core.Encoding>();

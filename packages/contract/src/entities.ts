@@ -106,12 +106,24 @@ export const Gain = z.object({
   short: z.number().min(0.001).max(1000),
 });
 export type Gain = z.infer<typeof Gain>;
+/** Is sheen kept apart, and how much of it put back; see core/recolour/sheen. */
+export const Repaint = z.object({ on: z.boolean(), sheen: z.number().min(0).max(2) });
+export type Repaint = z.infer<typeof Repaint>;
+/** What tells sheen from body in a piece in one shot. */
+export const SheenBody = z.object({
+  invariant: z.number().min(-100).max(100),
+  direction: z.union([z.literal(1), z.literal(-1)]),
+  confidence: z.number().min(0).max(1),
+  light: z.tuple([z.number().min(0).max(100), z.number().min(0).max(100), z.number().min(0).max(100)]),
+  slope: z.number().min(0).max(10),
+});
+export type SheenBody = z.infer<typeof SheenBody>;
 /** What is laid on top of a recipe in one shot. */
 export const Trim = z.object({ gain: Gain, shift: Shift });
 export type Trim = z.infer<typeof Trim>;
 /**
  * What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `match.…`,
- * `shift.…` and `strength` within a shot.
+ * `repaint.sheen`, `shift.…` and `strength` within a shot.
  */
 export const Recipe = z.object({
   id: RecipeId,
@@ -119,6 +131,7 @@ export const Recipe = z.object({
   pieceId: PieceId,
   colourwayId: ColourwayId,
   match: Gain.default({ long: 1, middle: 1, short: 1 }),
+  repaint: Repaint.default({ on: false, sheen: 1 }),
   shift: Shift,
   strength: z.number().min(0).max(1),
   animated: z.record(ShotId, Animated).default({}),
@@ -143,6 +156,8 @@ export const Sighting = z.object({
   steadyFrames: z.number().int().min(0).max(5).default(0),
   /** What is laid on top of the piece's recipes here, by colourway. */
   trims: z.record(ColourwayId, Trim).default({}),
+  /** Null: no sheen has been looked for, and none is kept apart here. */
+  body: SheenBody.nullable().default(null),
 });
 export type Sighting = z.infer<typeof Sighting>;
 

@@ -49,6 +49,7 @@ describe('what is rendered of a shot', () => {
       cleanUp: undefined,
       spill: undefined,
       match: noGain,
+      repaint: { on: false, sheen: 1 },
       shift: expect.anything(),
       strength: 1,
     });

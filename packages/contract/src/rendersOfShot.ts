@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { Animated } from './animation.ts';
-import { Recipe, ShotLight, Trim, type Balance, type Shot, type Sighting } from './entities.ts';
+import { Recipe, SheenBody, ShotLight, Trim, type Balance, type Shot, type Sighting } from './entities.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import type { ProjectDocument } from './projectDocument.ts';
 
 /** A sighting with its recipe, as the renderer takes it. */
-export const ShotRenderSighting = Recipe.pick({ match: true, shift: true, strength: true }).extend({
+export const ShotRenderSighting = Recipe.pick({ match: true, repaint: true, shift: true, strength: true }).extend({
   layers: z.array(Layer),
   cleanUp: CleanUp.optional(),
   spill: Spill.optional(),
@@ -13,12 +13,14 @@ export const ShotRenderSighting = Recipe.pick({ match: true, shift: true, streng
   /** The shot's light; left out: the reference shot's. */
   light: ShotLight.shape.matrix.optional(),
   trim: Trim.optional(),
+  body: SheenBody.optional(),
   /** Keyframes of clean-up, spill, match, shift and strength in this shot. */
   animated: Animated.optional(),
 });
 export type ShotRenderSighting = z.infer<typeof ShotRenderSighting>;
-const NEUTRAL: Pick<Recipe, 'match' | 'shift' | 'strength'> = {
+const NEUTRAL: Pick<Recipe, 'match' | 'repaint' | 'shift' | 'strength'> = {
   match: { long: 1, middle: 1, short: 1 },
+  repaint: { on: false, sheen: 1 },
   shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
   strength: 1,
 };
@@ -42,7 +44,7 @@ export function rendersOfShot(
     const recipe: Recipe | undefined = document.recipes.find(
       (r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId,
     )?.value;
-    const { match, shift, strength } = recipe ?? NEUTRAL;
+    const { match, repaint, shift, strength } = recipe ?? NEUTRAL;
     const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
     const trim = colourwayId === undefined ? undefined : (value.trims as Record<string, Trim>)[colourwayId];
     return {
@@ -50,10 +52,12 @@ export function rendersOfShot(
       cleanUp: value.cleanUp ?? undefined,
       spill: value.spill ?? undefined,
       match,
+      repaint,
       shift,
       strength,
       ...(light && { light }),
       ...(trim && { trim }),
+      ...(value.body && { body: value.body }),
       ...(value.steadyFrames > 0 && { steadyFrames: value.steadyFrames }),
       ...(Object.keys(animated).length > 0 && { animated }),
     };

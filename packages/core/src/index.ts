@@ -55,6 +55,7 @@ export * from './pipeline/picture.ts';
 export * from './pipeline/renderFrame.ts';
 export * from './recolour/match.ts';
 export * from './recolour/program.ts';
+export * from './recolour/sheen.ts';
 export * from './recolour/recolourInto.ts';
 export * from './recolour/shift.ts';
 export * from './shape/edit.ts';

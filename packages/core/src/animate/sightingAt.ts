@@ -1,5 +1,5 @@
 import type { Animated } from '../document/animation.ts';
-import type { RecipeNumbers, Trim } from '../document/recipe.ts';
+import type { RecipeNumbers, SheenBody, Trim } from '../document/recipe.ts';
 import type { SightingRender } from '../pipeline/renderFrame.ts';
 import { compile, type Light } from '../recolour/program.ts';
 import { carriedThere, placeOf, type Motions } from './place.ts';
@@ -11,6 +11,7 @@ export interface AnimatedSighting extends Omit<SightingRender, 'program'>, Recip
   /** Left out: the reference shot's. */
   light?: Light | undefined;
   trim?: Trim | undefined;
+  body?: SheenBody | undefined;
   animated?: Animated | undefined;
 }
 
@@ -20,7 +21,7 @@ export function sightingAt(
   frame: number,
   motions: Motions,
 ): SightingRender {
-  const { match, shift, strength, light, trim, ...now } = numbersAt(sighting, animated, frame);
+  const { match, repaint, shift, strength, light, trim, body, ...now } = numbersAt(sighting, animated, frame);
   const within = now.spill?.within;
   const spill = within?.follow
     ? {
@@ -31,6 +32,6 @@ export function sightingAt(
         },
       }
     : now.spill;
-  const program = compile({ match, shift, strength }, light, trim);
+  const program = compile({ match, repaint, shift, strength }, light, trim, body);
   return { ...now, program, spill, layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
 }

@@ -17,13 +17,33 @@ export interface Gain {
   short: number;
 }
 
+/** Sheen is told apart from the body and not recoloured with it. */
+export interface Repaint {
+  on: boolean;
+  /** Factor on the sheen that is put back, 0..2: 1 leaves it as it was, 0 makes the piece matt. */
+  sheen: number;
+}
+
 /** What becomes of a piece's colour, as it is stored and animated. */
 export interface RecipeNumbers {
+  repaint: Repaint;
   /** What takes the measured colour to the required one, before the shift. */
   match: Gain;
   shift: Shift;
   /** 0..1 on the whole recolour. */
   strength: number;
+}
+
+/** What tells sheen from body in a piece in one shot; see core/recolour/sheen. */
+export interface SheenBody {
+  /** The invariant of the body's colour, and which way sheen moves a pixel from it: I rises (−1: falls) as it is taken. */
+  invariant: number;
+  direction: 1 | -1;
+  /** 0..1: how surely sheen can be told in a piece of this colour. */
+  confidence: number;
+  /** White under the piece's light, linear BT.709 of luminance 1, and the slope of lights near it. */
+  light: [number, number, number];
+  slope: number;
 }
 
 /** What is laid on top of a recipe in one shot. */

@@ -1,6 +1,7 @@
 import { cat16FromLinear709, gainMatrix } from '../colour/cat16.ts';
 import { labFromLinear709, linear709FromLab, type Lab } from '../colour/lab.ts';
 import { inverse, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
+import { correlatedKelvin } from '../colour/planckian.ts';
 import { xyzFromLinear709 } from '../colour/xyz.ts';
 import { solveInPlace } from '../track/linear.ts';
 
@@ -62,10 +63,5 @@ const D65_MIRED = 1e6 / 6504;
 /** How a light differs: mired warmer (+) or cooler (−), and stops lighter (+) or darker (−), of what was white. */
 export function lightInWords(light: Matrix3): { warmerMired: number; lighterStops: number } {
   const white = transform(light, [1, 1, 1]);
-  const [X, Y, Z] = xyzFromLinear709(white);
-  const [x, y] = [X / (X + Y + Z), Y / (X + Y + Z)];
-  // C. S. McCamy, "Correlated color temperature as an explicit function of chromaticity coordinates" (1992)
-  const n = (x - 0.332) / (0.1858 - y);
-  const kelvin = 449 * n ** 3 + 3525 * n ** 2 + 6823.3 * n + 5520.33;
-  return { warmerMired: 1e6 / kelvin - D65_MIRED, lighterStops: Math.log2(Y) };
+  return { warmerMired: 1e6 / correlatedKelvin(white) - D65_MIRED, lighterStops: Math.log2(luminance(white)) };
 }

@@ -23,6 +23,7 @@ import type { LinearPlanes } from '../colour/planes.ts';
 import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import type { Program } from '../recolour/program.ts';
+import { sheenOf } from '../recolour/sheen.ts';
 import { spillInto } from '../recolour/spillInto.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import {
@@ -245,7 +246,7 @@ export function recolourFrame(
     }
     if (program.isNeutral) return;
     const edge = edgeOf(source, linear, mattes[k]!, atWork);
-    recolourInto(linear, mattes[k]!, program, tables.root, edge);
+    recolourInto(linear, mattes[k]!, program, tables.root, edge, sheenFor(source, mattes[k]!, program));
     atWork.push(mattes[k]!);
   });
   return {
@@ -254,6 +255,21 @@ export function recolourFrame(
     spills,
     touched: source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height),
   };
+}
+
+/** What is sheen in a matte on the picture as it came in. */
+const sheens = new WeakMap<Float32Array, { of: LinearPlanes; key: string; sheen: Float32Array }>();
+export function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): Float32Array | undefined {
+  if (!program.sheen) return undefined;
+  const { body } = program.sheen;
+  const of = source.linear();
+  const key = JSON.stringify(body);
+  const known = sheens.get(alpha);
+  if (known?.of === of && known.key === key) return known.sheen;
+  const { width, height } = source.codes;
+  const sheen = sheenOf(of, alpha, width, height, body, source.scale);
+  sheens.set(alpha, { of, key, sheen });
+  return sheen;
 }
 
 /** The edge of a matte on the picture as it came in: it does not change while a recolour does. */

@@ -8,11 +8,12 @@ import type { LinearPlanes } from '../colour/planes.ts';
 import type { Gain, Shift } from '../document/recipe.ts';
 import { MEASURED_ALPHA, type IsClipped } from '../measure/measurePiece.ts';
 import { solveInPlace } from '../track/linear.ts';
-import { recoloured, type Light, type Program } from './program.ts';
+import { repainted, type Light, type Program } from './program.ts';
 
-/** Colours of a piece, linear BT.709, each with its weight. */
+/** Colours of a piece, linear BT.709, each with its weight, and how much of it is sheen where that was told apart. */
 export interface PieceSamples extends LinearPlanes {
   weight: Float32Array;
+  sheen?: Float32Array | undefined;
 }
 const MOST_SAMPLES = 4096;
 /** A mean this near the required colour has reached it, ΔE00. */
@@ -25,6 +26,7 @@ export function pieceSamples(
   picture: LinearPlanes,
   alpha: Float32Array,
   isClipped: IsClipped,
+  sheen?: Float32Array,
 ): PieceSamples | undefined {
   const taken: number[] = [];
   for (let i = 0; i < alpha.length; i++) if (alpha[i]! >= MEASURED_ALPHA && !isClipped(i)) taken.push(i);
@@ -32,18 +34,24 @@ export function pieceSamples(
   const step = Math.max(taken.length / MOST_SAMPLES, 1);
   const index = Array.from({ length: Math.ceil(taken.length / step) }, (_, k) => taken[Math.floor(k * step)]!);
   const of = (plane: Float32Array) => Float32Array.from(index, (i) => plane[i]!);
-  return { r: of(picture.r), g: of(picture.g), b: of(picture.b), weight: of(alpha) };
+  return {
+    r: of(picture.r),
+    g: of(picture.g),
+    b: of(picture.b),
+    weight: of(alpha),
+    ...(sheen && { sheen: of(sheen) }),
+  };
 }
 
 /** The mean of a piece after a recolour, as it is encoded: what no code can hold is cut off. */
-export function meanAfter({ r, g, b, weight }: PieceSamples, program: Program, encoding: Encoding): Triple {
+export function meanAfter({ r, g, b, weight, sheen }: PieceSamples, program: Program, encoding: Encoding): Triple {
   const clamp = clampToCodes(encoding);
   const sum: [number, number, number] = [0, 0, 0];
   let weights = 0;
   const k = program.strength;
   for (let i = 0; i < weight.length; i++) {
     const own: Triple = [r[i]!, g[i]!, b[i]!];
-    const next = recoloured(program, own);
+    const next = repainted(program, own, sheen?.[i] ?? 0);
     const [R, G, B] = clamp([
       own[0] + k * (next[0] - own[0]),
       own[1] + k * (next[1] - own[1]),

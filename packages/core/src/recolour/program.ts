@@ -1,4 +1,4 @@
-import type { Gain, RecipeNumbers, Shift, Trim } from '../document/recipe.ts';
+import type { Gain, RecipeNumbers, SheenBody, Shift, Trim } from '../document/recipe.ts';
 import { gainMatrix } from '../colour/cat16.ts';
 import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import {
@@ -44,6 +44,8 @@ export interface Program {
    * All of it as one 3×3 on OKLab; undefined where it is none: in another light than the reference's, or with gains.
    */
   readonly oklab: Matrix3 | undefined;
+  /** Where sheen is told apart: by what, and the factor on what is put back. */
+  readonly sheen: { readonly body: SheenBody; readonly kept: number } | undefined;
 }
 
 /** A shot's light as it differs from the reference shot's: a 3×3 on linear BT.709. */
@@ -63,9 +65,10 @@ const matrixOf = ({ long, middle, short }: Gain) => gainMatrix([long, middle, sh
  * matched, shifted and trimmed, and come back into the `light` of their own shot.
  */
 export function compile(
-  { match, shift, strength }: RecipeNumbers,
+  { match, repaint, shift, strength }: RecipeNumbers,
   light: Light = REFERENCE_LIGHT,
   trim: Trim = NEUTRAL_TRIM,
+  body?: SheenBody,
 ): Program {
   const whole = combinedShift(shift, trim.shift);
   const exposure = gainFromStops(whole.exposureStops);
@@ -73,9 +76,10 @@ export function compile(
   const matched =
     isNeutralGain(match) && light === REFERENCE_LIGHT ? IDENTITY : multiply(matrixOf(match), inverse(light));
   const back = isNeutralGain(trim.gain) ? light : multiply(light, matrixOf(trim.gain));
+  const sheen = repaint.on && body && body.confidence > 0 ? { body, kept: repaint.sheen } : undefined;
   const isOklab = matched === IDENTITY && back === REFERENCE_LIGHT;
   return {
-    isNeutral: isNeutral(whole) && isNeutralGain(match) && isNeutralGain(trim.gain),
+    isNeutral: isNeutral(whole) && isNeutralGain(match) && isNeutralGain(trim.gain) && (!sheen || sheen.kept === 1),
     strength,
     linear: scaled(isOklab ? IDENTITY : multiply(back, matched), exposure * density),
     toLms: scaled(isOklab ? LMS_FROM_LINEAR_709 : multiply(LMS_FROM_LINEAR_709, matched), exposure),
@@ -83,6 +87,7 @@ export function compile(
     fromLms: scaled(isOklab ? LINEAR_709_FROM_LMS : multiply(back, LINEAR_709_FROM_LMS), density),
     // a gain on light is its cube root on all three of L, a, b
     oklab: isOklab ? scaled(moveOf(whole), Math.cbrt(exposure * density)) : undefined,
+    sheen,
   };
 }
 
@@ -98,6 +103,19 @@ export function recoloured({ linear, toLms, between, fromLms }: Program, rgb: Tr
   const plain = transform(linear, rgb);
   const back = transform(fromLms, change);
   return [plain[0] + back[0], plain[1] + back[1], plain[2] + back[2]];
+}
+
+/**
+ * The same of a colour of which `sheen` (luminance) is sheen: the rest is recoloured, and the sheen put back, in the
+ * light's colour.
+ */
+export function repainted(program: Program, rgb: Triple, sheen: number): [number, number, number] {
+  if (!program.sheen || sheen === 0) return recoloured(program, rgb);
+  const { light } = program.sheen.body;
+  const body: Triple = [rgb[0] - sheen * light[0], rgb[1] - sheen * light[1], rgb[2] - sheen * light[2]];
+  const next = recoloured(program, body);
+  const back = program.sheen.kept * sheen;
+  return [next[0] + back * light[0], next[1] + back * light[1], next[2] + back * light[2]];
 }
 
 /** The same in OKLab. */

@@ -1,12 +1,13 @@
 import type { Lookup } from '../colour/lookupTable.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import type { EdgeColours } from './edgeColours.ts';
-import { recoloured, type Program } from './program.ts';
+import { recoloured, repainted, type Program } from './program.ts';
 
 /**
  * `picture += (recoloured(picture) − picture) · α · strength`, in linear light, in place; pixels where α is 0 are not
  * read or written. `root` is `cubeRootTable()`. At the pixels of `edge` the change is that of the piece's own colour
- * there, so that what is mixed in is recoloured no more than once.
+ * there, so that what is mixed in is recoloured no more than once; of its sheen nothing is known there. `sheen` is how
+ * much of each pixel's luminance is sheen, for a program that tells it apart.
  *
  * The result is written as what is linear of the program plus the *change* that the move makes to the cone response,
  * both cubes from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would
@@ -19,9 +20,11 @@ export function recolourInto(
   program: Program,
   root: Lookup,
   edge?: EdgeColours,
+  sheen?: Float32Array,
 ): void {
   const mixed = edge && mixedIn(picture, edge);
-  plainInto(picture, alpha, program, root);
+  if (program.sheen && sheen) repaintInto(picture, alpha, program, sheen);
+  else plainInto(picture, alpha, program, root);
   if (edge && mixed) edgeInto(picture, alpha, program, edge, mixed);
 }
 
@@ -45,6 +48,19 @@ function plainInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Prog
     r[i] = R + (K[0] * R + K[1] * G + K[2] * Bl + C[0] * dl + C[1] * dm + C[2] * ds - R) * weight;
     g[i] = G + (K[3] * R + K[4] * G + K[5] * Bl + C[3] * dl + C[4] * dm + C[5] * ds - G) * weight;
     b[i] = Bl + (K[6] * R + K[7] * G + K[8] * Bl + C[6] * dl + C[7] * dm + C[8] * ds - Bl) * weight;
+  }
+}
+
+/** The same where part of each pixel is sheen. */
+function repaintInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Program, sheen: Float32Array): void {
+  for (let i = 0; i < alpha.length; i++) {
+    const weight = alpha[i]! * program.strength;
+    if (weight === 0) continue;
+    const own = [r[i]!, g[i]!, b[i]!] as const;
+    const next = repainted(program, own, sheen[i]!);
+    r[i] = own[0] + (next[0] - own[0]) * weight;
+    g[i] = own[1] + (next[1] - own[1]) * weight;
+    b[i] = own[2] + (next[2] - own[2]) * weight;
   }
 }
 

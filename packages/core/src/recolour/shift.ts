@@ -1,11 +1,17 @@
-import type { Gain, RecipeNumbers, Shift, Trim } from '../document/recipe.ts';
+import type { Gain, RecipeNumbers, Repaint, Shift, Trim } from '../document/recipe.ts';
 
 export const NEUTRAL_SHIFT: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 };
 
 export const NEUTRAL_GAIN: Gain = { long: 1, middle: 1, short: 1 };
 export const NEUTRAL_TRIM: Trim = { gain: NEUTRAL_GAIN, shift: NEUTRAL_SHIFT };
 /** A recipe that changes nothing. */
-export const NEUTRAL_RECIPE: RecipeNumbers = { match: NEUTRAL_GAIN, shift: NEUTRAL_SHIFT, strength: 1 };
+export const NO_REPAINT: Repaint = { on: false, sheen: 1 };
+export const NEUTRAL_RECIPE: RecipeNumbers = {
+  match: NEUTRAL_GAIN,
+  repaint: NO_REPAINT,
+  shift: NEUTRAL_SHIFT,
+  strength: 1,
+};
 
 export const isNeutralGain = ({ long, middle, short }: Gain): boolean => long === 1 && middle === 1 && short === 1;
 export const isNeutral = (s: Shift): boolean =>

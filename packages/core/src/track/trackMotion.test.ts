@@ -146,8 +146,8 @@ describe('what is known of a track', () => {
     const bent = { ...runs.a[0]!, flex: [1, 2] };
     const flat = [quad[0], quad[0], quad[0], quad[0]] as unknown as Quad;
     const manual = [
-      { frame: 2, corners: projectQuad(shift(0, 5), quad) },
-      { frame: 7, corners: flat },
+      { frame: 2, corners: projectQuad(shift(0, 5), quad) as never },
+      { frame: 7, corners: flat as never },
     ];
     const all = [{ id: 'a', first: 0, last: 10 }];
     const by = knownMotions({ referenceFrame: 0, region, runs: all, manual }, () => [bent, ...runs.a.slice(1)]).known;

@@ -70,6 +70,7 @@ export const recipes = aggregate<Recipe>({
   columns: {
     ...paired,
     match: { column: 'match', json: true },
+    repaint: { column: 'repaint', json: true },
     shift: { column: 'shift', json: true },
     strength: { column: 'strength' },
     animated: { column: 'animated', json: true },
@@ -89,6 +90,7 @@ export const sightings = aggregate<Sighting>({
     animated: { column: 'animated', json: true },
     steadyFrames: { column: 'steady_frames' },
     trims: { column: 'trims', json: true },
+    body: { column: 'body', json: true },
   },
 });
 export const tracks = aggregate<Track>({

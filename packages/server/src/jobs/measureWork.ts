@@ -64,8 +64,8 @@ export function measurementInputs(
 }
 
 /** What a render's measurement depends on: its matte, its compiled recolour, and the keyframes of both. */
-function dependsOn({ match, shift, strength, light, trim, ...rest }: ShotRenderSighting): unknown {
-  return { ...rest, program: compile({ match, shift, strength }, light, trim) };
+function dependsOn({ match, repaint, shift, strength, light, trim, body, ...rest }: ShotRenderSighting): unknown {
+  return { ...rest, program: compile({ match, repaint, shift, strength }, light, trim, body) };
 }
 
 /** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */

@@ -143,6 +143,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         animated: {},
         steadyFrames: 0,
         trims: {},
+        body: null,
         layers: [
           {
             id: randomUUID(),
@@ -170,6 +171,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         pieceId,
         colourwayId,
         match: { long: 1, middle: 1, short: 1 },
+        repaint: { on: false, sheen: 1 },
         shift: { exposureStops: -8, hueDeg: 0, saturation: 1, density: 2 },
         strength: 1,
         animated: {

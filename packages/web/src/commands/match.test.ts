@@ -21,6 +21,22 @@ describe('a match', () => {
   });
 });
 
+describe('a repaint', () => {
+  const body = { invariant: -2, direction: -1, confidence: 0.9, light: [1, 1, 1], slope: 1.7 } as const;
+  it('keeps sheen apart, and says in the sighting how it is told', () => {
+    const change = setMatch(document, at(0), { gain, body: body as never });
+    const next = after(document, change);
+    expect(change.label).toBe('Repaint of Cup');
+    expect(next.recipes[0]!.value).toMatchObject({ match: gain, repaint: { on: true, sheen: 1 } });
+    expect(next.sightings[0]!.value.body).toEqual(body);
+  });
+  it('is a match where sheen cannot be told', () => {
+    const change = setMatch(document, at(0), { gain, body: { ...body, confidence: 0 } as never });
+    expect(change.label).toBe('Match of Cup');
+    expect(after(document, change).recipes[0]!.value.repaint.on).toBe(false);
+  });
+});
+
 describe('a shot’s light', () => {
   it('is set, and taken away again, by name', () => {
     expect(setLight(street!, light)).toEqual({
@@ -39,7 +55,7 @@ describe('a shot’s light', () => {
 });
 
 describe('trims', () => {
-  const trimsOf = (d: typeof document) => (d.sightings[0]!.value).trims as Record<string, unknown>;
+  const trimsOf = (d: typeof document) => d.sightings[0]!.value.trims as Record<string, unknown>;
   it('are laid in one step, keep their own shift, and leave other colourways alone', () => {
     const other = { gain: NEUTRAL_GAIN, shift: NEUTRAL_SHIFT };
     const shift = { ...NEUTRAL_SHIFT, density: 0.1 };

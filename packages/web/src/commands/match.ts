@@ -1,16 +1,31 @@
 // What matching and solving change: a recipe's gain or shift, a shot's light, a sighting's trim.
-import type { ProjectDocument, Shot, ShotLight, Sighting } from '@mellow/contract';
+import type { ProjectDocument, SheenBody, Shot, ShotLight, Sighting } from '@mellow/contract';
 import { NEUTRAL_GAIN, NEUTRAL_SHIFT, type Gain, type Shift } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
-import type { Place } from './place.ts';
+import { sightingIn, type Place } from './place.ts';
 import { changeRecipe } from './recipe.ts';
 
-/** A match takes the place of what was set by hand: a gain that of the shift, a shift that of the gain. */
-export const setMatch = (document: ProjectDocument, place: Place, found: { gain?: Gain; shift?: Shift }): Change =>
-  changeRecipe(document, place, 'Match', {
+/**
+ * A match takes the place of what was set by hand: a gain that of the shift, a shift that of the gain. A repaint also
+ * says what tells sheen apart in this shot; where it cannot be told it is a match.
+ */
+export function setMatch(
+  document: ProjectDocument,
+  place: Place,
+  found: { gain?: Gain; shift?: Shift; body?: SheenBody },
+): Change {
+  const isRepaint = found.body !== undefined && found.body.confidence > 0;
+  const step = {
     match: found.gain ?? NEUTRAL_GAIN,
+    repaint: { on: isRepaint },
     shift: found.shift ?? NEUTRAL_SHIFT,
-  });
+  };
+  const change = changeRecipe(document, place, isRepaint ? 'Repaint' : 'Match', step);
+  const sighting = sightingIn(document, place);
+  if (!found.body || !sighting) return change;
+  const value = { ...sighting, body: found.body };
+  return { ...change, edits: [...change.edits, { kind: 'sighting', id: sighting.id, value }] };
+}
 
 /** Null: the shot is taken to have the reference shot's light. */
 export const setLight = (shot: Shot, light: ShotLight | null): Change => ({

@@ -8,6 +8,7 @@ import { pieceIn, recipeIn, type Place } from './place.ts';
 /** What of a recipe a control sets: whole numbers, or some of a group. */
 export interface RecipeStep {
   match?: Partial<RecipeNumbers['match']>;
+  repaint?: Partial<RecipeNumbers['repaint']>;
   shift?: Partial<RecipeNumbers['shift']>;
   strength?: number;
 }
@@ -15,6 +16,7 @@ export interface RecipeStep {
 type StoredNumbers = RecipeNumbers & Pick<Recipe, 'animated'>;
 const numbersOf = (recipe: Recipe | undefined): StoredNumbers => ({
   match: recipe?.match ?? NEUTRAL_RECIPE.match,
+  repaint: recipe?.repaint ?? NEUTRAL_RECIPE.repaint,
   shift: recipe?.shift ?? NEUTRAL_RECIPE.shift,
   strength: recipe?.strength ?? 1,
   animated: recipe?.animated ?? {},
@@ -47,6 +49,7 @@ function foldedRecipe(document: ProjectDocument, place: Place, step: RecipeStep)
   const shown = { ...recipeOnFrame(document, place), animated };
   const edited = {
     match: { ...shown.match, ...step.match },
+    repaint: { ...shown.repaint, ...step.repaint },
     shift: { ...shown.shift, ...step.shift },
     strength: step.strength ?? shown.strength,
     animated,

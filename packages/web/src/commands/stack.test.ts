@@ -21,6 +21,7 @@ describe('a sighting', () => {
         animated: {},
         steadyFrames: 0,
         trims: {},
+        body: null,
       },
     ]);
   });

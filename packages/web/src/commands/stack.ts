@@ -32,6 +32,7 @@ export function changeSighting(document: ProjectDocument, place: Place, label: s
     animated: before?.animated ?? {},
     steadyFrames: before?.steadyFrames ?? 0,
     trims: before?.trims ?? {},
+    body: before?.body ?? null,
     ...changed,
   };
   return { label, edits: [{ kind: 'sighting', id: value.id, value }] };

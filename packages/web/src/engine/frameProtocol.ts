@@ -13,6 +13,7 @@ import type {
   Oklab,
   ProbedPixel,
   RecipeNumbers,
+  SheenBody,
   Shift,
   SightingMeasurement,
   SightingRender,
@@ -95,8 +96,8 @@ interface ProbeTask {
 interface CropTask extends FrameScene {
   kind: 'crop';
 }
-/** How a match is made: by gains, by a shift, or by the gains of a trim on top of the recipe. */
-export type MatchWay = 'gain' | 'shift' | 'trim';
+/** How a match is made: by gains, by gains on what is not sheen, by a shift, or by the gains of a trim on top of the recipe. */
+export type MatchWay = 'gain' | 'repaint' | 'shift' | 'trim';
 /** A piece matched over some frames of its shot at once. */
 interface MatchTask {
   kind: 'match';
@@ -108,6 +109,8 @@ interface MatchTask {
   recipe: RecipeNumbers;
   light?: Light | undefined;
   trim?: Trim | undefined;
+  /** What tells sheen apart here, where it is known. */
+  body?: SheenBody | undefined;
 }
 /** The mean colour of the piece in the source, over some frames. */
 interface SourceColourTask {
@@ -149,6 +152,8 @@ export interface OverTimeAnswer {
 export interface MatchAnswer {
   gain?: Gain;
   shift?: Shift;
+  /** What tells sheen apart, looked for by a repaint. */
+  body?: SheenBody;
   reached: Lab;
   deltaE: number;
 }

@@ -3,35 +3,57 @@ import {
   carriedLab,
   clippingOf,
   compile,
+  findSheenBody,
   labFromLinear709,
   NEUTRAL_GAIN,
   NEUTRAL_PROGRAM,
   NEUTRAL_SHIFT,
+  NO_REPAINT,
   meanAfter,
   pieceSamples,
   REFERENCE_LIGHT,
+  sheenOf,
+  sheenSamples,
   solveGain,
   solveShift,
   type Encoding,
+  type Gain,
   type PieceSamples,
+  type SheenBody,
+  type SourceFrame,
 } from '@mellow/core';
 import type { FrameScene, MatchAnswer, Task } from './frameProtocol.ts';
 import type { FrameStore } from './frameStore.ts';
 import { mattesOf } from './stackMattes.ts';
 
-/** The pixels of the piece in hand on all frames; undefined where none shows any. */
-async function samplesOf(store: FrameStore, scenes: readonly FrameScene[]): Promise<PieceSamples | undefined> {
-  const all: PieceSamples[] = [];
+/** A frame with the matte of the piece in hand. */
+interface Matted {
+  frame: SourceFrame;
+  alpha: Float32Array;
+}
+async function mattedOf(store: FrameStore, scenes: readonly FrameScene[]): Promise<Matted[]> {
+  const all: Matted[] = [];
   for (const scene of scenes) {
     const frame = await store.frame(scene.frame);
-    const alpha = (await mattesOf(store, frame, scene))(scene.sightings[scene.index]!, scene.index);
-    const samples = pieceSamples(frame.linear(), alpha, clippingOf(frame.codes));
+    all.push({ frame, alpha: (await mattesOf(store, frame, scene))(scene.sightings[scene.index]!, scene.index) });
+  }
+  return all;
+}
+
+/** The pixels of the piece in hand on all frames; undefined where none shows any. */
+function samplesOf(matted: readonly Matted[], body?: SheenBody): PieceSamples | undefined {
+  const all: PieceSamples[] = [];
+  for (const { frame, alpha } of matted) {
+    const { width, height } = frame.codes;
+    const sheen = body && sheenOf(frame.linear(), alpha, width, height, body, frame.scale);
+    const samples = pieceSamples(frame.linear(), alpha, clippingOf(frame.codes), sheen);
     // each frame counts alike, as it does in the shot's own colour
     if (samples) all.push({ ...samples, weight: normalised(samples.weight) });
   }
   if (all.length === 0) return undefined;
   const joined = (of: (s: PieceSamples) => Float32Array) => Float32Array.from(all.flatMap((s) => [...of(s)]));
-  return { r: joined((s) => s.r), g: joined((s) => s.g), b: joined((s) => s.b), weight: joined((s) => s.weight) };
+  const planes = { r: joined((s) => s.r), g: joined((s) => s.g), b: joined((s) => s.b) };
+  return { ...planes, weight: joined((s) => s.weight), ...(body && { sheen: joined((s) => s.sheen!) }) };
 }
 function normalised(weight: Float32Array): Float32Array {
   const sum = weight.reduce((a, b) => a + b, 0);
@@ -44,30 +66,48 @@ export async function sourceColour(
   store: FrameStore,
   scenes: readonly FrameScene[],
 ): Promise<{ meanLinear: [number, number, number] } | undefined> {
-  const samples = await samplesOf(store, scenes);
+  const samples = samplesOf(await mattedOf(store, scenes));
   return samples && { meanLinear: [...meanAfter(samples, NEUTRAL_PROGRAM, encodingOf(scenes))] as never };
 }
 
+/** What tells sheen from body, from all frames at once. */
+const bodyIn = (matted: readonly Matted[]): SheenBody | undefined =>
+  findSheenBody(
+    matted.flatMap(({ frame, alpha }) => sheenSamples(frame.linear(), alpha, frame.codes.width, frame.codes.height)),
+  );
+
 export async function matched(
   store: FrameStore,
-  { scenes, way, wanted, carried, recipe, light = REFERENCE_LIGHT, trim }: Extract<Task, { kind: 'match' }>,
+  {
+    scenes,
+    way,
+    wanted,
+    carried,
+    recipe,
+    light = REFERENCE_LIGHT,
+    trim,
+    body: known,
+  }: Extract<Task, { kind: 'match' }>,
 ): Promise<MatchAnswer | undefined> {
-  const samples = await samplesOf(store, scenes);
+  const matted = await mattedOf(store, scenes);
+  const body = way === 'repaint' ? bodyIn(matted) : known;
+  const isSplit = way === 'repaint' || (way === 'trim' && recipe.repaint.on);
+  const samples = samplesOf(matted, isSplit ? body : undefined);
   if (!samples) return undefined;
   const encoding = encodingOf(scenes);
   const source = labFromLinear709(meanAfter(samples, NEUTRAL_PROGRAM, encoding));
   const target = carriedLab(source, wanted, carried);
   if (way === 'shift') {
     const by = solveShift(samples, target, encoding, (shift) =>
-      compile({ ...recipe, match: NEUTRAL_GAIN, shift }, light, trim),
+      compile({ ...recipe, match: NEUTRAL_GAIN, repaint: NO_REPAINT, shift }, light, trim),
     );
     return { shift: by.found, reached: by.reached, deltaE: by.deltaE };
   }
+  const repaint = way === 'repaint' ? { ...recipe.repaint, on: true } : NO_REPAINT;
   const program =
-    way === 'gain'
-      ? (match: MatchGain) => compile({ ...recipe, match, shift: NEUTRAL_SHIFT }, light, trim)
-      : (gain: MatchGain) => compile(recipe, light, { gain, shift: trim?.shift ?? NEUTRAL_SHIFT });
+    way === 'trim'
+      ? (gain: Gain) => compile(recipe, light, { gain, shift: trim?.shift ?? NEUTRAL_SHIFT }, body)
+      : (match: Gain) => compile({ ...recipe, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body);
   const by = solveGain(samples, target, encoding, light, program);
-  return { gain: by.found, reached: by.reached, deltaE: by.deltaE };
+  return { gain: by.found, reached: by.reached, deltaE: by.deltaE, ...(way === 'repaint' && body && { body }) };
 }
-type MatchGain = Parameters<Parameters<typeof solveGain>[4]>[0];

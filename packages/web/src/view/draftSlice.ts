@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Animated, Balance, CleanUp, Gain, Layer, Shift, Spill, Track } from '@mellow/contract';
+import type { Animated, Balance, CleanUp, Gain, Layer, Repaint, Shift, Spill, Track } from '@mellow/contract';
 
 /** What a hand is moving right now: shown at once, saved as one step when it lets go. */
 export interface Draft {
@@ -9,6 +9,7 @@ export interface Draft {
     pieceId: string;
     colourwayId: string;
     match: Gain;
+    repaint: Repaint;
     shift: Shift;
     strength: number;
     animated?: Record<string, Animated>;

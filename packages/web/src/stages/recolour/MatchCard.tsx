@@ -5,6 +5,7 @@ import type { MatchAnswer } from '../../engine/frameProtocol.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Keyframing } from '../../keyframing/Keyframing.ts';
 import { lchText, toleranceOf } from '../../ui/colour.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { useMatch } from './useMatch.ts';
 import type { RecipeInHand } from './useRecipe.ts';
@@ -34,8 +35,11 @@ export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeIn
         <Button size="small" type="primary" disabled={!canMatch} loading={isBusy} onClick={() => match('gain')}>
           Match
         </Button>
+        <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('repaint')}>
+          Repaint
+        </Button>
         <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('shift')}>
-          By hue and density
+          By hue
         </Button>
       </h2>
       <div className="row">
@@ -51,6 +55,7 @@ export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeIn
         ))}
       </div>
       <Outcome answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
+      {recipe.repaint.on && <KeptSheen recipe={recipe} />}
       <details>
         <summary className="quiet">exact</summary>
         <Keyframing value={recipe.keyframing}>
@@ -70,18 +75,49 @@ export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeIn
   );
 }
 
+/** How much of the sheen that was told apart is put back. */
+function KeptSheen({ recipe }: { recipe: RecipeInHand }) {
+  return (
+    <Keyframing value={recipe.keyframing}>
+      <div className="numbers">
+        <NumberField
+          animates="repaint.sheen"
+          label="Sheen"
+          unit="%"
+          min={0}
+          max={200}
+          step={1}
+          digits={0}
+          neutral={100}
+          value={recipe.repaint.sheen * 100}
+          onDrag={(v) => recipe.move({ repaint: { sheen: v / 100 } }, 'drag')}
+          onCommit={(v) => recipe.move({ repaint: { sheen: v / 100 } }, 'done', 'Sheen')}
+        />
+      </div>
+    </Keyframing>
+  );
+}
+
 interface OutcomeProps {
   answer: MatchAnswer | 'nothing' | undefined;
   tolerance: number;
   hasRequirement: boolean;
 }
+/** What a repaint has found of sheen. */
+function sheenText({ body }: MatchAnswer): string {
+  if (!body) return '';
+  if (body.confidence === 0)
+    return '; matched as it is: its sheen cannot be told apart (grey or pale, or lit by several lights)';
+  return `; sheen kept apart, ${Math.round(100 * body.confidence)} % sure`;
+}
+
 /** What the last match came to, in words; its line is there before it. */
 function Outcome({ answer, tolerance, hasRequirement }: OutcomeProps) {
   const text = () => {
     if (!hasRequirement) return 'State the required colour first.';
     if (!answer) return 'Takes the shot’s measured colour to the required one.';
     if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
-    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}`;
+    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}`;
     if (answer.deltaE <= REACHED) return `Reached: ${near}.`;
     if (answer.deltaE <= tolerance) return `Within tolerance: ${near}.`;
     return `Not reachable from this colour: the nearest is ${near}.`;

@@ -1,0 +1,195 @@
+import type { LinearPlanes } from '../colour/planes.ts';
+import type { Triple } from '../colour/matrix3.ts';
+import { planckianSlope } from '../colour/planckian.ts';
+import { xyzFromLinear709 } from '../colour/xyz.ts';
+import type { SheenBody } from '../document/recipe.ts';
+import { boxMean, guidedFilterInPlace } from '../matte/guidedFilter.ts';
+
+// Dichromatic reflection (S. A. Shafer, "Using color to separate reflection components", 1985): a pixel is the body's
+// light, in the body's colour, and sheen in the colour of the light. In log chromaticity lights move along one line (G.
+// D. Finlayson, M. S. Drew, C. Lu, "Intrinsic images by entropy minimization", 2004); across it lies an invariant that
+// shading and the colour of the light leave alone and sheen does not: it is what tells how much sheen a pixel has.
+
+/** α from which a pixel is the piece alone. */
+const SOLID = 0.98;
+/** How strongly sheen moves the invariant: under the first it is not seen, from the second on it is trusted. */
+const [UNSEEN, TRUSTED] = [0.4, 0.8];
+/**
+ * Where sheen alone changes a piece's chromaticity its log chromaticities lie along one line; several lights, or a
+ * camera's shoulder, spread them aside. Under the first correlation the split is not believed, from the second on it is
+ * (chosen on the demo's stills, see docs/accuracy.md).
+ */
+const [SPREAD, ALONG_A_LINE] = [0.8, 0.9];
+/** Sheen leaves at least this much of every channel to the body. */
+const MOST_OF_CHANNEL = 0.95;
+const BINS = 10;
+const MOST_SAMPLES = 4000;
+/** Full-resolution pixels, and the variance of luminance that counts as smooth, of the filter against grain. */
+const FILTER_PX = 6;
+const FILTER_EPSILON = 5e-4;
+
+const luminance = (r: number, g: number, b: number) => xyzFromLinear709([r, g, b])[1];
+
+/** I = K·ln(R/G) + ln(B/G). */
+export const invariantOf = (slope: number, r: number, g: number, b: number): number =>
+  slope * Math.log(r / g) + Math.log(b / g);
+
+/**
+ * What tells sheen from body in a piece, found from `sheenSamples` of it (better of several frames than of one): the
+ * invariant of its body, along which way sheen moves a pixel from it, and how surely. `light`: linear BT.709 of a white
+ * under the piece's light. Undefined where there is too little of the piece to tell.
+ */
+export function findSheenBody(samples: readonly Triple[], light: Triple = [1, 1, 1]): SheenBody | undefined {
+  const e = unitLight(light);
+  const slope = planckianSlope(e);
+  if (samples.length < 100) return undefined;
+  const mean = [0, 1, 2].map((c) => samples.reduce((s, x) => s + x[c]!, 0) / samples.length) as unknown as Triple;
+  const Y = luminance(...mean);
+  if (!(Math.min(...mean) > 0)) return undefined;
+  const moves = ((1 + slope) * e[1] * Y) / mean[1] - (slope * e[0] * Y) / mean[0] - (e[2] * Y) / mean[2];
+  const ramp = (v: number, lo: number, hi: number) => Math.min(Math.max((v - lo) / (hi - lo), 0), 1);
+  const confidence =
+    ramp(Math.abs(moves), UNSEEN, TRUSTED) * ramp(lineOf(samples, slope, mean, e), SPREAD, ALONG_A_LINE);
+  const direction = moves < 0 ? -1 : 1;
+  const body = { light: e, slope, direction, confidence } as const;
+  return { ...body, invariant: bodyInvariant(samples, body) };
+}
+
+/**
+ * How well the log chromaticities of a piece lie along the line that sheen moves them along: correlation of the
+ * invariant and ln(R/B), no more than the share of its steepness that sheen of the mean colour would have.
+ */
+function lineOf(samples: readonly Triple[], slope: number, mean: Triple, [er, eg, eb]: Triple): number {
+  const n = samples.length;
+  const own = samples.map(([r, g, b]) => [invariantOf(slope, r, g, b), Math.log(r / b)] as const);
+  const m = [0, 1].map((k) => own.reduce((s, p) => s + p[k]!, 0) / n) as [number, number];
+  const cov = (p: 0 | 1, q: 0 | 1) => own.reduce((s, v) => s + (v[p] - m[p]) * (v[q] - m[q]), 0) / n;
+  const spread = Math.sqrt(cov(0, 0) * cov(1, 1));
+  if (spread < 1e-9) return 0;
+  const [r, g, b] = mean;
+  const steepness = ((1 + slope) * (eg / g) - slope * (er / r) - eb / b) / (eb / b - er / r);
+  const correlation = (Math.sign(steepness) * cov(0, 1)) / spread;
+  return Math.min(correlation, (2 * cov(0, 1)) / cov(1, 1) / steepness);
+}
+
+/** A light of luminance 1. */
+function unitLight(light: Triple): [number, number, number] {
+  const Y = luminance(...light);
+  return [light[0] / Y, light[1] / Y, light[2] / Y];
+}
+
+/** Solid pixels of the piece, blurred within its matte so that grain does not speak, evenly spread. */
+export function sheenSamples({ r, g, b }: LinearPlanes, alpha: Float32Array, width: number, height: number): Triple[] {
+  const blurred = (plane: Float32Array) => {
+    let out = plane;
+    for (let pass = 0; pass < 3; pass++) out = boxMean(out, width, height, 2);
+    return out;
+  };
+  const weight = blurred(alpha);
+  const [R, G, B] = [r, g, b].map((plane) => blurred(plane.map((v, i) => v * alpha[i]!))) as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+  ];
+  const solid: number[] = [];
+  for (let i = 0; i < alpha.length; i++) if (alpha[i]! >= SOLID) solid.push(i);
+  const step = Math.max(solid.length / MOST_SAMPLES, 1);
+  const out: Triple[] = [];
+  for (let k = 0; k < solid.length; k += step) {
+    const i = solid[Math.floor(k)]!;
+    const w = weight[i]!;
+    const x: Triple = [R[i]! / w, G[i]! / w, B[i]! / w];
+    if (Math.min(...x) > 1e-5) out.push(x);
+  }
+  return out;
+}
+
+type Way = Omit<SheenBody, 'invariant'>;
+/** Signed sheen s with which x − s·e has the invariant: less than none where a pixel lies on the other side. */
+function signedSheen([r, g, b]: Triple, { light: [er, eg, eb], slope, direction }: Way, invariant: number): number {
+  const most = MOST_OF_CHANNEL * Math.min(r / er, g / eg, b / eb);
+  let [lo, hi] = [-4 * luminance(r, g, b), most];
+  // the way sheen moves it, the invariant rises with s
+  for (let k = 0; k < 30; k++) {
+    const s = (lo + hi) / 2;
+    const off = direction * (invariantOf(slope, r - s * er, g - s * eg, b - s * eb) - invariant);
+    if (off < 0) lo = s;
+    else hi = s;
+  }
+  return (lo + hi) / 2;
+}
+
+/**
+ * The invariant for which sheen does not grow with shading: the slope, of medians of s in bins of the body's luminance,
+ * is nothing (P. K. Sen 1968, after H. Theil).
+ */
+function bodyInvariant(samples: readonly Triple[], way: Way): number {
+  const own = samples.map((x) => invariantOf(way.slope, ...x)).sort((a, b) => a - b);
+  const at = (share: number) => own[Math.floor(share * (own.length - 1))]!;
+  let [lo, hi] = [at(0.01) - 0.6, at(0.99) + 0.6];
+  for (let k = 0; k < 24; k++) {
+    const trial = (lo + hi) / 2;
+    const slope = sheenSlope(samples, way, trial);
+    // a body further along the way leaves more to sheen everywhere, most where it is bright
+    if (slope > 0 === way.direction > 0) hi = trial;
+    else lo = trial;
+  }
+  return (lo + hi) / 2;
+}
+function sheenSlope(samples: readonly Triple[], way: Way, invariant: number): number {
+  const found = samples.map((x) => {
+    const s = signedSheen(x, way, invariant);
+    return { s, Y: luminance(...x) - s };
+  });
+  found.sort((p, q) => p.Y - q.Y);
+  const bins = Array.from({ length: BINS }, (_, k) => {
+    const part = found.slice(Math.floor((k * found.length) / BINS), Math.floor(((k + 1) * found.length) / BINS));
+    return { s: median(part.map((p) => p.s)), Y: median(part.map((p) => p.Y)) };
+  });
+  const slopes: number[] = [];
+  for (let i = 0; i < BINS; i++)
+    for (let j = i + 1; j < BINS; j++) {
+      const dY = bins[j]!.Y - bins[i]!.Y;
+      if (dY > 1e-6) slopes.push((bins[j]!.s - bins[i]!.s) / dY);
+    }
+  return slopes.length === 0 ? 0 : median(slopes);
+}
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[sorted.length >> 1] ?? 0;
+}
+
+/**
+ * How much of a pixel's luminance is sheen, at every pixel of the piece: the first s ≥ 0 along the way for which x − s·e
+ * has the body's invariant, read from a picture whose grain has been smoothed (guided by luminance), times the
+ * confidence. `scale` is this size over the full resolution. 0 where α is 0.
+ */
+export function sheenOf(
+  { r, g, b }: LinearPlanes,
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  body: SheenBody,
+  scale: number,
+): Float32Array {
+  const out = new Float32Array(alpha.length);
+  if (body.confidence === 0) return out;
+  const Y = Float32Array.from(r, (v, i) => luminance(v, g[i]!, b[i]!));
+  const quiet = (plane: Float32Array) => {
+    const copy = plane.slice();
+    guidedFilterInPlace(copy, Y, width, height, Math.max(Math.round(FILTER_PX * scale), 1), FILTER_EPSILON);
+    return copy;
+  };
+  const [R, G, B] = [quiet(r), quiet(g), quiet(b)];
+  const { light, slope, direction, invariant, confidence } = body;
+  for (let i = 0; i < alpha.length; i++) {
+    if (alpha[i] === 0) continue;
+    const x: Triple = [R[i]!, G[i]!, B[i]!];
+    if (!(Math.min(...x) > 1e-5)) continue;
+    // on the body's side of it, or on it: no sheen
+    if (direction * (invariantOf(slope, ...x) - invariant) >= 0) continue;
+    const most = MOST_OF_CHANNEL * Math.min(r[i]! / light[0], g[i]! / light[1], b[i]! / light[2]);
+    out[i] = Math.min(Math.max(confidence * signedSheen(x, body, invariant), 0), Math.max(most, 0));
+  }
+  return out;
+}
