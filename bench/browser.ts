@@ -100,7 +100,7 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const value = {
       ...sighting.value,
       steadyFrames: 1,
-      spill: { mode: 'follow', reachPx: 24, amount: 1, tolerance: 0.04 },
+      spill: { mode: 'remove', reachPx: 24, amount: 1, tolerance: 0.04 },
       layers: sighting.value.layers.map((l) =>
         l.kind === 'shape'
           ? {

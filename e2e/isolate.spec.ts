@@ -322,8 +322,8 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     await d.step('Edge − + of Range key 1', () => d.number('Edge − + of Range key 1', '-1.5'));
     await d.step('Floor of the stack', () => d.number('Floor of the stack', '20'));
     await page.getByText('Spill', { exact: true }).click();
-    await d.step('Spill: follow', () => page.getByText('follow', { exact: true }).click());
-    expect((await stack()).spill?.mode).toBe('follow');
+    await d.step('Spill: remove', () => page.getByText('remove', { exact: true }).click());
+    expect((await stack()).spill?.mode).toBe('remove');
     await d.stage('Shots');
     await page.getByRole('button', { name: 'Balance 1 Platform' }).click();
     await d.step(/Exposure of 1 Platform/, () => d.number('Exposure', '0.3'));

@@ -70,7 +70,7 @@ try {
           softenPx: 0.7,
           softenBias: 0,
         },
-        spill: shot === 0 ? { mode: 'follow', reachPx: 40, amount: 1, tolerance: 0.03 } : null,
+        spill: shot === 0 ? { mode: 'remove', reachPx: 40, amount: 1, tolerance: 0.03 } : null,
       },
     };
   };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CleanUp, Layer, PathKeyframes, Window, type Geometry } from './layer.ts';
+import { CleanUp, Layer, PathKeyframes, Spill, Window, type Geometry } from './layer.ts';
 
 /** The path of what a schema refuses, and why; undefined where it takes it. */
 const refusal = (schema: { safeParse: (v: unknown) => { error?: unknown } }, value: unknown) =>
@@ -73,5 +73,15 @@ describe('a layer', () => {
     const luma = { ...common, kind: 'luma', picks: [], key: { of: 'luma', luma: on } };
     expect(refusal(Layer, luma)).toBeUndefined();
     expect(refusal(Layer, { ...luma, kind: 'rgb' })).not.toBeUndefined();
+  });
+});
+
+describe('spill', () => {
+  const numbers = { reachPx: 40, amount: 1, tolerance: 0.03 };
+  it('that once followed is off, and says that it was', () => {
+    expect(Spill.parse({ ...numbers, mode: 'follow' })).toEqual({ ...numbers, mode: 'off', retired: true });
+    expect(Spill.parse({ ...numbers, mode: 'remove' })).toEqual({ ...numbers, mode: 'remove' });
+    expect(Spill.safeParse({ ...numbers, mode: 'melt' }).success).toBe(false);
+    expect(Spill.safeParse(null).success).toBe(false);
   });
 });

@@ -20,11 +20,11 @@ export interface CleanUp {
 }
 
 /**
- * What to do with the piece's old colour outside its matte: the bounce on the floor, the fringe round the edge.
- * `follow` carries the recolour there in proportion, `remove` takes the old colour out.
+ * What to do with the piece's colour outside its matte. `remove` takes the old colour out of the fringe round the edge;
+ * `bounce` carries the change of colour onto a floor or a wall that is marked (`within`).
  */
 export interface Spill {
-  mode: 'off' | 'follow' | 'remove';
+  mode: 'off' | 'remove' | 'bounce';
   /** How far from the matte it is looked for, full-resolution pixels. */
   reachPx: number;
   /** 0..1 on what is found. */
@@ -38,4 +38,6 @@ export interface Spill {
    * Only here; left out: everywhere within reach. On a frame `geometry` lies where the track it follows has carried it.
    */
   within?: (ShapeMatte & { follow?: Follow | undefined }) | undefined;
+  /** It once stood at “follow”, which is no longer offered. */
+  retired?: true | undefined;
 }

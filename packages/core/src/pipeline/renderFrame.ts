@@ -24,7 +24,8 @@ import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import type { Program } from '../recolour/program.ts';
 import { sheenOf } from '../recolour/sheen.ts';
-import { spillInto } from '../recolour/spillInto.ts';
+import { bounceInto } from '../recolour/bounceInto.ts';
+import { removeSpillInto } from '../recolour/spillInto.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import {
   assertPicture,
@@ -229,7 +230,7 @@ export function recolourFrame(
   const { width, height } = source.codes;
   const mattes = sightings.map((s, i) => (matteOf ? matteOf(s, i) : frameMatte(source, s.layers, s.cleanUp)));
   const spills = sightings.map((s, i) =>
-    s.spill && s.spill.mode !== 'off'
+    s.spill?.mode === 'remove'
       ? findSpill(mattes[i]!, source.oklab(), width, height, s.spill, source.scale)
       : undefined,
   );
@@ -240,14 +241,20 @@ export function recolourFrame(
     const { spill, program } = sighting;
     const map = spills[k];
     if (program.strength === 0) return;
-    if (map && spill && spill.mode !== 'off' && !(program.isNeutral && spill.mode === 'follow')) {
-      spillInto(linear, map, spill.mode, program);
+    if (map) {
+      removeSpillInto(linear, map, program.strength);
       atWork.push(map.share);
     }
     if (program.isNeutral) return;
     const edge = edgeOf(source, linear, mattes[k]!, atWork);
+    const isBounced = spill?.mode === 'bounce' && spill.within && spill.amount > 0;
+    const before = isBounced && { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
     recolourInto(linear, mattes[k]!, program, tables.root, edge, sheenFor(source, mattes[k]!, program));
     atWork.push(mattes[k]!);
+    if (!before) return;
+    const { within, amount } = spill;
+    const touched = bounceInto(linear, before, mattes[k]!, width, { within: within!, amount }, source.scale);
+    if (touched) atWork.push(touched);
   });
   return {
     linear,

@@ -8,7 +8,7 @@ import { shifted } from '../testing/shifted.ts';
 import { compile, recoloured, recolouredOklab, REFERENCE_LIGHT } from './program.ts';
 import { recolourInto } from './recolourInto.ts';
 import { combinedShift, NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from './shift.ts';
-import { spillInto } from './spillInto.ts';
+import { removeSpillInto } from './spillInto.ts';
 
 const turn: Shift = { exposureStops: 0.4, hueDeg: 75, saturation: 0.8, density: 0.12 };
 const TEAL: [number, number, number] = [0.02, 0.22, 0.24];
@@ -106,24 +106,6 @@ describe('a program over planes', () => {
       2e-6,
     );
   });
-  it('carries the piece’s share of a spilled pixel to where the recolour takes the piece, and no further', () => {
-    // a pixel that is all the piece's colour, one that is half of it, one that has none of it
-    const piece = oklabFromLinear709(TEAL);
-    const map = {
-      share: Float32Array.of(1, 0.5, 0),
-      pieceA: plane(piece.a),
-      pieceB: plane(piece.b),
-      surroundA: plane(0),
-      surroundB: plane(0),
-    };
-    const out = picture();
-    spillInto(out, map, 'follow', compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 1 }));
-    near([out.r[0]!, out.g[0]!, out.b[0]!], shifted(turn, TEAL), 2e-6);
-    const half = oklabFromLinear709([out.r[1]!, out.g[1]!, out.b[1]!]);
-    const there = oklabFromLinear709(shifted(turn, TEAL));
-    near([half.L, half.a, half.b], [(piece.L + there.L) / 2, (piece.a + there.a) / 2, (piece.b + there.b) / 2], 1e-5);
-    expect(out.g[2]).toBe(picture().g[2]);
-  });
   it('takes spill out to the colour of the surroundings, at the pixel’s own lightness', () => {
     const piece = oklabFromLinear709(TEAL);
     const map = {
@@ -134,7 +116,7 @@ describe('a program over planes', () => {
       surroundB: plane(0.02),
     };
     const out = picture();
-    spillInto(out, map, 'remove', compile({ ...NEUTRAL_RECIPE, shift: turn, strength: 0.5 }));
+    removeSpillInto(out, map, 0.5);
     const lab = oklabFromLinear709([out.r[0]!, out.g[0]!, out.b[0]!]);
     near([lab.L, lab.a, lab.b], [piece.L, (piece.a + 0.01) / 2, (piece.b + 0.02) / 2], 1e-5);
   });

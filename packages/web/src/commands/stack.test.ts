@@ -152,7 +152,7 @@ describe('clean-up and spill', () => {
     expect([Object.keys(cleaned).sort(), cleaned.animated]).toEqual([['animated', 'cleanUp'], keyframes]);
   });
   it('of a piece that is not isolated yet are as they are set', () => {
-    const spill = { ...NO_SPILL, mode: 'follow' as const };
+    const spill = { ...NO_SPILL, mode: 'remove' as const };
     expect(stack.foldedWhole(documentWith(undefined), at(0), { spill })).toEqual({ spill });
   });
 });

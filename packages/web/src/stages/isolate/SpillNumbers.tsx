@@ -15,39 +15,47 @@ interface Props {
   motions: Motions;
   frame: number;
 }
-/** The old colour's bounce and fringe outside the matte: leave it, carry the recolour there, or take it out. */
 const ROWS: NumberRow<'reachPx' | 'amount' | 'tolerance'>[] = [
   { key: 'reachPx', label: 'Reach', unit: 'px', min: 0, max: 1000, step: 1, digits: 0 },
   { key: 'amount', label: 'Amount', unit: '%', min: 0, max: 100, step: 1, digits: 0, scale: 100 },
   { key: 'tolerance', label: 'Tolerance', unit: '', min: 0.001, max: 0.4, step: 0.001, digits: 3 },
 ];
 const DOES: Record<Spill['mode'], string> = {
-  off: 'Bounce on the floor and a fringe at the edge stay as they are.',
-  follow: 'What carries the old colour takes on the new one, in proportion.',
-  remove: 'What carries the old colour goes back to the colour of its surroundings.',
+  off: 'The surroundings stay as they are.',
+  remove: 'A fringe of the old colour goes back to the colour of its surroundings.',
+  bounce: 'A floor or wall that you mark takes on the light of the new colour.',
 };
+const NOTES: Record<Spill['mode'], string> = {
+  off: '',
+  remove: 'Tint shows in yellow-green what is taken; Difference what it does.',
+  bounce: 'Difference shows what it does.',
+};
+/** A usual floor gives back so much of the most there is. */
+const USUAL_BOUNCE = 0.67;
 
+/** Colour of the piece outside its matte: leave it, take the old one out, or throw the new one onto a marked floor. */
 export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: Props) {
   const now: Spill = value ?? NO_SPILL;
   return (
     <section aria-label="Spill">
       <h2 style={{ marginBottom: 8 }}>
-        Spill <span className="quiet">the old colour round the piece</span>
+        Spill <span className="quiet">the piece’s colour round it</span>
       </h2>
       <Segmented
         aria-label="Spill"
         block
-        options={['off', 'follow', 'remove'] as Spill['mode'][]}
+        options={['off', 'remove', 'bounce'] as Spill['mode'][]}
         value={now.mode}
-        onChange={(mode) => onSave(`Spill: ${mode}`, { ...now, mode })}
+        onChange={(mode) => onSave(`Spill: ${mode}`, withMode(now, mode))}
       />
       <div className="quiet" style={{ margin: '6px 0' }}>
-        {DOES[now.mode]} {now.mode !== 'off' && 'Tint shows in yellow-green what is taken; Difference what it does.'}
+        {now.retired && 'This stood at “follow”, which made shots worse and is no longer offered: it is off. '}
+        {DOES[now.mode]} {NOTES[now.mode]}
       </div>
       {now.mode !== 'off' && (
         <div className="numbers">
           <NumberRows
-            rows={ROWS}
+            rows={now.mode === 'bounce' ? ROWS.filter((r) => r.key === 'amount') : ROWS}
             values={now}
             neutral={NO_SPILL}
             of="spill"
@@ -60,6 +68,15 @@ export function SpillNumbers({ value, onDrag, onSave, tracks, motions, frame }: 
       {now.mode !== 'off' && <Where value={now} onSave={onSave} tracks={tracks} motions={motions} frame={frame} />}
     </section>
   );
+}
+
+const NOWHERE_DRAWN: Record<Spill['mode'], string> = {
+  off: '',
+  remove: 'Everywhere within reach.',
+  bounce: 'No floor is marked yet: nothing happens.',
+};
+function withMode({ retired: _retired, ...now }: Spill, mode: Spill['mode']): Spill {
+  return { ...now, mode, ...(mode === 'bounce' && now.mode !== 'bounce' && { amount: USUAL_BOUNCE }) };
 }
 
 /** Where spill is looked for: everywhere near the matte, or within a drawn part that may follow a track. */
@@ -76,7 +93,7 @@ function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' |
   if (!within)
     return (
       <div className="row" style={{ marginTop: 6 }}>
-        <span className="quiet grow">{drawing ? 'Draw the part in the picture.' : 'Everywhere within reach.'}</span>
+        <span className="quiet grow">{drawing ? 'Draw the part in the picture.' : NOWHERE_DRAWN[value.mode]}</span>
         <Button
           size="small"
           onClick={() => {
@@ -84,7 +101,7 @@ function Where({ value, onSave, tracks, motions, frame }: Omit<Props, 'onDrag' |
             dispatch(toolChosen('rectangle'));
           }}
         >
-          Only in a part
+          {value.mode === 'bounce' ? 'Mark the floor' : 'Only in a part'}
         </Button>
       </div>
     );
