@@ -1,18 +1,26 @@
-// Prints how near each way of recolouring comes to the true re-renders: npm run demo:judge
+// Prints how near each way of recolouring comes to the true re-renders, as rows of a table: npm run demo:judge
 import { errorsOf, ssimOf } from './judge.ts';
 import { PROGRAMS, recolouredStills } from './methods.ts';
 import { cases, STILL_SIZE } from './stills.ts';
 
 const isSolid = (a: number) => a >= 0.98;
 const isEdge = (a: number) => a > 0.02 && a < 0.98;
+console.log(`| | ${Object.keys(PROGRAMS).join(' | ')} | edge, match |`);
+console.log(
+  `|---|${Object.keys(PROGRAMS)
+    .map(() => '---')
+    .join('|')}|---|`,
+);
 for (const of of cases()) {
+  let edge = '';
   const cells = Object.entries(PROGRAMS).map(([method, programOf]) => {
     const results = recolouredStills(of, programOf(of));
     const pairs = of.frames.map(({ truth, alpha }, f) => ({ result: results[f]!, truth, alpha }));
-    const [inside, edge] = [errorsOf(pairs, isSolid), errorsOf(pairs, isEdge)];
+    const inside = errorsOf(pairs, isSolid);
     const ssim = pairs.reduce((s, p) => s + ssimOf(p.result, p.truth, p.alpha, STILL_SIZE.width), 0) / pairs.length;
     const at = (e: { mean: number; p95: number }) => `${e.mean.toFixed(2)} / ${e.p95.toFixed(1)}`;
-    return `${method}: ${at(inside)} / ${ssim.toFixed(3)}, edge ${at(edge)}`;
+    if (method === 'match') edge = at(errorsOf(pairs, isEdge));
+    return `${at(inside)} / ${ssim.toFixed(3).slice(1)}`;
   });
-  console.log(`${of.isForJudging ? '*' : ' '} ${of.name} | ${cells.join(' | ')}`);
+  console.log(`| ${of.name}${of.isForJudging ? ' ★' : ''} | ${cells.join(' | ')} | ${edge} |`);
 }

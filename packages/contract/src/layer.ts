@@ -113,6 +113,7 @@ export const CleanUp = z
     edgePx: z.number().min(-500).max(500),
     softenPx: z.number().min(0).max(500),
     softenBias: z.number().min(-1).max(1),
+    fitEdge: z.number().min(0).max(0.3).default(0),
   })
   .refine((c) => c.ceiling > c.floor, { message: 'the ceiling must lie above the floor', path: ['ceiling'] });
 export type CleanUp = z.infer<typeof CleanUp>;

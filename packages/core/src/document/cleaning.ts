@@ -17,6 +17,8 @@ export interface CleanUp {
   softenPx: number;
   /** −1 softens only inwards, 0 both ways, +1 only outwards. */
   softenBias: number;
+  /** 0..0.3: how far the finished edge may be set right by the picture; 0 is off, 0.1 for good mattes, 0.2 by hand. */
+  fitEdge: number;
 }
 
 /**

@@ -1,4 +1,6 @@
 import type { CleanUp } from '../document/cleaning.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
+import { correctedMatte } from './corrected.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
 import { gaussianInPlace } from './gaussian.ts';
@@ -13,6 +15,7 @@ export const NO_CLEAN_UP: CleanUp = {
   edgePx: 0,
   softenPx: 0,
   softenBias: 0,
+  fitEdge: 0,
 };
 
 export const isCleanUpOff = (c: CleanUp): boolean =>
@@ -43,7 +46,8 @@ export function softenInPlace(alpha: Float32Array, width: number, height: number
 
 /**
  * The whole clean-up, in place. `scale` is this size over the full resolution; `lightness` gives the guide (OKLab L)
- * when quieting asks for it. The result stays within 0..1.
+ * when quieting asks for it, `light`
+ * the picture (linear BT.709) by which an edge is set right. The result stays within 0..1.
  */
 export function cleanUpInPlace(
   alpha: Float32Array,
@@ -52,6 +56,7 @@ export function cleanUpInPlace(
   c: CleanUp,
   scale: number,
   lightness: () => Float32Array,
+  light?: () => LinearPlanes,
 ): void {
   if (c.quietPx > 0) {
     guidedFilterInPlace(alpha, lightness(), width, height, Math.max(Math.round(c.quietPx * scale), 1), QUIET_EPSILON);
@@ -62,4 +67,5 @@ export function cleanUpInPlace(
   fillHolesInPlace(alpha, width, height, c.holesPx * scale * scale);
   moveEdgeInPlace(alpha, width, height, c.edgePx * scale);
   softenInPlace(alpha, width, height, c.softenPx * scale, c.softenBias);
+  if (c.fitEdge > 0 && light) alpha.set(correctedMatte(light(), alpha, width, height, c.fitEdge, scale));
 }

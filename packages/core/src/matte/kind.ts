@@ -1,6 +1,6 @@
 // What a kind of layer must say of itself to take its place in the table of layers.
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { EncodedPlanes } from '../colour/planes.ts';
+import type { EncodedPlanes, LinearPlanes } from '../colour/planes.ts';
 import type { KeyReads } from '../document/key.ts';
 import type { Layer, LayerKind, LayerOf, PlateLayer } from '../document/layer.ts';
 
@@ -13,6 +13,8 @@ export interface MatteSource {
   oklab: (reads: KeyReads) => OklabPlanes;
   /** Encoded values (0..1 nominal) of the picture. */
   encoded: (reads: KeyReads) => EncodedPlanes;
+  /** Linear light of the balanced picture. */
+  light: () => LinearPlanes;
   /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
   plate: (layer: PlateLayer) => Float32Array | undefined;
 }

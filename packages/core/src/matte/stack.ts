@@ -61,7 +61,7 @@ export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSou
   if (layer.invert) for (let i = 0; i < out.length; i++) out[i] = 1 - out[i]!;
   if (layer.cleanUp && !isCleanUpOff(layer.cleanUp)) {
     const { width, height, scale } = source;
-    cleanUpInPlace(out, width, height, layer.cleanUp, scale, () => source.oklab('balanced').L);
+    cleanUpInPlace(out, width, height, layer.cleanUp, scale, () => source.oklab('balanced').L, source.light);
   }
 }
 
@@ -100,6 +100,7 @@ export function cleanedStackMatteInto(
       cleanUp ?? NO_CLEAN_UP,
       source.scale,
       () => source.oklab('balanced').L,
+      source.light,
     );
 }
 

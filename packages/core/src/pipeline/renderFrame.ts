@@ -142,6 +142,7 @@ export function sourceFrame(
       height,
       scale,
       oklab,
+      light: balanced,
       encoded: (reads) => encodedOf[reading(reads)](),
       plate: plate ?? (() => undefined),
     },

@@ -19,6 +19,7 @@ const ROWS: NumberRow<keyof CleanUp>[] = [
   { key: 'edgePx', label: 'Edge − +', unit: 'px', min: -500, max: 500, step: 0.1, digits: 1 },
   { key: 'softenPx', label: 'Soften', unit: 'px', min: 0, max: 500, step: 0.1, digits: 1 },
   { key: 'softenBias', label: 'Soften in/out', unit: '', min: -1, max: 1, step: 0.05, digits: 2 },
+  { key: 'fitEdge', label: 'Fit edge', unit: '%', min: 0, max: 30, step: 1, digits: 0, scale: 100 },
 ];
 
 /** Clean-up in the order it is done; pixels of the full picture. Floor and ceiling push each other along. */

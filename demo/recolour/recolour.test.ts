@@ -1,0 +1,36 @@
+// Recolours against true re-renders, in paints that no method was tuned on; bars by what the piece and its light allow.
+import { expect, it } from 'vitest';
+import { errorsOf, ssimOf } from './judge.ts';
+import { PROGRAMS, recolouredStills, type Method } from './methods.ts';
+import { cases, STILL_SIZE, type Case } from './stills.ts';
+
+/** Mean and 95th percentile of ΔE00, and the least SSIM of L*, by shot: mixed light, pale to dark, one light. */
+const BARS: Record<string, [mean: number, p95: number, ssim: number]> = {
+  'shot-1-platform suitcase': [1.8, 4, 0.975],
+  'shot-1-platform scarf': [2.9, 7.5, 0.97],
+  'shot-2-cafe suitcase': [2.5, 8, 0.96],
+  'shot-3-street scooter': [2.5, 8, 0.92],
+  'shot-4-turn suitcase': [1.4, 3.4, 0.98],
+  'shot-5-gate scarf': [1.6, 4, 0.97],
+  'shot-5-gate lantern': [3.2, 11, 0.75],
+};
+const judged = [...cases()].filter((c) => c.isForJudging).map((c): Case => ({ ...c, frames: [c.frames[1]!, c.frames[3]!] })); // prettier-ignore
+const isSolid = (a: number) => a >= 0.98;
+function figures(of: Case, method: Method) {
+  const results = recolouredStills(of, PROGRAMS[method](of));
+  const pairs = of.frames.map(({ truth, alpha }, f) => ({ result: results[f]!, truth, alpha }));
+  const ssims = pairs.map((p) => ssimOf(p.result, p.truth, p.alpha, STILL_SIZE.width));
+  return { ...errorsOf(pairs, isSolid), ssim: Math.min(...ssims) };
+}
+
+it.each(judged.map((c) => [c.name, c] as const))('%s comes as near as its light allows', (_, of) => {
+  const [mean, p95, ssim] = BARS[`${of.shot} ${of.piece}`]!;
+  const repaint = figures(of, 'repaint');
+  expect(repaint.mean).toBeLessThan(mean);
+  expect(repaint.p95).toBeLessThan(p95);
+  expect(repaint.ssim).toBeGreaterThan(ssim);
+  // a repaint is never worse than a match: where its split cannot be trusted it is one
+  const match = figures(of, 'match');
+  expect(repaint.mean).toBeLessThan(match.mean + 0.05);
+  if (of.shot === 'shot-4-turn') expect(repaint.mean).toBeLessThan(0.75 * match.mean);
+});
