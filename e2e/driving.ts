@@ -1,5 +1,7 @@
 // What every journey does with the real interface: opens the demo, points at picture pixels, waits until a step is
 // saved.
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import type { CleanUp, Layer } from '../packages/core/src/index.ts';
 import type { TestServer } from './server.ts';
@@ -20,6 +22,7 @@ export interface Document {
   pieces: { value: { id: string; name: string } }[];
   sightings: {
     value: {
+      id: string;
       shotId: string;
       pieceId: string;
       layers: (Layer & { id: string; name: string; locked?: boolean; picks?: unknown[] })[];
@@ -62,6 +65,14 @@ export class Driver {
     const url = `${this.#server.url}/api/projects/${this.projectId}${path}`;
     const answer = await this.page.request.get(url, { headers: { connection: 'close' } });
     return (await answer.json()) as T;
+  }
+  /** A delivery's file, in a folder. */
+  async download(deliveryId: string, folder: string): Promise<string> {
+    const url = `${this.#server.url}/api/deliveries/${deliveryId}/file`;
+    const answer = await this.page.request.get(url, { headers: { connection: 'close' } });
+    const file = join(folder, deliveryId);
+    await writeFile(file, await answer.body());
+    return file;
   }
   document = (): Promise<Document> => this.json<Document>('');
   /** Names of the steps made, newest first. */

@@ -1,17 +1,23 @@
 // The whole job through the real interface: isolate the suitcase in two shots, recolour it once, measure, render, and
 // read the rendered files back with ffmpeg.
-import { existsSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import {
+  ciede2000,
+  clippingOf,
   frameMatte,
   makeTables,
+  measurePiece,
   oklabFromLinear709,
   oklchFromOklab,
   linearFromCode,
+  shotColour,
   sourceFrame,
   turnDeg,
+  type Lab,
   type Layer,
 } from '../packages/core/src/index.ts';
 import { Driver, H, TO_RGB, W, type Place } from './driving.ts';
@@ -22,7 +28,11 @@ const demo = join(import.meta.dirname, '../demo');
 
 let server: TestServer;
 test.beforeAll(async () => void (server = await startServer()));
-test.afterAll(() => server.close());
+const work = mkdtempSync(join(tmpdir(), 'mellow-suitcase-'));
+test.afterAll(async () => {
+  await server.close();
+  rmSync(work, { recursive: true, force: true });
+});
 
 async function isolate(d: Driver, picks: [Place, Place][], shape: [Place, Place]) {
   await d.shown();
@@ -188,8 +198,76 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
       checkRender(await download.path(), join(demo, `media/${source}.mp4`), await suitcaseLayers(d, shot));
     }
   });
+
+  await test.step('match it in the reference shot, take the café’s light from it, solve the trims', async () => {
+    await page.getByRole('link', { name: 'Recolour', exact: true }).click();
+    await d.shot('1 Platform');
+    await page.getByRole('button', { name: 'Match', exact: true }).click();
+    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
+    await saved();
+    await page.getByRole('link', { name: 'Line-up', exact: true }).click();
+    const row = page.getByRole('row', { name: /^Lark suitcase/ });
+    await row.getByRole('button', { name: 'Take lights' }).click();
+    await page.getByRole('button', { name: 'It is', exact: true }).click();
+    await expect(page.getByRole('columnheader', { name: /^2 Café/ })).toContainText(/warmer, 0\.\d stops darker/, {
+      timeout: 60_000,
+    });
+    await row.getByRole('button', { name: 'Solve trims' }).click();
+    await row.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 });
+    await saved();
+    // every sighting lands within ΔE00 0.5 of the requirement in its own light
+    for (const shot of SHOTS_SEEN)
+      await expect(page.locator(`[data-cell="Lark suitcase ${shot}"]`)).toContainText(
+        /✓ ΔE 0\.[0-4]\d · covers[^…]*$/m,
+        {
+          timeout: 90_000,
+        },
+      );
+  });
+
+  await test.step('the rendered files have the colour that the line-up says', async () => {
+    const known = (await d.json<{ id: string }[]>('/deliveries')).map((x) => x.id);
+    const said =
+      await d.json<{ sightingId: string; colourwayId: string; frames: { after: Mean }[] }[]>('/measurements');
+    await page.getByRole('link', { name: 'Deliver', exact: true }).click();
+    await page.getByRole('button', { name: /^Render \d shots/ }).click();
+    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(4, { timeout: 120_000 });
+    const deliveries = await d.json<{ id: string; fileName: string; shotName: string }[]>('/deliveries');
+    const [colourway] = (await d.json<{ colourways: { value: { id: string } }[] }>('')).colourways;
+    for (const [shot, source] of Object.entries(SOURCES)) {
+      const sighting = (await d.sighting('Lark suitcase', shot))!;
+      const { frames } = said.find((m) => m.sightingId === sighting.id && m.colourwayId === colourway!.value.id)!;
+      const { id } = deliveries.find((x) => x.shotName === shot && !known.includes(x.id))!;
+      const file = await d.download(id, work);
+      const found = meanOf(file, join(demo, `media/${source}.mp4`), sighting.layers);
+      const deltaE = ciede2000(found, shotColour(frames.map((f) => f.after))!);
+      console.log(`${shot}: the file and the line-up are ΔE00 ${deltaE.toFixed(3)} apart`);
+      expect(deltaE).toBeLessThan(0.2);
+    }
+  });
   expect(errors).toEqual([]);
 });
+
+interface Mean {
+  meanLinear: [number, number, number];
+}
+const SOURCES = { '1 Platform': 'shot-1-platform', '2 Café': 'shot-2-cafe' };
+const SHOTS_SEEN = Object.keys(SOURCES);
+
+/** The piece's colour in a rendered file, over every fourth frame, from the pixels that are measured. */
+function meanOf(rendered: string, source: string, layers: Layer[]): Lab {
+  const [before, after] = [readGbr16(source, W, H, TO_RGB), readGbr16(rendered, W, H)];
+  const tables = makeTables();
+  const means: Mean[] = [];
+  for (let frame = 0; frame < before.length; frame += 4) {
+    const picture = ([g, b, r]: Uint16Array[]) =>
+      sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, tables);
+    const [was, now] = [picture(before[frame]!), picture(after[frame]!)];
+    const measured = measurePiece(now.linear(), frameMatte(was, layers), clippingOf(was.codes));
+    if (measured) means.push(measured);
+  }
+  return shotColour(means)!;
+}
 
 /** Outside every matte the codes are those of the source, bit for bit; inside, hue has turned by what was asked. */
 function checkRender(rendered: string, source: string, layers: Layer[]): void {

@@ -39,69 +39,103 @@ export function edgeColoursOf(
   height: number,
   scale: number,
 ): EdgeColours | undefined {
-  const mixed = mixedPixels(alpha);
-  if (mixed.length === 0) return undefined;
-  const piece = floodedOrder(mixed, alpha, width, height, true);
-  const ground = floodedOrder(mixed, alpha, width, height, false);
+  const band = bandOf(alpha, width, height);
+  if (!band) return undefined;
+  const piece = floodOf(band, alpha, true);
+  const ground = floodOf(band, alpha, false);
   if (piece.order.length === 0) return undefined;
-  const grid = neighboursOf(mixed, alpha, width, height);
   const reach = Math.max(REACH_PX * scale, 1);
-  const trust = Float32Array.from(mixed, (i) =>
-    Math.min(Math.max(2 - Math.max(piece.steps[i]!, ground.steps[i]!) / reach, 0), 1),
-  );
   const solved = (plane: Float32Array) => {
-    const found = solve(plane, alpha, width, height, mixed, piece.order, ground.order, grid);
-    mixed.forEach((i, k) => (found[k] = plane[i]! + trust[k]! * (found[k]! - plane[i]!)));
+    const found = solve(plane, alpha, band, piece.order, ground.order);
+    for (let k = 0; k < found.length; k++) {
+      const trust = Math.min(Math.max(2 - Math.max(piece.steps[k]!, ground.steps[k]!) / reach, 0), 1);
+      const own = plane[band.index[k]!]!;
+      found[k] = own + trust * (found[k]! - own);
+    }
     return found;
   };
-  return { index: mixed, r: solved(picture.r), g: solved(picture.g), b: solved(picture.b) };
+  return { index: band.index, r: solved(picture.r), g: solved(picture.g), b: solved(picture.b) };
 }
 
-function mixedPixels(alpha: Float32Array): Uint32Array {
-  let n = 0;
-  const isMixed = (a: number) => a > LEAST_MIXED && a < 1 - LEAST_MIXED;
-  for (let i = 0; i < alpha.length; i++) if (isMixed(alpha[i]!)) n++;
-  const out = new Uint32Array(n);
-  n = 0;
-  for (let i = 0; i < alpha.length; i++) if (isMixed(alpha[i]!)) out[n++] = i;
-  return out;
+/** The mixed pixels, and round each its eight neighbours. */
+interface Band {
+  index: Uint32Array;
+  /** Eight a pixel, left, right, above and below first: pixel numbers, −1 beyond the picture. */
+  next: Int32Array;
+  /** The same as places in the band; −1 for what is not mixed. */
+  within: Int32Array;
+}
+const AROUND = [
+  [-1, 0],
+  [1, 0],
+  [0, -1],
+  [0, 1],
+  [-1, -1],
+  [1, -1],
+  [-1, 1],
+  [1, 1],
+] as const;
+
+function bandOf(alpha: Float32Array, width: number, height: number): Band | undefined {
+  const found: number[] = [];
+  for (let i = 0; i < alpha.length; i++) if (alpha[i]! > LEAST_MIXED && alpha[i]! < 1 - LEAST_MIXED) found.push(i);
+  if (found.length === 0) return undefined;
+  const place = new Int32Array(alpha.length).fill(-1);
+  found.forEach((i, k) => (place[i] = k));
+  const next = new Int32Array(8 * found.length).fill(-1);
+  const within = new Int32Array(8 * found.length).fill(-1);
+  found.forEach((i, k) => {
+    const x = i % width;
+    const y = (i - x) / width;
+    AROUND.forEach(([dx, dy], n) => {
+      if (x + dx < 0 || x + dx >= width || y + dy < 0 || y + dy >= height) return;
+      const j = i + dy * width + dx;
+      next[8 * k + n] = j;
+      within[8 * k + n] = place[j]!;
+    });
+  });
+  return { index: Uint32Array.from(found), next, within };
 }
 
 const isSource = (a: number, ofPiece: boolean) => (ofPiece ? a >= SOLID : a <= 1 - SOLID);
 
-/** The order in which a flood reaches pixels, and in how many steps (0 at its source). */
+/** The order in which a flood reaches places of the band, and in how many steps each (0 at its source). */
 interface Flood {
   order: Uint32Array;
   steps: Uint16Array;
 }
 /**
- * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its
- * ground, each after some neighbour of its own; those that it cannot reach are left out.
+ * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its ground,
+ * each after some neighbour of its own; those that it cannot reach are left out.
  */
-function floodedOrder(mixed: Uint32Array, alpha: Float32Array, width: number, height: number, ofPiece: boolean): Flood {
-  const waiting = mixed.filter((i) => !isSource(alpha[i]!, ofPiece));
-  waiting.sort((i, j) => (ofPiece ? alpha[j]! - alpha[i]! : alpha[i]! - alpha[j]!));
-  const steps = new Uint16Array(alpha.length);
+function floodOf({ index, next, within }: Band, alpha: Float32Array, ofPiece: boolean): Flood {
+  const waiting: number[] = [];
+  for (let k = 0; k < index.length; k++) if (!isSource(alpha[index[k]!]!, ofPiece)) waiting.push(k);
+  const at = (k: number) => alpha[index[k]!]!;
+  waiting.sort((p, q) => (ofPiece ? at(q) - at(p) : at(p) - at(q)));
+  const steps = new Uint16Array(index.length);
   const order = new Uint32Array(waiting.length);
   let n = 0;
-  /** One more than the fewest of a neighbour; 0 where none is set. */
-  const reached = (i: number) => {
+  /** One more than the fewest steps of a neighbour; 0 where none is set. */
+  const reached = (k: number): number => {
     let fewest = MOST_STEPS;
-    eachNeighbour(i, width, height, (j) => {
-      if (isSource(alpha[j]!, ofPiece)) fewest = 0;
-      else if (steps[j]! > 0) fewest = Math.min(fewest, steps[j]!);
-    });
+    for (let m = 8 * k; m < 8 * k + 8; m++) {
+      if (next[m]! < 0) continue;
+      if (isSource(alpha[next[m]!]!, ofPiece)) return 1;
+      const own = within[m]! < 0 ? 0 : steps[within[m]!]!;
+      if (own > 0 && own < fewest) fewest = own;
+    }
     return fewest === MOST_STEPS ? 0 : fewest + 1;
   };
   let left = waiting;
   // a pixel less mixed than all its neighbours waits for the next round
   for (let before = -1; left.length > 0 && left.length !== before;) {
     before = left.length;
-    left = left.filter((i) => {
-      const found = reached(i);
+    left = left.filter((k) => {
+      const found = reached(k);
       if (found === 0) return true;
-      steps[i] = found;
-      order[n++] = i;
+      steps[k] = found;
+      order[n++] = k;
       return false;
     });
   }
@@ -109,76 +143,79 @@ function floodedOrder(mixed: Uint32Array, alpha: Float32Array, width: number, he
 }
 const MOST_STEPS = 65_535;
 
-function eachNeighbour(i: number, width: number, height: number, go: (j: number) => void): void {
-  const x = i % width;
-  const y = (i - x) / width;
-  for (let v = Math.max(y - 1, 0); v <= Math.min(y + 1, height - 1); v++)
-    for (let u = Math.max(x - 1, 0); u <= Math.min(x + 1, width - 1); u++) if (v !== y || u !== x) go(v * width + u);
-}
-
-/** Per mixed pixel its four neighbours (−1 beyond the picture) and how much each pulls. */
-interface Grid {
-  next: Int32Array;
-  pull: Float32Array;
-}
-function neighboursOf(mixed: Uint32Array, alpha: Float32Array, width: number, height: number): Grid {
-  const next = new Int32Array(4 * mixed.length).fill(-1);
-  const pull = new Float32Array(4 * mixed.length);
-  mixed.forEach((i, k) => {
-    const x = i % width;
-    const y = (i - x) / width;
-    const beside = [
-      x > 0 ? i - 1 : -1,
-      x + 1 < width ? i + 1 : -1,
-      y > 0 ? i - width : -1,
-      y + 1 < height ? i + width : -1,
-    ];
-    beside.forEach((j, n) => {
-      if (j < 0) return;
-      next[4 * k + n] = j;
-      pull[4 * k + n] = SMOOTHNESS + Math.abs(alpha[i]! - alpha[j]!);
-    });
-  });
-  return { next, pull };
+/** One part (piece or ground) of one channel over the band; NaN where it is not known. */
+class Part {
+  readonly own: Float32Array;
+  readonly #plane: Float32Array;
+  readonly #alpha: Float32Array;
+  readonly #band: Band;
+  readonly #ofPiece: boolean;
+  constructor(plane: Float32Array, alpha: Float32Array, band: Band, ofPiece: boolean) {
+    [this.#plane, this.#alpha, this.#band, this.#ofPiece] = [plane, alpha, band, ofPiece];
+    this.own = new Float32Array(band.index.length).fill(NaN);
+    for (let k = 0; k < this.own.length; k++) {
+      const i = band.index[k]!;
+      // where a part stands alone it is the picture
+      if (isSource(alpha[i]!, ofPiece)) this.own[k] = plane[i]!;
+    }
+  }
+  /** The part at the m-th entry of the band's neighbours. */
+  at(m: number): number {
+    const { next, within } = this.#band;
+    if (within[m]! >= 0) return this.own[within[m]!]!;
+    const j = next[m]!;
+    return j >= 0 && isSource(this.#alpha[j]!, this.#ofPiece) ? this.#plane[j]! : NaN;
+  }
+  /** Sets places one after another to the mean of their neighbours that are set, weighed by the cube of what they show. */
+  flood(order: Uint32Array): void {
+    for (const k of order) {
+      let [sum, weights] = [0, 0];
+      for (let m = 8 * k; m < 8 * k + 8; m++) {
+        const v = this.at(m);
+        if (Number.isNaN(v)) continue;
+        const a = this.#alpha[this.#band.next[m]!]!;
+        const w = (this.#ofPiece ? a : 1 - a) ** 3;
+        sum += w * v;
+        weights += w;
+      }
+      this.own[k] = sum / weights;
+    }
+  }
 }
 
 /** One channel of F at the mixed pixels. */
 function solve(
   plane: Float32Array,
   alpha: Float32Array,
-  width: number,
-  height: number,
-  mixed: Uint32Array,
+  band: Band,
   piece: Uint32Array,
   ground: Uint32Array,
-  { next, pull }: Grid,
 ): Float32Array {
-  // where a part stands alone it is the picture; NaN: not known
-  const F = Float32Array.from(plane, (v, i) => (isSource(alpha[i]!, true) ? v : NaN));
-  const B = Float32Array.from(plane, (v, i) => (isSource(alpha[i]!, false) ? v : NaN));
-  flood(F, piece, width, height, (i) => alpha[i]! ** 3);
-  flood(B, ground, width, height, (i) => (1 - alpha[i]!) ** 3);
+  const { index, next } = band;
+  const [F, B] = [new Part(plane, alpha, band, true), new Part(plane, alpha, band, false)];
+  F.flood(piece);
+  B.flood(ground);
   let most = 1;
-  for (const i of mixed) most = Math.max(most, plane[i]!);
+  for (const i of index) most = Math.max(most, plane[i]!);
   for (let sweep = 0; sweep < SWEEPS; sweep++)
-    for (let n = 0; n < mixed.length; n++) {
-      const k = sweep % 2 === 0 ? n : mixed.length - 1 - n;
-      const i = mixed[k]!;
+    for (let n = 0; n < index.length; n++) {
+      const k = sweep % 2 === 0 ? n : index.length - 1 - n;
       // a part that no flood reached has no say: the pixel is the other's alone
-      if (Number.isNaN(F[i]!) || Number.isNaN(B[i]!)) continue;
+      if (Number.isNaN(F.own[k]!) || Number.isNaN(B.own[k]!)) continue;
+      const i = index[k]!;
       const a = alpha[i]!;
       let [f, fSum, b, bSum] = [0, 0, 0, 0];
-      for (let m = 4 * k; m < 4 * k + 4; m++) {
-        const j = next[m]!;
-        if (j < 0) continue;
-        const w = pull[m]!;
-        if (!Number.isNaN(F[j]!)) {
+      for (let m = 8 * k; m < 8 * k + 4; m++) {
+        if (next[m]! < 0) continue;
+        const w = SMOOTHNESS + Math.abs(a - alpha[next[m]!]!);
+        const [ofPiece, ofGround] = [F.at(m), B.at(m)];
+        if (!Number.isNaN(ofPiece)) {
           f += w;
-          fSum += w * F[j]!;
+          fSum += w * ofPiece;
         }
-        if (!Number.isNaN(B[j]!)) {
+        if (!Number.isNaN(ofGround)) {
           b += w;
-          bSum += w * B[j]!;
+          bSum += w * ofGround;
         }
       }
       const c = 1 - a;
@@ -186,33 +223,16 @@ function solve(
       const [rf, rb] = [FIT * a * plane[i]! + fSum, FIT * c * plane[i]! + bSum];
       const det = ff * bb - fb * fb;
       if (det < 1e-12) continue;
-      F[i] = Math.min(Math.max((rf * bb - rb * fb) / det, 0), most);
-      B[i] = Math.min(Math.max((rb * ff - rf * fb) / det, 0), most);
+      F.own[k] = Math.min(Math.max((rf * bb - rb * fb) / det, 0), most);
+      B.own[k] = Math.min(Math.max((rb * ff - rf * fb) / det, 0), most);
     }
-  return Float32Array.from(mixed, (i) => {
-    const [v, a] = [plane[i]!, alpha[i]!];
-    if (Number.isNaN(F[i]!) || Number.isNaN(B[i]!)) return v;
+  const out = new Float32Array(index.length);
+  for (let k = 0; k < out.length; k++) {
+    const [v, a] = [plane[index[k]!]!, alpha[index[k]!]!];
+    const own = F.own[k]!;
     // what is mixed in is light too: no less than none, no more than the brightest
-    return Math.max(0, (v - (1 - a) * most) / a, Math.min(F[i]!, Math.max(v, 0) / a));
-  });
-}
-
-/** Sets the pixels of an order one after another to the weighted mean of their neighbours that are set. */
-function flood(
-  plane: Float32Array,
-  order: Uint32Array,
-  width: number,
-  height: number,
-  weightOf: (i: number) => number,
-): void {
-  for (const i of order) {
-    let [sum, weights] = [0, 0];
-    eachNeighbour(i, width, height, (j) => {
-      if (Number.isNaN(plane[j]!)) return;
-      const w = weightOf(j);
-      sum += w * plane[j]!;
-      weights += w;
-    });
-    plane[i] = sum / weights;
+    const isKnown = !Number.isNaN(own) && !Number.isNaN(B.own[k]!);
+    out[k] = isKnown ? Math.max(0, (v - (1 - a) * most) / a, Math.min(own, Math.max(v, 0) / a)) : v;
   }
+  return out;
 }
