@@ -56,8 +56,8 @@ export function soften(plane: Float32Array, { width, height }: Size, amount: num
 }
 
 /**
- * One frame's passes averaged and developed, encoded 0..65535, r, g, b, r …; `grain` is its standard deviation on encoded
- * values (0: none). Grain and blur are stated for 1280 pixels of width.
+ * One frame's passes averaged and developed, encoded 0..65535, r, g, b, r …; `grain` is its standard deviation on
+ * encoded values (0: none). Grain and blur are stated for 1280 pixels of width.
  */
 export function developFrame(shot: DemoShot, dir: string, frame: number, size: Size, grain: number): Uint16Array {
   const pixels = size.width * size.height;

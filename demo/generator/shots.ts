@@ -107,8 +107,8 @@ export const SHOTS: DemoShot[] = [
 ];
 
 /**
- * Pieces can be rendered really in another colour (linear 709 reflectance), for ground truth of a recolour; the first is
- * the one they have. The last two of each piece are for judging only: no method was tuned on them.
+ * Pieces can be rendered really in another colour (linear 709 reflectance), for ground truth of a recolour; the first
+ * is the one they have. The last two of each piece are for judging only: no method was tuned on them.
  */
 export const PAINTS: Record<string, Record<string, [number, number, number]>> = {
   suitcase: {

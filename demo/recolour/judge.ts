@@ -8,7 +8,7 @@ import {
 } from '../../packages/core/src/index.ts';
 
 const clamp = clampToCodes('rec709');
-export const labAt = ({ r, g, b }: LinearPlanes, i: number): Lab => labFromLinear709(clamp([r[i]!, g[i]!, b[i]!]));
+const labAt = ({ r, g, b }: LinearPlanes, i: number): Lab => labFromLinear709(clamp([r[i]!, g[i]!, b[i]!]));
 
 /** Mean and 95th percentile of ΔE00 over the pixels whose α is wanted. */
 export function errorsOf(
@@ -24,8 +24,8 @@ export function errorsOf(
 }
 
 /**
- * Structural similarity of L* (Z. Wang et al., "Image Quality Assessment", 2004: 8 × 8 windows, K₁ = 0.01, K₂ = 0.03, the
- * range 100), over windows that lie in the matte.
+ * Structural similarity of L* (Z. Wang et al., "Image Quality Assessment", 2004: 8 × 8 windows, K₁ = 0.01, K₂ = 0.03,
+ * the range 100), over windows that lie in the matte.
  */
 export function ssimOf(result: LinearPlanes, truth: LinearPlanes, alpha: Float32Array, width: number): number {
   const height = alpha.length / width;

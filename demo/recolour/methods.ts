@@ -44,7 +44,7 @@ const bodyOf = ({ frames }: Case): SheenBody | undefined =>
     ),
   );
 /** The true mean of the same pixels: what is required. */
-export const trueMean = ({ frames }: Case): Lab => {
+const trueMean = ({ frames }: Case): Lab => {
   const of = frames.map((f) => pieceSamples(f.truth, f.alpha, clippingOf(f.source.codes))!);
   return labFromLinear709(meanAfter(joined(of), NEUTRAL_PROGRAM, 'rec709'));
 };

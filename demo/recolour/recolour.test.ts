@@ -14,7 +14,9 @@ const BARS: Record<string, [mean: number, p95: number, ssim: number]> = {
   'shot-5-gate scarf': [1.6, 4, 0.97],
   'shot-5-gate lantern': [3.2, 11, 0.75],
 };
-const judged = [...cases()].filter((c) => c.isForJudging).map((c): Case => ({ ...c, frames: [c.frames[1]!, c.frames[3]!] })); // prettier-ignore
+const judged = [...cases()]
+  .filter((c) => c.isForJudging)
+  .map((c): Case => ({ ...c, frames: [c.frames[1]!, c.frames[3]!] }));
 const isSolid = (a: number) => a >= 0.98;
 function figures(of: Case, method: Method) {
   const results = recolouredStills(of, PROGRAMS[method](of));

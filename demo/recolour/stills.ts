@@ -23,7 +23,8 @@ function pictures(file: string, isCamera: boolean): SourceFrame[] {
     ? 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:filter=bicubic,format=gbrp16le'
     : 'format=gbrp16le';
   return read(file, ['-vf', convert, '-pix_fmt', 'gbrp16le'], PIXELS * 6).map((raw) => {
-    const plane = (k: number) => new Uint16Array(raw.buffer.slice(raw.byteOffset + k * PIXELS * 2, raw.byteOffset + (k + 1) * PIXELS * 2)); // prettier-ignore
+    const plane = (k: number) =>
+      new Uint16Array(raw.buffer.slice(raw.byteOffset + k * PIXELS * 2, raw.byteOffset + (k + 1) * PIXELS * 2));
     return sourceFrame({ width, height, g: plane(0), b: plane(1), r: plane(2) }, 'rec709', 1, TABLES);
   });
 }

@@ -8,7 +8,7 @@ export const CAT16: Matrix3 = [
   0.401288, 0.650173, -0.051461, -0.250268, 1.204414, 0.045854, -0.002079, 0.048952, 0.953127,
 ];
 
-export const CAT16_FROM_LINEAR_709 = multiply(CAT16, XYZ_FROM_LINEAR_709);
+const CAT16_FROM_LINEAR_709 = multiply(CAT16, XYZ_FROM_LINEAR_709);
 const LINEAR_709_FROM_CAT16 = multiply(LINEAR_709_FROM_XYZ, inverse(CAT16));
 
 /** CAT16 cone response of linear BT.709 light: (1, 1, 1) gives that of D65. */

@@ -17,7 +17,9 @@ export function planckianChromaticity(kelvin: number): [number, number] {
   return [x, cubic(3.081758, -5.8733867, 3.75112997, -0.37001483)];
 }
 
-/** Correlated colour temperature, kelvin: C. S. McCamy, "Correlated color temperature as an explicit function" (1992). */
+/**
+ * Correlated colour temperature, kelvin: C. S. McCamy, "Correlated color temperature as an explicit function" (1992).
+ */
 export function correlatedKelvin(rgb: Triple): number {
   const [X, Y, Z] = xyzFromLinear709(rgb);
   const n = (X / (X + Y + Z) - 0.332) / (0.1858 - Y / (X + Y + Z));

@@ -36,7 +36,9 @@ export interface RecipeNumbers {
 
 /** What tells sheen from body in a piece in one shot; see core/recolour/sheen. */
 export interface SheenBody {
-  /** The invariant of the body's colour, and which way sheen moves a pixel from it: I rises (−1: falls) as it is taken. */
+  /**
+   * The invariant of the body's colour, and which way sheen moves a pixel from it: I rises (−1: falls) as it is taken.
+   */
   invariant: number;
   direction: 1 | -1;
   /** 0..1: how surely sheen can be told in a piece of this colour. */

@@ -16,10 +16,10 @@ const CAMERA = 1e-4;
 const MOST_CHANGE = 0.5;
 
 /**
- * A matte's edge set right by the picture: at its soft pixels, and one beyond, α moves towards the share t that puts the
- * pixel between what piece and ground look like near it, I = B + t·(F − B), by as much as the two differ, the pixel lies
- * between them, and their own variety allows. `trust` is the standard deviation of the matte's errors: 0.1 for a good
- * one, 0.2 for one drawn by hand; 0 leaves it. `scale` is this size over the full resolution. A new plane.
+ * A matte's edge set right by the picture: at its soft pixels, and one beyond, α moves towards the share t that puts
+ * the pixel between what piece and ground look like near it, I = B + t·(F − B), by as much as the two differ, the pixel
+ * lies between them, and their own variety allows. `trust` is the standard deviation of the matte's errors: 0.1 for a
+ * good one, 0.2 for one drawn by hand; 0 leaves it. `scale` is this size over the full resolution. A new plane.
  */
 export function correctedMatte(
   { r, g, b }: LinearPlanes,
@@ -69,7 +69,9 @@ function coreOf(alpha: Float32Array, width: number, height: number, isIn: (a: nu
   );
 }
 
-/** What a part looks like round every pixel: mean of each channel, variance of all three, and how much of it is seen. */
+/**
+ * What a part looks like round every pixel: mean of each channel, variance of all three, and how much of it is seen.
+ */
 function lookOf(planes: readonly Float32Array[], core: Float32Array, width: number, height: number, sigma: number) {
   const blurred = (of: (i: number) => number) => {
     const out = Float32Array.from(core, (w, i) => (w === 1 ? of(i) : 0));

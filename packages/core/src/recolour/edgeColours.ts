@@ -105,8 +105,8 @@ interface Flood {
   steps: Uint16Array;
 }
 /**
- * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its ground,
- * each after some neighbour of its own; those that it cannot reach are left out.
+ * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its
+ * ground, each after some neighbour of its own; those that it cannot reach are left out.
  */
 function floodOf({ index, next, within }: Band, alpha: Float32Array, ofPiece: boolean): Flood {
   const waiting: number[] = [];
@@ -166,7 +166,9 @@ class Part {
     const j = next[m]!;
     return j >= 0 && isSource(this.#alpha[j]!, this.#ofPiece) ? this.#plane[j]! : NaN;
   }
-  /** Sets places one after another to the mean of their neighbours that are set, weighed by the cube of what they show. */
+  /**
+   * Sets places one after another to the mean of their neighbours that are set, weighed by the cube of what they show.
+   */
   flood(order: Uint32Array): void {
     for (const k of order) {
       let [sum, weights] = [0, 0];

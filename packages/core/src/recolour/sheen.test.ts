@@ -12,7 +12,9 @@ const luminance = (rgb: Triple) => xyzFromLinear709(rgb)[1];
 const TEAL: Triple = [0.045, 0.24, 0.235];
 const WARM: Triple = [1.25, 0.97, 0.55];
 
-/** A ball lit from the upper left, body and sheen kept apart; `mix` adds a second light of another colour from below. */
+/**
+ * A ball lit from the upper left, body and sheen kept apart; `mix` adds a second light of another colour from below.
+ */
 function ball(body: Triple, light: Triple, gloss: number, mix = 0, grain = 0) {
   const random = seededRandom(3);
   const planes = { r: new Float32Array(W * H), g: new Float32Array(W * H), b: new Float32Array(W * H) };
@@ -30,7 +32,8 @@ function ball(body: Triple, light: Triple, gloss: number, mix = 0, grain = 0) {
     const second: Triple = [0.55, 0.9, 1.4];
     alpha[i] = 1;
     sheen[i] = s * Y;
-    const at = (c: 0 | 1 | 2) => body[c] * (shade * light[c] + other * second[c]) + s * light[c] + grain * (random() - 0.5); // prettier-ignore
+    const at = (c: 0 | 1 | 2) =>
+      body[c] * (shade * light[c] + other * second[c]) + s * light[c] + grain * (random() - 0.5);
     [planes.r[i], planes.g[i], planes.b[i]] = [at(0), at(1), at(2)];
   }
   return { planes, alpha, sheen };
@@ -93,12 +96,27 @@ describe('sheen', () => {
   });
   it('is not told of a piece of a few pixels', () => {
     const { planes, alpha } = ball(TEAL, [1, 1, 1], 0.1);
-    expect(findSheenBody(sheenSamples(planes, alpha.map((a, i) => (i < 40 * W ? 0 : a * Number(i < 40 * W + 60))), W, H))).toBeUndefined(); // prettier-ignore
+    expect(
+      findSheenBody(
+        sheenSamples(
+          planes,
+          alpha.map((a, i) => (i < 40 * W ? 0 : a * Number(i < 40 * W + 60))),
+          W,
+          H,
+        ),
+      ),
+    ).toBeUndefined();
   });
 });
 
 describe('a repaint', () => {
-  const body = { invariant: -2.8, direction: -1 as const, confidence: 1, light: [1, 1, 1] as [number, number, number], slope: 1.7 }; // prettier-ignore
+  const body = {
+    invariant: -2.8,
+    direction: -1 as const,
+    confidence: 1,
+    light: [1, 1, 1] as [number, number, number],
+    slope: 1.7,
+  };
   const program = (sheen: number, on = true) =>
     compile(
       { ...NEUTRAL_RECIPE, match: { long: 2, middle: 1, short: 0.5 }, repaint: { on, sheen } },

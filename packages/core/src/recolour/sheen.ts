@@ -160,8 +160,8 @@ function median(values: readonly number[]): number {
 }
 
 /**
- * How much of a pixel's luminance is sheen, at every pixel of the piece: the first s ≥ 0 along the way for which x − s·e
- * has the body's invariant, read from a picture whose grain has been smoothed (guided by luminance), times the
+ * How much of a pixel's luminance is sheen, at every pixel of the piece: the first s ≥ 0 along the way for which x −
+ * s·e has the body's invariant, read from a picture whose grain has been smoothed (guided by luminance), times the
  * confidence. `scale` is this size over the full resolution. 0 where α is 0.
  */
 export function sheenOf(

@@ -96,7 +96,10 @@ interface ProbeTask {
 interface CropTask extends FrameScene {
   kind: 'crop';
 }
-/** How a match is made: by gains, by gains on what is not sheen, by a shift, or by the gains of a trim on top of the recipe. */
+/**
+ * How a match is made: by gains, by gains on what is not sheen, by a shift, or by the gains of a trim on top of the
+ * recipe.
+ */
 export type MatchWay = 'gain' | 'repaint' | 'shift' | 'trim';
 /** A piece matched over some frames of its shot at once. */
 interface MatchTask {
