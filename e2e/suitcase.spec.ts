@@ -199,9 +199,16 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
     }
   });
 
-  await test.step('match it in the reference shot, take the café’s light from it, solve the trims', async () => {
+  await test.step('read its colour from a swatch, match it, take the café’s light, solve the trims', async () => {
     await page.getByRole('link', { name: 'Recolour', exact: true }).click();
     await d.shot('1 Platform');
+    await page.getByRole('button', { name: 'Change', exact: true }).click();
+    const file = { name: 'swatches.txt', mimeType: 'text/plain', buffer: Buffer.from(SWATCHES) };
+    await page.locator('.panel input[type="file"]').setInputFiles(file);
+    await page.getByRole('combobox', { name: 'Sample' }).click();
+    await page.locator('.ant-select-item').filter({ hasText: 'Marigold swatch' }).click();
+    await page.getByRole('button', { name: 'Save requirement' }).click();
+    await expect(page.getByText('Marigold swatch')).toBeVisible();
     await page.getByRole('button', { name: 'Match', exact: true }).click();
     await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
     await saved();
@@ -248,6 +255,19 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
   expect(errors).toEqual([]);
 });
 
+/** Measured anew (no …), and within ΔE00 0.5. */
+const LANDED = /✓ ΔE 0\.[0-4]\d · covers[^…]*$/m;
+/** Two measured swatches, as CGATS.17 has them. */
+const SWATCHES = `CGATS.17
+ILLUMINANT "D65"
+BEGIN_DATA_FORMAT
+SAMPLE_NAME LAB_L LAB_A LAB_B
+END_DATA_FORMAT
+BEGIN_DATA
+"Plum swatch" 34.6 27.1 -19.4
+"Marigold swatch" 68.0 14.3 63.0
+END_DATA
+`;
 interface Mean {
   meanLinear: [number, number, number];
 }

@@ -7,6 +7,7 @@ import { usePlace } from '../../inhand/useInHand.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { requiredHex } from '../../ui/colour.ts';
+import { FromFile } from './FromFile.tsx';
 
 const round = (lab: Lab): Lab => ({
   L: Math.round(lab.L * 100) / 100,
@@ -66,6 +67,7 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
         value={draft.name}
         onChange={(e) => setDraft({ ...draft, name: e.target.value })}
       />
+      <FromFile onTake={({ name, lab, illuminant }) => setDraft({ ...draft, name, lab: round(lab), illuminant })} />
       <div className="row">
         <input
           type="color"
