@@ -9,6 +9,7 @@ import { DeltaE } from '../../ui/DeltaE.tsx';
 import { moved } from '../../view/whereSlice.ts';
 import { Crop } from './Crop.tsx';
 import type { PieceRow, Sighted } from './sightings.ts';
+import { whyOff } from './why.ts';
 
 interface CellProps {
   row: PieceRow;
@@ -34,6 +35,15 @@ export function Cell({ row: { piece, requirement }, sighted, inHand, solved, onS
   const after = afterOf(measured);
   const lab = shotColour(after ?? [], shot.light?.matrix);
   const isTrimmed = inHand.colourwayId !== undefined && inHand.colourwayId in sighting.trims;
+  const { document, colourwayId } = inHand;
+  const why = whyOff({
+    sighted,
+    requirement,
+    tolerance: toleranceOf(requirement, document.project.value.tolerance),
+    recipe: document.recipes.find((r) => r.value.pieceId === piece.id && r.value.colourwayId === colourwayId)?.value,
+    referenceShotId: document.project.value.referenceShotId,
+    isTrimmed,
+  });
   return (
     <>
       <Crop piece={piece} shot={shot} inHand={inHand} />
@@ -57,6 +67,13 @@ export function Cell({ row: { piece, requirement }, sighted, inHand, solved, onS
           {lchText(lab, 0)} · drift {drift(after ?? []).toFixed(2)}
           {isTrimmed ? ' · trimmed' : ''}
         </div>
+      )}
+      {why.length > 0 && (
+        <ul className="why quiet">
+          {why.map((reason) => (
+            <li key={reason}>{reason}</li>
+          ))}
+        </ul>
       )}
       <div className="row">
         <Open {...open} stage="recolour" label="Open" />
