@@ -8,9 +8,10 @@ import {
   type ProjectDocument,
   type Shot,
 } from '@mellow/contract';
-import { plateId, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
+import { NEUTRAL_PROGRAM, plateId, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
 import { frameUrl } from '../engine/frameUrl.ts';
 import type { FrameRef, FrameScene } from '../engine/frameProtocol.ts';
+import type { RecolourOff } from '../view/handSlice.ts';
 
 /** A shot with the piece and colourway it is looked at for. */
 export interface Looked {
@@ -69,4 +70,13 @@ export function frameSceneAt(looked: Looked, frame: number, steady = true): Fram
       return { off, ...near };
     });
   return { ...now, ...(around.length > 0 && { around }) };
+}
+
+/** The scene with the recolour of the piece in hand, or of all, left out; mattes stay. */
+export function withoutRecolour(scene: FrameScene, off: RecolourOff): FrameScene {
+  if (off === 'none') return scene;
+  const sightings = scene.sightings.map((s, i) =>
+    off === 'all' || i === scene.index ? { ...s, program: NEUTRAL_PROGRAM, spill: undefined } : s,
+  );
+  return { ...scene, sightings };
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Balance, Media, ProjectDocument, Recipe, Track } from '@mellow/contract';
 import { NEUTRAL_BALANCE, NEUTRAL_RECIPE } from '@mellow/core';
 import { documentWith, shape, stored } from '../commands/testing.ts';
-import { frameSceneAt } from './frameScene.ts';
+import { frameSceneAt, withoutRecolour } from './frameScene.ts';
 import { inHandOf, motionsByShot } from './inHand.ts';
 import { withDraft } from './withDraft.ts';
 
@@ -118,6 +118,18 @@ describe('a draft', () => {
     expect(withDraft(known, { recipe }).recipes.map((r) => r.value)).toEqual([
       { ...recipe, id: 'r', animated: { s1: {} } },
     ]);
+  });
+});
+
+describe('a scene without recolour', () => {
+  const program = { isNeutral: false } as never;
+  const scene = { index: 1, sightings: [{ program }, { program, spill: {} }, { program }] } as never;
+  const left = (off: 'none' | 'piece' | 'all') => withoutRecolour(scene, off).sightings.map((s) => s.program.isNeutral);
+  it('leaves out that of the piece in hand, or of all, with their spill', () => {
+    expect(withoutRecolour(scene, 'none')).toBe(scene);
+    expect(left('piece')).toEqual([false, true, false]);
+    expect(left('all')).toEqual([true, true, true]);
+    expect(withoutRecolour(scene, 'piece').sightings[1]!.spill).toBeUndefined();
   });
 });
 

@@ -18,6 +18,9 @@ export type ToolName = (typeof TOOLS)[number];
 /** What the next drawn shape becomes. */
 export type DrawFor = 'layer' | 'track' | 'hold-out' | 'spill';
 
+/** Whose recolour is left out of the view, to judge it. */
+export type RecolourOff = 'none' | 'piece' | 'all';
+
 /** What the hand holds: its tool, what it draws, what it has copied, whether it covers the result with the source. */
 export const handSlice = createSlice({
   name: 'hand',
@@ -26,6 +29,7 @@ export const handSlice = createSlice({
     drawFor: 'layer' as DrawFor,
     clipboard: null as Layer | null,
     sourceHeld: false,
+    recolourOff: 'none' as RecolourOff,
   },
   reducers: {
     toolChosen(state, { payload }: PayloadAction<ToolName>) {
@@ -37,6 +41,10 @@ export const handSlice = createSlice({
     layerCopied(state, { payload }: PayloadAction<Layer>) {
       state.clipboard = payload;
     },
+    /** Turns the recolour of the piece in hand, or of all pieces, off in the view; again: on. */
+    recolourTurned(state, { payload }: PayloadAction<Exclude<RecolourOff, 'none'>>) {
+      state.recolourOff = state.recolourOff === payload ? 'none' : payload;
+    },
     sourceHeld(state, { payload }: PayloadAction<boolean>) {
       state.sourceHeld = payload;
     },
@@ -46,4 +54,4 @@ export const handSlice = createSlice({
       state.drawFor = 'layer';
     }),
 });
-export const { toolChosen, drawingFor, layerCopied, sourceHeld } = handSlice.actions;
+export const { toolChosen, drawingFor, layerCopied, recolourTurned, sourceHeld } = handSlice.actions;

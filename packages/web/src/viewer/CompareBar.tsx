@@ -2,14 +2,17 @@ import { Button, Dropdown, InputNumber, Popover, Segmented, Tooltip } from 'antd
 import { Eye, Settings2 } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { lookChanged, COMPARES, GROUNDS } from '../view/lookSlice.ts';
-import { sourceHeld } from '../view/handSlice.ts';
+import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.ts';
 import { NumberField } from '../ui/NumberField.tsx';
+
+const OFF_TEXT: Record<RecolourOff, string> = { none: 'Recoloured', piece: 'Piece as it was', all: 'All as it was' };
 
 /** How the view is compared with the source, and how it is lit and tinted. */
 export function CompareBar() {
   const dispatch = useAppDispatch();
   const { compare, tint, ground, liftStops, wipe } = useAppSelector((s) => s.look);
   const held = useAppSelector((s) => s.hand.sourceHeld);
+  const off = useAppSelector((s) => s.hand.recolourOff);
   return (
     <>
       <Tooltip title="Hold for the source (Q)">
@@ -22,6 +25,16 @@ export function CompareBar() {
           onPointerLeave={() => dispatch(sourceHeld(false))}
         >
           <Eye size={15} />
+        </Button>
+      </Tooltip>
+      <Tooltip title="The piece’s recolour on and off (T), of all pieces (Shift T)">
+        <Button
+          size="small"
+          type={off === 'none' ? 'text' : 'primary'}
+          aria-pressed={off !== 'none'}
+          onClick={() => dispatch(recolourTurned(off === 'all' ? 'all' : 'piece'))}
+        >
+          {OFF_TEXT[off]}
         </Button>
       </Tooltip>
       <Dropdown

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../app/store.ts';
 import type { Show, ShowTask } from '../engine/frameProtocol.ts';
-import { frameSceneAt } from '../inhand/frameScene.ts';
+import { frameSceneAt, withoutRecolour } from '../inhand/frameScene.ts';
 import type { InHand } from '../inhand/inHand.ts';
 
 function memoised<V>(make: (at: number) => V): (at: number) => V {
@@ -28,6 +28,7 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
   const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
   const near = useAppSelector((s) => s.pointed.near) ?? undefined;
   const playing = useAppSelector((s) => s.playing);
+  const recolourOff = useAppSelector((s) => s.hand.recolourOff);
   // a matte that is changed is shown without the frames around it: quicker; a colour that is changed leaves it steady
   const steady = useAppSelector(({ draft }) => !draft.sighting && !draft.track && !draft.balance);
   const isRecolouring = useAppSelector((s) => s.draft.recipe !== undefined);
@@ -40,7 +41,8 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
     () =>
       memoised((frame: number): ShowTask | undefined => {
         if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-        const scene = frameSceneAt({ document, shot, media, colourwayId, pieceId, motions }, frame, steady);
+        const whole = frameSceneAt({ document, shot, media, colourwayId, pieceId, motions }, frame, steady);
+        const scene = withoutRecolour(whole, recolourOff);
         const solo = soloed && layerAt(soloed, frame, motions);
         const measure = scene.index >= 0 && !playing;
         return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, near };
@@ -60,6 +62,7 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
       withSource,
       near,
       playing,
+      recolourOff,
     ],
   );
   return { taskAt, show };

@@ -1,7 +1,7 @@
 import type { RefObject } from 'react';
 import { store, useAppDispatch } from '../app/store.ts';
 import { useKeys } from '../ui/useKeys.ts';
-import { sourceHeld, toolChosen, TOOLS } from '../view/handSlice.ts';
+import { recolourTurned, sourceHeld, toolChosen, TOOLS } from '../view/handSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 import { TOOL_TABLE } from './toolTable.tsx';
@@ -34,6 +34,8 @@ export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, hasToo
   useKeys('g', () => viewer.current?.setGhosted(false), [], { keyup: true, keydown: false });
   useKeys('q', () => dispatch(sourceHeld(true)), [], { keydown: true });
   useKeys('q', () => dispatch(sourceHeld(false)), [], { keyup: true, keydown: false });
+  useKeys('t', () => dispatch(recolourTurned('piece')));
+  useKeys('shift+t', () => dispatch(recolourTurned('all')));
   useKeys('f', () => viewer.current?.fit());
   useKeys('w', toggleWipe);
   useKeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => {
