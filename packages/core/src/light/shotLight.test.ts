@@ -2,9 +2,16 @@
 import { describe, expect, it } from 'vitest';
 import { daylightChromaticity } from '../colour/daylight.ts';
 import { gainMatrix } from '../colour/cat16.ts';
-import { IDENTITY, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
+import { IDENTITY, inverse, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import { linear709FromXyz, xyzFromChromaticity } from '../colour/xyz.ts';
-import { inReferenceLight, lightBetween, lightInWords, lightOfBoth, lightOfPatches } from './shotLight.ts';
+import {
+  inReferenceLight,
+  lightBetween,
+  lightInWords,
+  lightOfBoth,
+  lightOfPatches,
+  rebasedLight,
+} from './shotLight.ts';
 
 const WARM = gainMatrix([1.05, 0.92, 0.5]);
 const TEAL: Triple = [0.045, 0.24, 0.235];
@@ -40,6 +47,14 @@ describe('a shot’s light', () => {
     expect(() => lightBetween([0, 0, 0], GREY)).toThrow(RangeError);
     expect(() => lightOfPatches([under(WARM, GREY), under(WARM, TEAL)])).toThrow('three');
     expect(() => lightOfPatches([0.2, 0.4, 0.6].map((v) => under(WARM, [v, v, v])))).toThrow('alike');
+  });
+  it('goes over to another reference shot: what was the reference has the inverse of the new one’s', () => {
+    const dim = gainMatrix([0.5, 0.5, 0.5]);
+    near(rebasedLight(undefined, WARM), inverse(WARM), 1e-12);
+    near(rebasedLight(WARM, WARM), IDENTITY, 1e-12);
+    const over = rebasedLight(dim, WARM);
+    const inWarm = transform(WARM, TEAL);
+    transform(over, inWarm).forEach((v, i) => expect(v).toBeCloseTo(0.5 * TEAL[i]!, 9));
   });
   it('takes a colour back to the reference shot', () => {
     inReferenceLight(WARM, transform(WARM, TEAL)).forEach((v, i) => expect(v).toBeCloseTo(TEAL[i]!, 12));

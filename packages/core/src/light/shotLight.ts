@@ -1,6 +1,6 @@
 import { cat16FromLinear709, gainMatrix } from '../colour/cat16.ts';
 import { labFromLinear709, linear709FromLab, type Lab } from '../colour/lab.ts';
-import { inverse, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
+import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import { correlatedKelvin } from '../colour/planckian.ts';
 import { xyzFromLinear709 } from '../colour/xyz.ts';
 import { solveInPlace } from '../track/linear.ts';
@@ -49,6 +49,10 @@ export function lightOfPatches(pairs: readonly { reference: Triple; here: Triple
   });
   return rows.flat() as unknown as Matrix3;
 }
+
+/** A shot's light against another reference shot, whose own light against the old one is known. */
+export const rebasedLight = (light: Matrix3 | undefined, newReference: Matrix3): Matrix3 =>
+  multiply(light ?? IDENTITY, inverse(newReference));
 
 /** A colour of this shot as it would be in the reference shot. */
 export const inReferenceLight = (light: Matrix3 | undefined, rgb: Triple): [number, number, number] =>

@@ -46,10 +46,12 @@ describe('a shot’s light', () => {
     const gone = setLight({ ...street!, light }, null);
     expect([gone.label, after(document, gone).shots[1]!.value.light]).toEqual(['No light of its own for Street', null]);
   });
-  it('is none in the reference shot', () => {
-    const lit = { ...document, shots: stored({ ...bar!, light }, street!) };
-    const next = after(lit, setReferenceShot(lit, { ...bar!, light }));
-    expect([next.project.value.referenceShotId, next.shots[0]!.value.light]).toEqual(['s1', null]);
+  it('is none in the reference shot; the others are stated against it from then on', () => {
+    const project = stored({ ...document.project.value, referenceShotId: bar!.id })[0]!;
+    const lit = { ...document, project, shots: stored(bar!, { ...street!, light }) };
+    const next = after(lit, setReferenceShot(lit, { ...street!, light }));
+    expect([next.project.value.referenceShotId, next.shots[1]!.value.light]).toEqual(['s2', null]);
+    expect(next.shots[0]!.value.light).toEqual({ how: 'probe', matrix: [1, 0, 0, 0, 1, 0, 0, 0, 2] });
     expect(setReferenceShot(document, street!).edits).toHaveLength(1);
   });
 });

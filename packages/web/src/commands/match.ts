@@ -1,6 +1,6 @@
 // What matching and solving change: a recipe's gain or shift, a shot's light, a sighting's trim.
 import type { ProjectDocument, SheenBody, Shot, ShotLight, Sighting } from '@mellow/contract';
-import { NEUTRAL_GAIN, NEUTRAL_SHIFT, type Gain, type Shift } from '@mellow/core';
+import { NEUTRAL_GAIN, NEUTRAL_SHIFT, rebasedLight, type Gain, type Shift } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { sightingIn, type Place } from './place.ts';
 import { changeRecipe } from './recipe.ts';
@@ -33,11 +33,21 @@ export const setLight = (shot: Shot, light: ShotLight | null): Change => ({
   edits: [{ kind: 'shot', id: shot.id, value: { ...shot, light } }],
 });
 
-/** Makes a shot the one in whose light colours are stated; it has no light of its own then. */
+/**
+ * Makes a shot the one in whose light colours are stated. It has no light of its own then; lights that are known are
+ * stated against it from now on.
+ */
 export function setReferenceShot(document: ProjectDocument, shot: Shot): Change {
   const { value } = document.project;
   const edits: Change['edits'] = [{ kind: 'project', id: value.id, value: { ...value, referenceShotId: shot.id } }];
-  if (shot.light) edits.push({ kind: 'shot', id: shot.id, value: { ...shot, light: null } });
+  const own = shot.light?.matrix;
+  for (const { value: each } of own ? document.shots : []) {
+    const isKnown = each.light !== null || each.id === value.referenceShotId;
+    if (!own || !isKnown) continue;
+    const matrix = [...rebasedLight(each.light?.matrix, own)] as ShotLight['matrix'];
+    const light = each.id === shot.id ? null : { how: each.light?.how ?? shot.light!.how, matrix };
+    edits.push({ kind: 'shot', id: each.id, value: { ...each, light } });
+  }
   return { label: `${shot.name} is the reference shot`, edits };
 }
 
