@@ -5,6 +5,7 @@ import {
   frameMatte,
   knownMotions,
   makeTables,
+  NEUTRAL_RECIPE,
   sightingAt,
   sourceFrame,
   type AnimatedSighting,
@@ -33,8 +34,7 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
     ...sighting,
     cleanUp: sighting.cleanUp ?? undefined,
     spill: undefined,
-    shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
-    strength: 1,
+    ...NEUTRAL_RECIPE,
   } as unknown as AnimatedSighting;
   const truth = readGrey(join(demo, `truth/${file}.${matte}.mkv`), HALF_W, HALF_H);
   const tables = makeTables();
