@@ -32,7 +32,7 @@ export function whyOff({ sighted, requirement, tolerance, recipe, referenceShotI
   if (recipe.animated[shot.id]) reasons.push('The recipe has keyframes in this shot.');
   if (recipe.repaint.on && !sighting.body) reasons.push('Sheen is not told apart here: repaint it in this shot.');
   const wander = drift(after);
-  if (wander > tolerance) reasons.push(`It drifts by ΔE ${wander.toFixed(1)} through the shot.`);
+  if (wander > tolerance) reasons.push(`It drifts through the shot, by ${wander.toFixed(1)} (ΔE00).`);
   if (!isTrimmed) reasons.push('It has no trim: solve it.');
   return reasons;
 }

@@ -7,6 +7,7 @@ import { usePlace } from '../../inhand/useInHand.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { requiredHex } from '../../ui/colour.ts';
+import { AsFilmed } from './AsFilmed.tsx';
 import { FromFile } from './FromFile.tsx';
 
 const round = (lab: Lab): Lab => ({
@@ -68,6 +69,12 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
         onChange={(e) => setDraft({ ...draft, name: e.target.value })}
       />
       <FromFile onTake={({ name, lab, illuminant }) => setDraft({ ...draft, name, lab: round(lab), illuminant })} />
+      <AsFilmed
+        inHand={inHand}
+        onTake={({ shot, lab }) =>
+          setDraft({ ...draft, name: `As in ${shot.name}`, lab: round(lab), illuminant: 'D65' })
+        }
+      />
       <div className="row">
         <input
           type="color"
