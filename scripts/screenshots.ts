@@ -107,12 +107,15 @@ try {
       },
     },
   ]);
-  for (;;) {
-    const measured = await get<{ fresh: boolean }[]>(`${path}/measurements`);
-    // three sightings (two of the suitcase, the scarf) in three colourways
-    if (measured.length === 9 && measured.every((m) => m.fresh)) break;
-    await new Promise((resolve) => setTimeout(resolve, 500));
-  }
+  const measured = async () => {
+    for (;;) {
+      const all = await get<{ fresh: boolean }[]>(`${path}/measurements`);
+      // at least three sightings (two of the suitcase, the scarf) in three colourways
+      if (all.length >= 9 && all.every((m) => m.fresh)) break;
+      await new Promise((resolve) => setTimeout(resolve, 500));
+    }
+  };
+  await measured();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on('pageerror', (e) => console.error('page error:', e.message));
   const shoot = async (name: string) => {
@@ -282,17 +285,28 @@ try {
   await page.getByRole('combobox', { name: 'Piece' }).click();
   await page.locator('.ant-select-item').filter({ hasText: 'Lark suitcase' }).click();
   await stage('recolour');
+  await page.getByRole('button', { name: 'Match', exact: true }).click();
+  await page.getByText(/^(Reached|Within tolerance): L /).waitFor();
   await shoot('recolour');
   await stage('lineup');
-  // every cut-out has been computed and drawn
-  await page.waitForFunction(() =>
-    [...globalThis.document.querySelectorAll<HTMLCanvasElement>('canvas.crop')].every((c) =>
+  const row = page.getByRole('row', { name: /^Lark suitcase/ });
+  await row.getByRole('button', { name: 'Take lights' }).click();
+  await page.getByRole('button', { name: 'It is', exact: true }).click();
+  await page.getByText(/warmer, \d/).waitFor();
+  await row.getByRole('button', { name: 'Solve trims' }).click();
+  await row.getByRole('button', { name: 'Apply trims' }).click();
+  // measured anew, and every cut-out has been computed and drawn
+  await page.waitForTimeout(2000);
+  await measured();
+  await page.waitForFunction(() => {
+    const crops = [...globalThis.document.querySelectorAll<HTMLCanvasElement>('canvas.crop')];
+    const isDrawn = (c: HTMLCanvasElement) =>
       c
         .getContext('2d')!
         .getImageData(c.width / 2, c.height / 2, 1, 1)
-        .data.some((v) => v > 0),
-    ),
-  );
+        .data.some((v) => v > 0);
+    return crops.length >= 3 && crops.every(isDrawn);
+  });
   await shoot('lineup');
   await stage('deliver');
   await page.getByRole('button', { name: /^Render \d/ }).click();

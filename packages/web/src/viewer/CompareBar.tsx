@@ -1,5 +1,5 @@
 import { Button, Dropdown, InputNumber, Popover, Segmented, Tooltip } from 'antd';
-import { Eye, Settings2 } from 'lucide-react';
+import { Eye, Settings2, SwatchBook } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { lookChanged, COMPARES, GROUNDS } from '../view/lookSlice.ts';
 import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.ts';
@@ -27,14 +27,15 @@ export function CompareBar() {
           <Eye size={15} />
         </Button>
       </Tooltip>
-      <Tooltip title="The piece’s recolour on and off (T), of all pieces (Shift T)">
+      <Tooltip title={`${OFF_TEXT[off]}: the piece’s recolour on and off (T), of all pieces (Shift T)`}>
         <Button
           size="small"
           type={off === 'none' ? 'text' : 'primary'}
+          aria-label={OFF_TEXT[off]}
           aria-pressed={off !== 'none'}
           onClick={() => dispatch(recolourTurned(off === 'all' ? 'all' : 'piece'))}
         >
-          {OFF_TEXT[off]}
+          <SwatchBook size={15} />
         </Button>
       </Tooltip>
       <Dropdown
