@@ -227,25 +227,24 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
       await expect(page.locator(`[data-cell="Lark suitcase ${shot}"]`)).toContainText(LANDED, { timeout: 90_000 });
   });
 
-  await test.step('the rendered files have the colour that the line-up says', async () => {
+  await test.step('the rendered file has the colour that the line-up says', async () => {
     const known = (await d.json<{ id: string }[]>('/deliveries')).map((x) => x.id);
     const said =
       await d.json<{ sightingId: string; colourwayId: string; frames: { after: Mean }[] }[]>('/measurements');
     await page.getByRole('link', { name: 'Deliver', exact: true }).click();
-    await page.getByRole('button', { name: /^Render \d shots/ }).click();
-    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(4, { timeout: 120_000 });
-    const deliveries = await d.json<{ id: string; fileName: string; shotName: string }[]>('/deliveries');
+    // of the two the one whose light and trim are at work
+    await page.getByRole('checkbox', { name: '1 Platform' }).uncheck();
+    await page.getByRole('button', { name: /^Render 1 shot/ }).click();
+    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(3, { timeout: 120_000 });
+    const { id } = (await d.json<{ id: string }[]>('/deliveries')).find((x) => !known.includes(x.id))!;
     const [colourway] = (await d.json<{ colourways: { value: { id: string } }[] }>('')).colourways;
-    for (const [shot, source] of Object.entries(SOURCES)) {
-      const sighting = (await d.sighting('Lark suitcase', shot))!;
-      const { frames } = said.find((m) => m.sightingId === sighting.id && m.colourwayId === colourway!.value.id)!;
-      const { id } = deliveries.find((x) => x.shotName === shot && !known.includes(x.id))!;
-      const file = await d.download(id, work);
-      const found = meanOf(file, join(demo, `media/${source}.mp4`), sighting.layers);
-      const deltaE = ciede2000(found, shotColour(frames.map((f) => f.after))!);
-      console.log(`${shot}: the file and the line-up are ΔE00 ${deltaE.toFixed(3)} apart`);
-      expect(deltaE).toBeLessThan(APART[shot]!);
-    }
+    const sighting = (await d.sighting('Lark suitcase', '2 Café'))!;
+    const { frames } = said.find((m) => m.sightingId === sighting.id && m.colourwayId === colourway!.value.id)!;
+    const found = meanOf(await d.download(id, work), join(demo, 'media/shot-2-cafe.mp4'), sighting.layers);
+    const deltaE = ciede2000(found, shotColour(frames.map((f) => f.after))!);
+    console.log(`2 Café: the file and the line-up are ΔE00 ${deltaE.toFixed(3)} apart`);
+    // the line-up measures a smaller picture, whose grain clips less: four fifths of this piece are cut off at 0
+    expect(deltaE).toBeLessThan(0.35);
   });
   expect(errors).toEqual([]);
 });
@@ -266,10 +265,7 @@ END_DATA
 interface Mean {
   meanLinear: [number, number, number];
 }
-const SOURCES = { '1 Platform': 'shot-1-platform', '2 Café': 'shot-2-cafe' };
-/** ΔE00: the line-up measures a smaller picture, whose grain clips less where most of the piece is cut off at 0. */
-const APART: Record<string, number> = { '1 Platform': 0.2, '2 Café': 0.35 };
-const SHOTS_SEEN = Object.keys(SOURCES);
+const SHOTS_SEEN = ['1 Platform', '2 Café'];
 
 /** The piece's colour in a rendered file, over every fourth frame, from the pixels that are measured. */
 function meanOf(rendered: string, source: string, layers: Layer[]): Lab {
