@@ -30,5 +30,7 @@ export const LINEAR_709_FROM_XYZ = inverse(XYZ_FROM_LINEAR_709);
 
 /** CIE XYZ (Y of white = 1, D65) of linear BT.709 light. */
 export const xyzFromLinear709 = (rgb: Triple): [number, number, number] => transform(XYZ_FROM_LINEAR_709, rgb);
+/** Luminance Y of linear BT.709 light. */
+export const luminanceOf = (rgb: Triple): number => xyzFromLinear709(rgb)[1];
 /** Linear BT.709 light of CIE XYZ (D65); negative outside the gamut. */
 export const linear709FromXyz = (xyz: Triple): [number, number, number] => transform(LINEAR_709_FROM_XYZ, xyz);

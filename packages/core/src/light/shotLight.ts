@@ -2,13 +2,11 @@ import { cat16FromLinear709, gainMatrix } from '../colour/cat16.ts';
 import { labFromLinear709, linear709FromLab, type Lab } from '../colour/lab.ts';
 import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import { correlatedKelvin } from '../colour/planckian.ts';
-import { xyzFromLinear709 } from '../colour/xyz.ts';
+import { luminanceOf } from '../colour/xyz.ts';
 import { solveInPlace } from '../track/linear.ts';
 
 // A shot's light as it differs from the reference shot's: the 3×3 on linear BT.709 that takes what the reference shot
 // shows of a thing to what this shot shows of it.
-
-const luminance = (rgb: Triple) => xyzFromLinear709(rgb)[1];
 
 /**
  * From one thing seen in both shots: a grey card, or the piece itself in its old colour. Von Kries's ratio of cone
@@ -26,7 +24,7 @@ export function lightOfBoth(
   probe: { reference: Triple; here: Triple },
 ): Matrix3 {
   const colour = lightBetween(neutral.reference, neutral.here);
-  return scaled(colour, luminance(probe.here) / luminance(transform(colour, probe.reference)));
+  return scaled(colour, luminanceOf(probe.here) / luminanceOf(transform(colour, probe.reference)));
 }
 
 /**
@@ -38,7 +36,7 @@ export function lightOfPatches(pairs: readonly { reference: Triple; here: Triple
   const rows = [0, 1, 2].map((row) => {
     const [a, b] = [new Float64Array(9), new Float64Array(3)];
     for (const { reference, here } of pairs) {
-      const w = 1 / Math.max(luminance(reference), 0.01) ** 2;
+      const w = 1 / Math.max(luminanceOf(reference), 0.01) ** 2;
       for (let i = 0; i < 3; i++) {
         b[i] = b[i]! + w * reference[i]! * here[row]!;
         for (let j = 0; j < 3; j++) a[3 * i + j] = a[3 * i + j]! + w * reference[i]! * reference[j]!;
@@ -67,5 +65,5 @@ const D65_MIRED = 1e6 / 6504;
 /** How a light differs: mired warmer (+) or cooler (−), and stops lighter (+) or darker (−), of what was white. */
 export function lightInWords(light: Matrix3): { warmerMired: number; lighterStops: number } {
   const white = transform(light, [1, 1, 1]);
-  return { warmerMired: 1e6 / correlatedKelvin(white) - D65_MIRED, lighterStops: Math.log2(luminance(white)) };
+  return { warmerMired: 1e6 / correlatedKelvin(white) - D65_MIRED, lighterStops: Math.log2(luminanceOf(white)) };
 }

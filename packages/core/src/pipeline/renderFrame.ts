@@ -267,7 +267,7 @@ export function recolourFrame(
 
 /** What is sheen in a matte on the picture as it came in. */
 const sheens = new WeakMap<Float32Array, { of: LinearPlanes; key: string; sheen: Float32Array }>();
-export function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): Float32Array | undefined {
+function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): Float32Array | undefined {
   if (!program.sheen) return undefined;
   const { body } = program.sheen;
   const of = source.linear();

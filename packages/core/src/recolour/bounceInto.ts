@@ -1,5 +1,6 @@
 import type { LinearPlanes } from '../colour/planes.ts';
 import type { ShapeMatte } from '../document/geometry.ts';
+import { boundsOfMatte } from '../matte/bounds.ts';
 import { gaussianInPlace } from '../matte/gaussian.ts';
 import { maskDistanceInto } from '../shape/nearestSite.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
@@ -26,9 +27,9 @@ export function bounceInto(
   scale: number,
 ): Float32Array | undefined {
   const height = alpha.length / width;
-  const rows = rowsOf(alpha, width);
-  if (!rows) return undefined;
-  const tall = rows.last - rows.first + 1;
+  const bounds = boundsOfMatte(alpha, width, height);
+  if (!bounds) return undefined;
+  const tall = bounds.y1 - bounds.y0;
   const distance = new Float32Array(alpha.length);
   maskDistanceInto(
     distance,
@@ -59,10 +60,4 @@ export function bounceInto(
       if (at[i]! !== 0) plane[i] = Math.max(plane[i]! * (1 + (at[i]! * change[i]!) / Math.max(weight[i]!, THERE)), 0);
   }
   return at;
-}
-
-function rowsOf(alpha: Float32Array, width: number): { first: number; last: number } | undefined {
-  const first = alpha.findIndex((a) => a >= 0.5);
-  const last = alpha.findLastIndex((a) => a >= 0.5);
-  return first < 0 ? undefined : { first: Math.floor(first / width), last: Math.floor(last / width) };
 }

@@ -1,7 +1,7 @@
 import type { LinearPlanes } from '../colour/planes.ts';
 import type { Triple } from '../colour/matrix3.ts';
 import { planckianSlope } from '../colour/planckian.ts';
-import { xyzFromLinear709 } from '../colour/xyz.ts';
+import { luminanceOf } from '../colour/xyz.ts';
 import type { SheenBody } from '../document/recipe.ts';
 import { boxMean, guidedFilterInPlace } from '../matte/guidedFilter.ts';
 
@@ -28,8 +28,6 @@ const MOST_SAMPLES = 4000;
 const FILTER_PX = 6;
 const FILTER_EPSILON = 5e-4;
 
-const luminance = (r: number, g: number, b: number) => xyzFromLinear709([r, g, b])[1];
-
 /** I = K·ln(R/G) + ln(B/G). */
 export const invariantOf = (slope: number, r: number, g: number, b: number): number =>
   slope * Math.log(r / g) + Math.log(b / g);
@@ -39,12 +37,14 @@ export const invariantOf = (slope: number, r: number, g: number, b: number): num
  * invariant of its body, along which way sheen moves a pixel from it, and how surely. `light`: linear BT.709 of a white
  * under the piece's light. Undefined where there is too little of the piece to tell.
  */
-export function findSheenBody(samples: readonly Triple[], light: Triple = [1, 1, 1]): SheenBody | undefined {
+export function findSheenBody(given: readonly Triple[], light: Triple = [1, 1, 1]): SheenBody | undefined {
   const e = unitLight(light);
   const slope = planckianSlope(e);
+  const step = Math.max(given.length / MOST_SAMPLES, 1);
+  const samples = Array.from({ length: Math.floor(given.length / step) }, (_, k) => given[Math.floor(k * step)]!);
   if (samples.length < 100) return undefined;
   const mean = [0, 1, 2].map((c) => samples.reduce((s, x) => s + x[c]!, 0) / samples.length) as unknown as Triple;
-  const Y = luminance(...mean);
+  const Y = luminanceOf(mean);
   if (!(Math.min(...mean) > 0)) return undefined;
   const moves = ((1 + slope) * e[1] * Y) / mean[1] - (slope * e[0] * Y) / mean[0] - (e[2] * Y) / mean[2];
   const ramp = (v: number, lo: number, hi: number) => Math.min(Math.max((v - lo) / (hi - lo), 0), 1);
@@ -74,7 +74,7 @@ function lineOf(samples: readonly Triple[], slope: number, mean: Triple, [er, eg
 
 /** A light of luminance 1. */
 function unitLight(light: Triple): [number, number, number] {
-  const Y = luminance(...light);
+  const Y = luminanceOf(light);
   return [light[0] / Y, light[1] / Y, light[2] / Y];
 }
 
@@ -108,7 +108,7 @@ type Way = Omit<SheenBody, 'invariant'>;
 /** Signed sheen s with which x − s·e has the invariant: less than none where a pixel lies on the other side. */
 function signedSheen([r, g, b]: Triple, { light: [er, eg, eb], slope, direction }: Way, invariant: number): number {
   const most = MOST_OF_CHANNEL * Math.min(r / er, g / eg, b / eb);
-  let [lo, hi] = [-4 * luminance(r, g, b), most];
+  let [lo, hi] = [-4 * luminanceOf([r, g, b]), most];
   // the way sheen moves it, the invariant rises with s
   for (let k = 0; k < 30; k++) {
     const s = (lo + hi) / 2;
@@ -139,7 +139,7 @@ function bodyInvariant(samples: readonly Triple[], way: Way): number {
 function sheenSlope(samples: readonly Triple[], way: Way, invariant: number): number {
   const found = samples.map((x) => {
     const s = signedSheen(x, way, invariant);
-    return { s, Y: luminance(...x) - s };
+    return { s, Y: luminanceOf(x) - s };
   });
   found.sort((p, q) => p.Y - q.Y);
   const bins = Array.from({ length: BINS }, (_, k) => {
@@ -174,7 +174,7 @@ export function sheenOf(
 ): Float32Array {
   const out = new Float32Array(alpha.length);
   if (body.confidence === 0) return out;
-  const Y = Float32Array.from(r, (v, i) => luminance(v, g[i]!, b[i]!));
+  const Y = Float32Array.from(r, (v, i) => luminanceOf([v, g[i]!, b[i]!]));
   const quiet = (plane: Float32Array) => {
     const copy = plane.slice();
     guidedFilterInPlace(copy, Y, width, height, Math.max(Math.round(FILTER_PX * scale), 1), FILTER_EPSILON);

@@ -35,12 +35,12 @@ describe('what is asked of the engine', () => {
     expect([task.wanted.L, task.wanted.a]).toEqual([expect.closeTo(wanted.L, 6), expect.closeTo(wanted.a, 6)]);
     expect([task.light, task.carried.hue]).toEqual([light.matrix, true]);
   });
-  it('takes the recipe as it is, and the trim only where the trim is solved', () => {
+  it('takes the recipe as it is, and the shot’s trim with it: what is said to be reached is what is shown', () => {
     const recipe = { ...NEUTRAL_RECIPE, strength: 0.5, pieceId: 'cup', colourwayId: 'c', animated: {} };
     const withRecipe = { ...known, document: { ...document, recipes: stored(recipe) } as never };
     const asked = (way: 'gain' | 'trim') => matchTask(withRecipe, { shot: bar!, sighting, requirement, way });
     expect(asked('gain')).toMatchObject({ recipe: { strength: 0.5 } });
-    expect([asked('gain').trim, asked('trim').trim]).toEqual([undefined, trim]);
+    expect([asked('gain').trim, asked('trim').trim]).toEqual([trim, trim]);
   });
 });
 

@@ -54,8 +54,7 @@ export function matchTask(
     recipe: { match, repaint, shift, strength },
     ...(sighting.body && { body: sighting.body }),
     ...(light && { light }),
-    // a match of the recipe is of the recipe: what a shot adds to it is solved by itself
-    ...(trim && way === 'trim' && { trim }),
+    ...(trim && { trim }),
   };
 }
 export const askMatch = (known: Known, asked: MatchAsked) => frameClient().ask(matchTask(known, asked));

@@ -54,7 +54,7 @@ export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeIn
           </Checkbox>
         ))}
       </div>
-      <Outcome answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
+      <Outcome isBusy={isBusy} answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
       {recipe.repaint.on && <KeptSheen recipe={recipe} />}
       <details>
         <summary className="quiet">exact</summary>
@@ -99,6 +99,7 @@ function KeptSheen({ recipe }: { recipe: RecipeInHand }) {
 }
 
 interface OutcomeProps {
+  isBusy: boolean;
   answer: MatchAnswer | 'nothing' | undefined;
   tolerance: number;
   hasRequirement: boolean;
@@ -112,9 +113,10 @@ function sheenText({ body }: MatchAnswer): string {
 }
 
 /** What the last match came to, in words; its line is there before it. */
-function Outcome({ answer, tolerance, hasRequirement }: OutcomeProps) {
+function Outcome({ isBusy, answer, tolerance, hasRequirement }: OutcomeProps) {
   const text = () => {
     if (!hasRequirement) return 'State the required colour first.';
+    if (isBusy) return 'Looking at the shot’s frames …';
     if (!answer) return 'Takes the shot’s measured colour to the required one.';
     if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
     const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}`;
