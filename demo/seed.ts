@@ -3,17 +3,18 @@
 import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import type {
-  ChangeId,
-  ColourwayId,
-  Edit,
-  Piece,
-  PieceId,
-  ProjectId,
-  RecipeId,
-  RequirementId,
-  Sighting,
-  SightingId,
+import {
+  type ChangeId,
+  type ColourwayId,
+  type Edit,
+  type Piece,
+  type PieceId,
+  type ProjectId,
+  type RecipeId,
+  type RequirementId,
+  type Sighting,
+  type SightingId,
+  NO_FINER,
 } from '@mellow/contract';
 import { labFromHex } from '@mellow/core';
 import { addShots } from '../packages/server/src/jobs/addShots.ts';
@@ -182,6 +183,7 @@ async function seed(): Promise<void> {
         colourwayId: retail!,
         match: { long: 1, middle: 1, short: 1 },
         repaint: { on: false, sheen: 1 },
+        finer: NO_FINER,
         shift: SCARF_SHIFT,
         strength: 1,
         animated: {},

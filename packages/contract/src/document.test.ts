@@ -2,11 +2,12 @@
 // compiler.
 import type * as core from '@mellow/core';
 import { describe, expect, expectTypeOf, it } from 'vitest';
-import { ENCODING_NAMES, KEY_KINDS } from '@mellow/core';
+import { ENCODING_NAMES, KEY_KINDS, NEUTRAL_FINER } from '@mellow/core';
 import {
   Encoding,
   KEYS,
   LAYERS,
+  NO_FINER,
   type Animated,
   type Balance,
   type CleanUp,
@@ -22,7 +23,7 @@ import {
   type PickedRegion,
   type Placement,
   type RangeKey,
-  type Recipe,
+  type RecipeNumbers,
   type Shift,
   type Sighting,
   type Spill,
@@ -65,7 +66,8 @@ describe('types', () => {
   });
   it('of colours and tracks', () => {
     expectTypeOf<Shift>().toEqualTypeOf<core.Shift>();
-    expectTypeOf<Pick<Recipe, 'match' | 'repaint' | 'shift' | 'strength'>>().toEqualTypeOf<core.RecipeNumbers>();
+    expectTypeOf<RecipeNumbers>().toExtend<core.RecipeNumbers>();
+    expectTypeOf<core.RecipeNumbers>().toExtend<RecipeNumbers>();
     expectTypeOf<Balance>().toEqualTypeOf<core.Balance>();
     expectTypeOf<Lab>().toEqualTypeOf<core.Lab>();
     expectTypeOf<Encoding>().toEqualTypeOf<core.Encoding>();
@@ -74,6 +76,7 @@ describe('types', () => {
 });
 
 describe('tables', () => {
+  it('agree on the tools that change nothing', () => expect(NO_FINER).toEqual(NEUTRAL_FINER));
   it('name the same encodings', () => expect([...Encoding.options].sort()).toEqual([...ENCODING_NAMES].sort()));
   it('name the same kinds of key', () => expect(Object.keys(KEYS).sort()).toEqual([...KEY_KINDS].sort()));
   it('hold each layer under its own kind', () => {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ColourwayId, MediaId, PieceId, ProjectId, RecipeId, RequirementId, ShotId, SightingId } from './ids.ts';
 import { Animated } from './animation.ts';
+import { Finer, NO_FINER } from './finer.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import { Name } from './text.ts';
 import { Track } from './track.ts';
@@ -121,19 +122,24 @@ export type SheenBody = z.infer<typeof SheenBody>;
 /** What is laid on top of a recipe in one shot. */
 export const Trim = z.object({ gain: Gain, shift: Shift });
 export type Trim = z.infer<typeof Trim>;
+/** The numbers of a recipe. */
+export const RecipeNumbers = z.object({
+  match: Gain.default({ long: 1, middle: 1, short: 1 }),
+  repaint: Repaint.default({ on: false, sheen: 1 }),
+  shift: Shift,
+  finer: Finer.default(NO_FINER),
+  strength: z.number().min(0).max(1),
+});
+export type RecipeNumbers = z.infer<typeof RecipeNumbers>;
 /**
- * What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of `match.…`,
- * `repaint.sheen`, `shift.…` and `strength` within a shot.
+ * What a piece's colour becomes in a colourway; shared by all its sightings. `animated`: keyframes of its numbers, by
+ * dotted name, within a shot.
  */
-export const Recipe = z.object({
+export const Recipe = RecipeNumbers.extend({
   id: RecipeId,
   projectId: ProjectId,
   pieceId: PieceId,
   colourwayId: ColourwayId,
-  match: Gain.default({ long: 1, middle: 1, short: 1 }),
-  repaint: Repaint.default({ on: false, sheen: 1 }),
-  shift: Shift,
-  strength: z.number().min(0).max(1),
   animated: z.record(ShotId, Animated).default({}),
 });
 export type Recipe = z.infer<typeof Recipe>;

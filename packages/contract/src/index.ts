@@ -2,6 +2,7 @@ export * from './animation.ts';
 export * from './change.ts';
 export * from './entities.ts';
 export * from './events.ts';
+export * from './finer.ts';
 export * from './ids.ts';
 export * from './layer.ts';
 export * from './media.ts';

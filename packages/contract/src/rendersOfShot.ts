@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { Animated } from './animation.ts';
-import { Recipe, SheenBody, ShotLight, Trim, type Balance, type Shot, type Sighting } from './entities.ts';
+import { Encoding, Recipe, RecipeNumbers, SheenBody, ShotLight, Trim, type Balance, type Shot, type Sighting } from './entities.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import type { ProjectDocument } from './projectDocument.ts';
 
 /** A sighting with its recipe, as the renderer takes it. */
-export const ShotRenderSighting = Recipe.pick({ match: true, repaint: true, shift: true, strength: true }).extend({
+export const ShotRenderSighting = RecipeNumbers.extend({
   layers: z.array(Layer),
   cleanUp: CleanUp.optional(),
   spill: Spill.optional(),
@@ -14,16 +14,16 @@ export const ShotRenderSighting = Recipe.pick({ match: true, repaint: true, shif
   light: ShotLight.shape.matrix.optional(),
   trim: Trim.optional(),
   body: SheenBody.optional(),
-  /** Keyframes of clean-up, spill, match, shift and strength in this shot. */
+  /** The shot's, where the recipe keeps to its gamut. */
+  encoding: Encoding.optional(),
+  /** Keyframes of clean-up, spill and recipe in this shot. */
   animated: Animated.optional(),
 });
 export type ShotRenderSighting = z.infer<typeof ShotRenderSighting>;
-const NEUTRAL: Pick<Recipe, 'match' | 'repaint' | 'shift' | 'strength'> = {
-  match: { long: 1, middle: 1, short: 1 },
-  repaint: { on: false, sheen: 1 },
+const NEUTRAL: RecipeNumbers = RecipeNumbers.parse({
   shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
   strength: 1,
-};
+});
 
 /**
  * The sightings of a shot in the order pieces are recoloured, each with its recipe in the colourway (neutral without
@@ -35,7 +35,8 @@ export function rendersOfShot(
   colourwayId: string | undefined,
 ): { renders: ShotRenderSighting[]; sightings: Sighting[] } {
   const order = new Map(document.pieces.map((piece, i) => [piece.value.id as string, i]));
-  const light = document.shots.find((s) => s.value.id === shotId)?.value.light?.matrix;
+  const shot = document.shots.find((s) => s.value.id === shotId)?.value;
+  const light = shot?.light?.matrix;
   const sightings = document.sightings
     .map((s) => s.value)
     .filter((s) => s.shotId === shotId)
@@ -44,7 +45,7 @@ export function rendersOfShot(
     const recipe: Recipe | undefined = document.recipes.find(
       (r) => r.value.pieceId === value.pieceId && r.value.colourwayId === colourwayId,
     )?.value;
-    const { match, repaint, shift, strength } = recipe ?? NEUTRAL;
+    const { match, repaint, shift, finer, strength } = recipe ?? NEUTRAL;
     const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
     const trim = colourwayId === undefined ? undefined : (value.trims as Record<string, Trim>)[colourwayId];
     return {
@@ -54,7 +55,9 @@ export function rendersOfShot(
       match,
       repaint,
       shift,
+      finer,
       strength,
+      ...(finer.guard.on && shot && { encoding: shot.encoding }),
       ...(light && { light }),
       ...(trim && { trim }),
       ...(value.body && { body: value.body }),

@@ -1,32 +1,7 @@
+import { hermite, monotoneSlopes } from '../colour/monotoneCubic.ts';
 import type { Ease, Keyframe, NumberKeyframe } from '../document/animation.ts';
 
 export const EASES = ['linear', 'smooth', 'hold'] as const satisfies readonly Ease[];
-
-/**
- * Slopes at the keyframes of one component for a cubic that never overshoots: three-point differences, limited after
- * Fritsch & Carlson, "Monotone Piecewise Cubic Interpolation" (SIAM J. Numer. Anal. 17, 1980).
- */
-function monotoneSlopes(frames: readonly number[], values: readonly number[]): number[] {
-  const n = frames.length;
-  const chord = Array.from({ length: n - 1 }, (_, i) => (values[i + 1]! - values[i]!) / (frames[i + 1]! - frames[i]!));
-  const slopes = Array.from({ length: n }, (_, i) => {
-    const [left, right] = [chord[i - 1], chord[i]];
-    if (left === undefined || right === undefined) return left ?? right ?? 0;
-    return left * right <= 0 ? 0 : (left + right) / 2;
-  });
-  for (let i = 0; i < n - 1; i++) {
-    const d = chord[i]!;
-    if (d === 0) {
-      slopes[i] = slopes[i + 1] = 0;
-      continue;
-    }
-    // their circle of radius 3 about chord-relative slopes, without dividing by a chord that may be next to nothing
-    const length = Math.hypot(slopes[i]!, slopes[i + 1]!);
-    const most = 3 * Math.abs(d);
-    if (length > most) [slopes[i], slopes[i + 1]] = [slopes[i]! * (most / length), slopes[i + 1]! * (most / length)];
-  }
-  return slopes;
-}
 
 /** The last keyframe at or before a frame, by bisection; 0 before the first. */
 function indexBefore(keys: readonly Keyframe<unknown>[], frame: number): number {
@@ -82,11 +57,9 @@ function vectorCurve(keys: readonly Keyframe<readonly number[]>[]): (frame: numb
     const span = to.frame - from.frame;
     const t = (frame - from.frame) / span;
     if (from.ease === 'linear') return from.value.map((v, k) => v + (to.value[k]! - v) * t);
-    // Hermite basis
-    const [h00, h10, h01, h11] = [(1 + 2 * t) * (1 - t) ** 2, t * (1 - t) ** 2, t * t * (3 - 2 * t), t * t * (t - 1)];
     return from.value.map((v, k) => {
       const slope = slopesOf(k);
-      return h00 * v + h10 * span * slope[i]! + h01 * to.value[k]! + h11 * span * slope[i + 1]!;
+      return hermite(t, span, v, to.value[k]!, slope[i]!, slope[i + 1]!);
     });
   };
 }

@@ -1,3 +1,4 @@
+import type { Encoding } from '../colour/encoding.ts';
 import type { Animated } from '../document/animation.ts';
 import type { RecipeNumbers, SheenBody, Trim } from '../document/recipe.ts';
 import type { SightingRender } from '../pipeline/renderFrame.ts';
@@ -12,6 +13,8 @@ export interface AnimatedSighting extends Omit<SightingRender, 'program'>, Recip
   light?: Light | undefined;
   trim?: Trim | undefined;
   body?: SheenBody | undefined;
+  /** The shot's, where a guard keeps to its gamut. */
+  encoding?: Encoding | undefined;
   animated?: Animated | undefined;
 }
 
@@ -21,7 +24,11 @@ export function sightingAt(
   frame: number,
   motions: Motions,
 ): SightingRender {
-  const { match, repaint, shift, strength, light, trim, body, ...now } = numbersAt(sighting, animated, frame);
+  const { light, trim, body, encoding, match, repaint, shift, finer, strength, ...now } = numbersAt(
+    sighting,
+    animated,
+    frame,
+  );
   const within = now.spill?.within;
   const spill = within?.follow
     ? {
@@ -32,6 +39,6 @@ export function sightingAt(
         },
       }
     : now.spill;
-  const program = compile({ match, repaint, shift, strength }, light, trim, body);
+  const program = compile({ match, repaint, shift, finer, strength }, light, trim, body, encoding);
   return { ...now, program, spill, layers: sighting.layers.map((l) => layerAt(l, frame, motions)) };
 }

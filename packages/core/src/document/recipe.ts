@@ -1,3 +1,5 @@
+import type { Finer } from './finer.ts';
+
 /** A recolour by hand, in the order it is applied. */
 export interface Shift {
   /** Stops: linear light × 2^exposureStops. */
@@ -30,6 +32,7 @@ export interface RecipeNumbers {
   /** What takes the measured colour to the required one, before the shift. */
   match: Gain;
   shift: Shift;
+  finer: Finer;
   /** 0..1 on the whole recolour. */
   strength: number;
 }

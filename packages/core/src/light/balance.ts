@@ -29,10 +29,31 @@ export const WARMTH_RANGE_MIRED = [-60, 90] as const;
 /**
  * The matrix on linear BT.709 that turns neutral greys into greys lit by a daylight `mired` warmer, at equal luminance.
  */
-export function warmthMatrix(mired: number): Matrix3 {
-  const from = xyzFromChromaticity(daylightChromaticity(D65_KELVIN));
-  const to = xyzFromChromaticity(daylightChromaticity(1e6 / (1e6 / D65_KELVIN + mired)));
-  return multiply(LINEAR_709_FROM_XYZ, multiply(adaptationMatrix(from, to), XYZ_FROM_LINEAR_709));
+export const warmthMatrix = (mired: number): Matrix3 => whiteMatrix(mired, 0);
+
+/** Chromaticity in the CIE 1960 uniform chromaticity scale, and back: CIE 15:2018, 9.5 (as CCT and Duv are reckoned). */
+const ucsOf = ([x, y]: readonly [number, number]): [number, number] => [
+  (4 * x) / (12 * y - 2 * x + 3),
+  (6 * y) / (12 * y - 2 * x + 3),
+];
+const chromaticityOf = ([u, v]: readonly [number, number]): [number, number] => [
+  (3 * u) / (2 * u - 8 * v + 4),
+  (2 * v) / (2 * u - 8 * v + 4),
+];
+/**
+ * The same, with the new light also `tint` thousandths of Duv off the daylight locus: green above, magenta below it.
+ */
+export function whiteMatrix(mired: number, tint: number): Matrix3 {
+  const locus = (by: number) => daylightChromaticity(1e6 / (1e6 / D65_KELVIN + by));
+  const [u, v] = ucsOf(locus(mired));
+  const [u1, v1] = ucsOf(locus(mired - 1));
+  const [u2, v2] = ucsOf(locus(mired + 1));
+  // across the locus, on the side where v grows
+  const [du, dv] = [(v1 - v2) / Math.hypot(u2 - u1, v2 - v1), (u2 - u1) / Math.hypot(u2 - u1, v2 - v1)];
+  const off = tint / 1000;
+  const to = tint === 0 ? locus(mired) : chromaticityOf([u + off * du, v + off * dv]);
+  const adapt = adaptationMatrix(xyzFromChromaticity(locus(0)), xyzFromChromaticity(to));
+  return multiply(LINEAR_709_FROM_XYZ, multiply(adapt, XYZ_FROM_LINEAR_709));
 }
 
 /** Luma weights of the CDL's saturation: Rec. ITU-R BT.709, as ASC CDL v1.2 prescribes. */
@@ -43,6 +64,12 @@ const [WR, WG, WB] = [0.2126, 0.7152, 0.0722];
  */
 export const cdlChannel = (x: number, slope: number, offset: number, power: number): number =>
   Math.max(x * slope + offset, 0) ** power;
+
+/** The saturation of the ASC CDL on three codes, in place: away from their luma, or towards it. */
+export function cdlSaturation(codes: { [c: number]: number }, saturation: number): void {
+  const luma = WR * codes[0]! + WG * codes[1]! + WB * codes[2]!;
+  for (let c = 0; c < 3; c++) codes[c] = luma + saturation * (codes[c]! - luma);
+}
 
 /**
  * The base correction of linear planes, in place: exposure and warmth in light, then the CDL on the values of the

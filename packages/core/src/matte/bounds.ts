@@ -6,12 +6,17 @@ export interface PixelBox {
   y1: number;
 }
 
-/** The smallest box that holds all pixels with α over a half; undefined when there are none. */
-export function boundsOfMatte(alpha: Float32Array, width: number, height: number): PixelBox | undefined {
+/** The smallest box that holds all pixels with α over `above`, a half if not said; undefined when there are none. */
+export function boundsOfMatte(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  above = 0.5,
+): PixelBox | undefined {
   let [x0, y0, x1, y1] = [width, height, 0, 0];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      if (alpha[y * width + x]! <= 0.5) continue;
+      if (alpha[y * width + x]! <= above) continue;
       x0 = Math.min(x0, x);
       x1 = Math.max(x1, x + 1);
       y0 = Math.min(y0, y);

@@ -21,6 +21,8 @@ import { coverageOf } from '../measure/coverage.ts';
 import { MEASURED_ALPHA, measurePiece, type Measurement } from '../measure/measurePiece.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
+import { outsideInto, outsideOf } from '../recolour/outsideInto.ts';
+import { textureInto } from '../recolour/textureInto.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import type { Program } from '../recolour/program.ts';
 import { sheenOf } from '../recolour/sheen.ts';
@@ -246,11 +248,17 @@ export function recolourFrame(
       removeSpillInto(linear, map, program.strength);
       atWork.push(map.share);
     }
+    if (program.outside) {
+      const outside = outsideOf(mattes, width * height);
+      outsideInto(linear, outside, program.outside, program.strength);
+      atWork.push(outside);
+    }
     if (program.isNeutral) return;
     const edge = edgeOf(source, linear, mattes[k]!, atWork);
     const isBounced = spill?.mode === 'bounce' && spill.within && spill.amount > 0;
     const before = isBounced && { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
     recolourInto(linear, mattes[k]!, program, tables.root, edge, sheenFor(source, mattes[k]!, program));
+    if (program.texture) textureInto(linear, mattes[k]!, width, program.texture, program.strength, source.scale);
     atWork.push(mattes[k]!);
     if (!before) return;
     const { within, amount } = spill;

@@ -1,4 +1,6 @@
+import type { Texture } from '../document/finer.ts';
 import type { Gain, RecipeNumbers, SheenBody, Shift, Trim } from '../document/recipe.ts';
+import type { Encoding } from '../colour/encoding.ts';
 import { gainMatrix } from '../colour/cat16.ts';
 import { IDENTITY, inverse, multiply, scaled, transform, type Matrix3, type Triple } from '../colour/matrix3.ts';
 import {
@@ -10,6 +12,14 @@ import {
   oklabFromLinear709,
   type Oklab,
 } from '../colour/oklab.ts';
+import {
+  compileFiner,
+  compileOutside,
+  compileTexture,
+  kernelOf,
+  type FinerProgram,
+  type OutsideProgram,
+} from './finerProgram.ts';
 import {
   combinedShift,
   gainFromDensity,
@@ -46,6 +56,12 @@ export interface Program {
   readonly oklab: Matrix3 | undefined;
   /** Where sheen is told apart: by what, and the factor on what is put back. */
   readonly sheen: { readonly body: SheenBody; readonly kept: number } | undefined;
+  /** All of it where a finer tool is at work: the matrices above then stand for nothing. */
+  readonly finer?: FinerProgram;
+  /** Softened or sharpened inside the matte, after all else. */
+  readonly texture?: Texture;
+  /** What is done where no matte selects anything. */
+  readonly outside?: OutsideProgram;
 }
 
 /** A shot's light as it differs from the reference shot's: a 3×3 on linear BT.709. */
@@ -62,13 +78,15 @@ const matrixOf = ({ long, middle, short }: Gain) => gainMatrix([long, middle, sh
 
 /**
  * Compiles a recipe for one sighting. The recipe is stated in the light of the reference shot: colours go there, are
- * matched, shifted and trimmed, and come back into the `light` of their own shot.
+ * matched, shifted and trimmed, and come back into the `light` of their own shot. `encoding`: the shot's, whose gamut the
+ * guard keeps to.
  */
 export function compile(
-  { match, repaint, shift, strength }: RecipeNumbers,
+  { match, repaint, shift, finer: tools, strength }: RecipeNumbers,
   light: Light = REFERENCE_LIGHT,
   trim: Trim = NEUTRAL_TRIM,
   body?: SheenBody,
+  encoding: Encoding = 'rec709',
 ): Program {
   const whole = combinedShift(shift, trim.shift);
   const exposure = gainFromStops(whole.exposureStops);
@@ -77,9 +95,13 @@ export function compile(
     isNeutralGain(match) && light === REFERENCE_LIGHT ? IDENTITY : multiply(matrixOf(match), inverse(light));
   const back = isNeutralGain(trim.gain) ? light : multiply(light, matrixOf(trim.gain));
   const sheen = repaint.on && body && body.confidence > 0 ? { body, kept: repaint.sheen } : undefined;
-  const isOklab = matched === IDENTITY && back === REFERENCE_LIGHT;
+  const finer = compileFiner(tools, whole, matched, back, encoding);
+  const texture = compileTexture(tools);
+  const outside = compileOutside(tools);
+  const isOklab = !finer && matched === IDENTITY && back === REFERENCE_LIGHT;
+  const isPlain = isNeutral(whole) && isNeutralGain(match) && isNeutralGain(trim.gain);
   return {
-    isNeutral: isNeutral(whole) && isNeutralGain(match) && isNeutralGain(trim.gain) && (!sheen || sheen.kept === 1),
+    isNeutral: isPlain && !finer && !texture && (!sheen || sheen.kept === 1),
     strength,
     linear: scaled(isOklab ? IDENTITY : multiply(back, matched), exposure * density),
     toLms: scaled(isOklab ? LMS_FROM_LINEAR_709 : multiply(LMS_FROM_LINEAR_709, matched), exposure),
@@ -88,6 +110,9 @@ export function compile(
     // a gain on light is its cube root on all three of L, a, b
     oklab: isOklab ? scaled(moveOf(whole), Math.cbrt(exposure * density)) : undefined,
     sheen,
+    ...(finer && { finer }),
+    ...(texture && { texture }),
+    ...(outside && { outside }),
   };
 }
 
@@ -95,7 +120,13 @@ export function compile(
 export const NEUTRAL_PROGRAM: Program = compile(NEUTRAL_RECIPE);
 
 /** One colour in linear BT.709 light, recoloured at full strength; may leave the gamut, nothing is clamped. */
-export function recoloured({ linear, toLms, between, fromLms }: Program, rgb: Triple): [number, number, number] {
+export function recoloured(program: Program, rgb: Triple): [number, number, number] {
+  if (program.finer) {
+    const out = Float64Array.from(rgb);
+    kernelOf(program.finer)(out);
+    return [out[0]!, out[1]!, out[2]!];
+  }
+  const { linear, toLms, between, fromLms } = program;
   const cone = transform(toLms, rgb);
   const root: Triple = [Math.cbrt(cone[0]), Math.cbrt(cone[1]), Math.cbrt(cone[2])];
   const moved = transform(between, root);

@@ -1,6 +1,7 @@
 import type { Lookup } from '../colour/lookupTable.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import type { EdgeColours } from './edgeColours.ts';
+import { kernelOf, type FinerProgram } from './finerProgram.ts';
 import { recoloured, repainted, type Program } from './program.ts';
 
 /**
@@ -23,7 +24,8 @@ export function recolourInto(
   sheen?: Float32Array,
 ): void {
   const mixed = edge && mixedIn(picture, edge);
-  if (program.sheen && sheen) repaintInto(picture, alpha, program, sheen);
+  if (program.finer && !(program.sheen && sheen)) finerInto(picture, alpha, program.finer, program.strength);
+  else if (program.sheen && sheen) repaintInto(picture, alpha, program, sheen);
   else plainInto(picture, alpha, program, root);
   if (edge && mixed) edgeInto(picture, alpha, program, edge, mixed);
 }
@@ -48,6 +50,24 @@ function plainInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Prog
     r[i] = R + (K[0] * R + K[1] * G + K[2] * Bl + C[0] * dl + C[1] * dm + C[2] * ds - R) * weight;
     g[i] = G + (K[3] * R + K[4] * G + K[5] * Bl + C[3] * dl + C[4] * dm + C[5] * ds - G) * weight;
     b[i] = Bl + (K[6] * R + K[7] * G + K[8] * Bl + C[6] * dl + C[7] * dm + C[8] * ds - Bl) * weight;
+  }
+}
+
+/** The same with finer tools. */
+function finerInto({ r, g, b }: LinearPlanes, alpha: Float32Array, finer: FinerProgram, strength: number): void {
+  const kernel = kernelOf(finer);
+  const next = new Float64Array(3);
+  for (let i = 0; i < alpha.length; i++) {
+    const weight = alpha[i]! * strength;
+    if (weight === 0) continue;
+    const [R, G, B] = [r[i]!, g[i]!, b[i]!];
+    next[0] = R;
+    next[1] = G;
+    next[2] = B;
+    kernel(next);
+    r[i] = R + (next[0] - R) * weight;
+    g[i] = G + (next[1] - G) * weight;
+    b[i] = B + (next[2] - B) * weight;
   }
 }
 

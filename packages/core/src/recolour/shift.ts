@@ -1,3 +1,4 @@
+import { NEUTRAL_FINER } from './neutralFiner.ts';
 import type { Gain, RecipeNumbers, Repaint, Shift, Trim } from '../document/recipe.ts';
 
 export const NEUTRAL_SHIFT: Shift = { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 };
@@ -10,6 +11,7 @@ export const NEUTRAL_RECIPE: RecipeNumbers = {
   match: NEUTRAL_GAIN,
   repaint: NO_REPAINT,
   shift: NEUTRAL_SHIFT,
+  finer: NEUTRAL_FINER,
   strength: 1,
 };
 

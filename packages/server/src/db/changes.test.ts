@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, Edit, PieceId, ProjectId, RecipeId } from '@mellow/contract';
+import { NO_FINER, type ChangeId, type Edit, type PieceId, type ProjectId, type RecipeId } from '@mellow/contract';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { migrate, migrationFiles } from './migrate.ts';
 
@@ -106,6 +106,7 @@ describe('changes', () => {
         colourwayId,
         match: { long: 1, middle: 1, short: 1 },
         repaint: { on: false, sheen: 1 },
+        finer: NO_FINER,
         shift: { exposureStops: 0, hueDeg, saturation: 1, density: 0 },
         strength: 1,
         animated: {},
@@ -310,6 +311,7 @@ describe('what one thing of a kind there may be', () => {
           colourwayId,
           match: { long: 1, middle: 1, short: 1 },
           repaint: { on: false, sheen: 1 },
+        finer: NO_FINER,
           shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
           strength: 1,
           animated: {},

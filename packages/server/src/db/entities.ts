@@ -72,6 +72,7 @@ export const recipes = aggregate<Recipe>({
     match: { column: 'match', json: true },
     repaint: { column: 'repaint', json: true },
     shift: { column: 'shift', json: true },
+    finer: { column: 'finer', json: true },
     strength: { column: 'strength' },
     animated: { column: 'animated', json: true },
   },

@@ -64,8 +64,9 @@ export function measurementInputs(
 }
 
 /** What a render's measurement depends on: its matte, its compiled recolour, and the keyframes of both. */
-function dependsOn({ match, repaint, shift, strength, light, trim, body, ...rest }: ShotRenderSighting): unknown {
-  return { ...rest, program: compile({ match, repaint, shift, strength }, light, trim, body) };
+function dependsOn(render: ShotRenderSighting): unknown {
+  const { match, repaint, shift, finer, strength, light, trim, body, encoding, ...rest } = render;
+  return { ...rest, program: compile({ match, repaint, shift, finer, strength }, light, trim, body, encoding) };
 }
 
 /** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */

@@ -5,16 +5,17 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type {
-  ChangeId,
-  Edit,
-  PieceId,
-  RecipeId,
-  RunResult,
-  ShotId,
-  SightingId,
-  Track,
-  TrackId,
+import {
+  type ChangeId,
+  type Edit,
+  type PieceId,
+  type RecipeId,
+  type RunResult,
+  type ShotId,
+  type SightingId,
+  type Track,
+  type TrackId,
+  NO_FINER,
 } from '@mellow/contract';
 import { deliveryFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
@@ -172,6 +173,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         colourwayId,
         match: { long: 1, middle: 1, short: 1 },
         repaint: { on: false, sheen: 1 },
+        finer: NO_FINER,
         shift: { exposureStops: -8, hueDeg: 0, saturation: 1, density: 2 },
         strength: 1,
         animated: {

@@ -1,6 +1,13 @@
 // Edits of a recipe: how a piece is recoloured in one colourway, on all shots but for keyframes in this one.
 import type { Animated, ProjectDocument, Recipe, RecipeId } from '@mellow/contract';
-import { foldNumbers, NEUTRAL_RECIPE, numbersAt, type RecipeNumbers } from '@mellow/core';
+import {
+  foldNumbers,
+  NEUTRAL_RECIPE,
+  numbersAt,
+  type Finer,
+  type RecipeNumbers,
+  type ToolName,
+} from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import type { Draft } from '../view/draftSlice.ts';
 import { pieceIn, recipeIn, type Place } from './place.ts';
@@ -10,6 +17,8 @@ export interface RecipeStep {
   match?: Partial<RecipeNumbers['match']>;
   repaint?: Partial<RecipeNumbers['repaint']>;
   shift?: Partial<RecipeNumbers['shift']>;
+  /** Whole tools, or some numbers of one. */
+  finer?: { [K in ToolName]?: Partial<Finer[K]> };
   strength?: number;
 }
 /** Of a recipe, what its controls change. */
@@ -18,6 +27,7 @@ const numbersOf = (recipe: Recipe | undefined): StoredNumbers => ({
   match: recipe?.match ?? NEUTRAL_RECIPE.match,
   repaint: recipe?.repaint ?? NEUTRAL_RECIPE.repaint,
   shift: recipe?.shift ?? NEUTRAL_RECIPE.shift,
+  finer: recipe?.finer ?? NEUTRAL_RECIPE.finer,
   strength: recipe?.strength ?? 1,
   animated: recipe?.animated ?? {},
 });
@@ -42,6 +52,11 @@ function withKeyframesHere(
   return next && Object.keys(next).length > 0 ? { ...others, [shotId]: next } : others;
 }
 
+function withTools(finer: Finer, step: RecipeStep['finer'] = {}): Finer {
+  const changed = Object.entries(step).map(([name, numbers]) => [name, { ...finer[name as ToolName], ...numbers }]);
+  return { ...finer, ...Object.fromEntries(changed) } as Finer;
+}
+
 /** An edit as shown on this frame: numbers with keyframes in this shot change there, the others for all shots. */
 function foldedRecipe(document: ProjectDocument, place: Place, step: RecipeStep): StoredNumbers {
   const stored = numbersOf(recipeIn(document, place));
@@ -51,6 +66,7 @@ function foldedRecipe(document: ProjectDocument, place: Place, step: RecipeStep)
     match: { ...shown.match, ...step.match },
     repaint: { ...shown.repaint, ...step.repaint },
     shift: { ...shown.shift, ...step.shift },
+    finer: withTools(shown.finer, step.finer),
     strength: step.strength ?? shown.strength,
     animated,
   };

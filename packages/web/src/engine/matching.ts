@@ -99,15 +99,15 @@ export async function matched(
   const target = carriedLab(source, wanted, carried);
   if (way === 'shift') {
     const by = solveShift(samples, target, encoding, (shift) =>
-      compile({ ...recipe, match: NEUTRAL_GAIN, repaint: NO_REPAINT, shift }, light, trim),
+      compile({ ...recipe, match: NEUTRAL_GAIN, repaint: NO_REPAINT, shift }, light, trim, undefined, encoding),
     );
     return { shift: by.found, reached: by.reached, deltaE: by.deltaE };
   }
   const repaint = way === 'repaint' ? { ...recipe.repaint, on: true } : NO_REPAINT;
   const program =
     way === 'trim'
-      ? (gain: Gain) => compile(recipe, light, { gain, shift: trim?.shift ?? NEUTRAL_SHIFT }, body)
-      : (match: Gain) => compile({ ...recipe, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body);
+      ? (gain: Gain) => compile(recipe, light, { gain, shift: trim?.shift ?? NEUTRAL_SHIFT }, body, encoding)
+      : (match: Gain) => compile({ ...recipe, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body, encoding);
   const by = solveGain(samples, target, encoding, light, program);
   return { gain: by.found, reached: by.reached, deltaE: by.deltaE, ...(way === 'repaint' && body && { body }) };
 }

@@ -42,7 +42,7 @@ export function matchTask(
   const recipe = document.recipes.find(
     (r) => r.value.pieceId === sighting.pieceId && r.value.colourwayId === colourwayId,
   )?.value;
-  const { match, repaint, shift, strength } = recipe ?? NEUTRAL_RECIPE;
+  const { match, repaint, shift, finer, strength } = recipe ?? NEUTRAL_RECIPE;
   const trim = colourwayId && (sighting.trims as Record<string, Trim>)[colourwayId];
   const light = shot.light?.matrix;
   return {
@@ -51,7 +51,7 @@ export function matchTask(
     way,
     wanted: inShotLight(light, requiredLab(requirement)),
     carried,
-    recipe: { match, repaint, shift, strength },
+    recipe: { match, repaint, shift, finer, strength },
     ...(sighting.body && { body: sighting.body }),
     ...(light && { light }),
     ...(trim && { trim }),
