@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { NO_FINER } from './finer.ts';
 import { balanceOf, rendersOfShot } from './rendersOfShot.ts';
 
 const LIGHT = { how: 'hand', matrix: [1.2, 0, 0, 0, 1, 0, 0, 0, 0.8] };
@@ -9,11 +10,11 @@ const sighting = (pieceId: string, shotId = 's', more: object = {}) =>
 const shift = { exposureStops: 0, hueDeg: 40, saturation: 1.2, density: 0 };
 const noGain = { long: 1, middle: 1, short: 1 };
 const recipe = (pieceId: string, colourwayId: string, more: object = {}) =>
-  own({ pieceId, colourwayId, match: noGain, shift, strength: 0.5, animated: {}, ...more });
+  own({ pieceId, colourwayId, match: noGain, shift, finer: NO_FINER, strength: 0.5, animated: {}, ...more });
 const documentOf = (sightings: object[], recipes: object[] = []) =>
   ({
     pieces: ['a', 'b', 'c'].map((id) => own({ id })),
-    shots: [own({ id: 's', light: null }), own({ id: 'other', light: LIGHT })],
+    shots: [own({ id: 's', light: null, encoding: 'rec2020' }), own({ id: 'other', light: LIGHT })],
     sightings,
     recipes,
   }) as unknown as Document;
@@ -50,6 +51,7 @@ describe('what is rendered of a shot', () => {
       spill: undefined,
       match: noGain,
       repaint: { on: false, sheen: 1 },
+      finer: NO_FINER,
       shift: expect.anything(),
       strength: 1,
     });
@@ -64,6 +66,12 @@ describe('what is rendered of a shot', () => {
     expect(Object.keys(rendersOfShot(d, 's', 'blue').renders[0]!)).not.toContain('trim');
     expect(Object.keys(rendersOfShot(d, 's', 'red').renders[0]!)).not.toContain('light');
     expect(rendersOfShot(d, 'other', 'red').renders[0]).toMatchObject({ light: LIGHT.matrix });
+  });
+  it('has the shot’s encoding where the recipe keeps to its gamut', () => {
+    const finer = { ...NO_FINER, guard: { on: true, knee: 0.8 } };
+    const d = documentOf([sighting('a')], [recipe('a', 'red', { finer }), recipe('a', 'blue')]);
+    expect(rendersOfShot(d, 's', 'red').renders[0]).toMatchObject({ finer, encoding: 'rec2020' });
+    expect(Object.keys(rendersOfShot(d, 's', 'blue').renders[0]!)).not.toContain('encoding');
   });
   it('has the sighting’s keyframes and the recipe’s of that shot, not of another', () => {
     const d = documentOf(

@@ -1,6 +1,16 @@
 import { z } from 'zod';
 import { Animated } from './animation.ts';
-import { Encoding, Recipe, RecipeNumbers, SheenBody, ShotLight, Trim, type Balance, type Shot, type Sighting } from './entities.ts';
+import {
+  Encoding,
+  Recipe,
+  RecipeNumbers,
+  SheenBody,
+  ShotLight,
+  Trim,
+  type Balance,
+  type Shot,
+  type Sighting,
+} from './entities.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import type { ProjectDocument } from './projectDocument.ts';
 

@@ -7,12 +7,7 @@ export interface PixelBox {
 }
 
 /** The smallest box that holds all pixels with α over `above`, a half if not said; undefined when there are none. */
-export function boundsOfMatte(
-  alpha: Float32Array,
-  width: number,
-  height: number,
-  above = 0.5,
-): PixelBox | undefined {
+export function boundsOfMatte(alpha: Float32Array, width: number, height: number, above = 0.5): PixelBox | undefined {
   let [x0, y0, x1, y1] = [width, height, 0, 0];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {

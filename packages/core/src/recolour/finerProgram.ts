@@ -1,11 +1,6 @@
 import type { Encoding } from '../colour/encoding.ts';
 import { IDENTITY, multiply, type Matrix3 } from '../colour/matrix3.ts';
-import {
-  LINEAR_709_FROM_LMS,
-  LMS_FROM_LINEAR_709,
-  LMS_ROOT_FROM_OKLAB,
-  OKLAB_FROM_LMS_ROOT,
-} from '../colour/oklab.ts';
+import { LINEAR_709_FROM_LMS, LMS_FROM_LINEAR_709, LMS_ROOT_FROM_OKLAB, OKLAB_FROM_LMS_ROOT } from '../colour/oklab.ts';
 import type { Bands, PlaneBend, Curve, Finer, Primaries, Texture, ToolName } from '../document/finer.ts';
 import type { Shift } from '../document/recipe.ts';
 import { bendOf } from './bend.ts';
@@ -139,9 +134,11 @@ function stepsOf(program: FinerProgram): InPlace[] {
   ].filter(isThere);
 }
 
-const inOrder = (steps: readonly InPlace[]): InPlace => (rgb) => {
-  for (const step of steps) step(rgb);
-};
+const inOrder =
+  (steps: readonly InPlace[]): InPlace =>
+  (rgb) => {
+    for (const step of steps) step(rgb);
+  };
 const kernels = new WeakMap<object, InPlace>();
 function remembered(program: object, make: () => InPlace): InPlace {
   const known = kernels.get(program);
@@ -155,9 +152,8 @@ export const kernelOf = (program: FinerProgram): InPlace => remembered(program, 
 export const outsideKernelOf = (program: OutsideProgram): InPlace =>
   remembered(program, () =>
     inOrder(
-      [
-        program.primaries && primariesOf(program.primaries),
-        program.bands && inOklab([bandsOf(program.bands)]),
-      ].filter(isThere),
+      [program.primaries && primariesOf(program.primaries), program.bands && inOklab([bandsOf(program.bands)])].filter(
+        isThere,
+      ),
     ),
   );

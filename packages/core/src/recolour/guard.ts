@@ -16,11 +16,7 @@ export function guardOf(encoding: Encoding, knee: number): (lab: Float64Array) =
     const l = (M[0] * L + M[1] * a + M[2] * b) ** 3;
     const m = (M[3] * L + M[4] * a + M[5] * b) ** 3;
     const s = (M[6] * L + M[7] * a + M[8] * b) ** 3;
-    return isPast(
-      N[0] * l + N[1] * m + N[2] * s,
-      N[3] * l + N[4] * m + N[5] * s,
-      N[6] * l + N[7] * m + N[8] * s,
-    );
+    return isPast(N[0] * l + N[1] * m + N[2] * s, N[3] * l + N[4] * m + N[5] * s, N[6] * l + N[7] * m + N[8] * s);
   };
   const rest = Math.max(1 - knee, 1e-6);
   return (lab) => {

@@ -28,9 +28,10 @@ export const flatHueCurve = (v: number): HueCurve =>
 export const NEUTRAL_BANDS: Bands = { hue: flatHueCurve(0), saturation: flatHueCurve(1), density: flatHueCurve(0) };
 export const NEUTRAL_BEND: PlaneBend = {
   reach: 0.08,
-  ...(Object.fromEntries(
-    BEND_HANDLES.map((name) => [name, { on: false, a: 0, b: 0, da: 0, db: 0 }]),
-  ) as Omit<PlaneBend, 'reach'>),
+  ...(Object.fromEntries(BEND_HANDLES.map((name) => [name, { on: false, a: 0, b: 0, da: 0, db: 0 }])) as Omit<
+    PlaneBend,
+    'reach'
+  >),
 };
 export const STRAIGHT_CURVE: Curve = Object.fromEntries(
   CURVE_POINTS.map((name, i) => [name, { at: i / 4, to: i / 4 }]),

@@ -311,7 +311,7 @@ describe('what one thing of a kind there may be', () => {
           colourwayId,
           match: { long: 1, middle: 1, short: 1 },
           repaint: { on: false, sheen: 1 },
-        finer: NO_FINER,
+          finer: NO_FINER,
           shift: { exposureStops: 0, hueDeg: 0, saturation: 1, density: 0 },
           strength: 1,
           animated: {},

@@ -1,13 +1,6 @@
 // Edits of a recipe: how a piece is recoloured in one colourway, on all shots but for keyframes in this one.
 import type { Animated, ProjectDocument, Recipe, RecipeId } from '@mellow/contract';
-import {
-  foldNumbers,
-  NEUTRAL_RECIPE,
-  numbersAt,
-  type Finer,
-  type RecipeNumbers,
-  type ToolName,
-} from '@mellow/core';
+import { foldNumbers, NEUTRAL_RECIPE, numbersAt, type Finer, type RecipeNumbers, type ToolName } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import type { Draft } from '../view/draftSlice.ts';
 import { pieceIn, recipeIn, type Place } from './place.ts';
