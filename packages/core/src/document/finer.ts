@@ -86,4 +86,4 @@ export interface Finer {
   /** What no piece's matte selects. */
   outside: Tool<{ primaries: Primaries; bands: Bands }>;
 }
-export type ToolName = keyof Finer;
+export type FinerTool = keyof Finer;

@@ -1,7 +1,7 @@
 import type { Encoding } from '../colour/encoding.ts';
 import { IDENTITY, multiply, type Matrix3 } from '../colour/matrix3.ts';
 import { LINEAR_709_FROM_LMS, LMS_FROM_LINEAR_709, LMS_ROOT_FROM_OKLAB, OKLAB_FROM_LMS_ROOT } from '../colour/oklab.ts';
-import type { Bands, PlaneBend, Curve, Finer, Primaries, Texture, ToolName } from '../document/finer.ts';
+import type { Bands, PlaneBend, Curve, Finer, Primaries, Texture, FinerTool } from '../document/finer.ts';
 import type { Shift } from '../document/recipe.ts';
 import { bendOf } from './bend.ts';
 import { channelsOf, toneOf } from './curves.ts';
@@ -37,7 +37,7 @@ export interface OutsideProgram {
 }
 
 /** The tools that work on one colour at a time; the others need the picture. */
-const POINTWISE = ['primaries', 'bands', 'bend', 'dye', 'tone', 'channels', 'guard'] as const satisfies ToolName[];
+const POINTWISE = ['primaries', 'bands', 'bend', 'dye', 'tone', 'channels', 'guard'] as const satisfies FinerTool[];
 
 /** Of the finer tools, what works on one colour at a time; undefined where none is at work. */
 export function compileFiner(

@@ -9,7 +9,7 @@ import {
   type HueCurve,
   type Primaries,
   type Rgb,
-  type ToolName,
+  type FinerTool,
 } from '../document/finer.ts';
 
 const rgb = (v: number): Rgb => ({ red: v, green: v, blue: v });
@@ -62,7 +62,7 @@ export const isStraight = (curve: Curve): boolean => CURVE_POINTS.every((name) =
 const isPulled = (bend: PlaneBend): boolean =>
   BEND_HANDLES.some((name) => bend[name].on && (bend[name].da !== 0 || bend[name].db !== 0));
 
-const AT_WORK: { [K in ToolName]: (tool: Finer[K]) => boolean } = {
+const AT_WORK: { [K in FinerTool]: (tool: Finer[K]) => boolean } = {
   primaries: (tool) => !isNeutralPrimaries(tool),
   bands: (tool) => !isNeutralBands(tool),
   bend: isPulled,
@@ -74,4 +74,4 @@ const AT_WORK: { [K in ToolName]: (tool: Finer[K]) => boolean } = {
   outside: ({ primaries, bands }) => !isNeutralPrimaries(primaries) || !isNeutralBands(bands),
 };
 /** Is a tool on, and set to something? */
-export const isAtWork = <K extends ToolName>(name: K, tool: Finer[K]): boolean => tool.on && AT_WORK[name](tool);
+export const isAtWork = <K extends FinerTool>(name: K, tool: Finer[K]): boolean => tool.on && AT_WORK[name](tool);

@@ -1,13 +1,13 @@
-import type { Finer, ToolName } from '../document/finer.ts';
+import type { Finer, FinerTool } from '../document/finer.ts';
 import { NEUTRAL_FINER } from '../recolour/neutralFiner.ts';
 import { compile, type Program } from '../recolour/program.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
 
 /** Finer tools of which some are on, each with some of its numbers set. */
-export const tools = (set: { [K in ToolName]?: Partial<Finer[K]> }): Finer => ({
+export const tools = (set: { [K in FinerTool]?: Partial<Finer[K]> }): Finer => ({
   ...NEUTRAL_FINER,
   ...(Object.fromEntries(
-    Object.entries(set).map(([name, numbers]) => [name, { ...NEUTRAL_FINER[name as ToolName], on: true, ...numbers }]),
+    Object.entries(set).map(([name, numbers]) => [name, { ...NEUTRAL_FINER[name as FinerTool], on: true, ...numbers }]),
   ) as Partial<Finer>),
 });
 /** A recipe of these tools and nothing else, compiled. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Animated, ProjectDocument, Recipe } from '@mellow/contract';
-import { NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
-import { changeRecipe, recipeDraft, recipeOnFrame, resetRecipe, setRecipeKeyframes } from './recipe.ts';
+import { NEUTRAL_FINER, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
+import { changeRecipe, recipeDraft, recipeOnFrame, resetRecipe, resetTool, setRecipeKeyframes } from './recipe.ts';
 import { addPiece } from './pieces.ts';
 import { stateRequirement } from './requirement.ts';
 import * as shots from './shots.ts';
@@ -9,7 +9,7 @@ import { after, at, documentWith, stored } from './testing.ts';
 
 const keyframes = (...pairs: [number, number][]) =>
   pairs.map(([frame, value]) => ({ frame, value, ease: 'linear' as const }));
-const withRecipe = (more: { animated?: Record<string, Animated> }): ProjectDocument => {
+const withRecipe = (more: { animated?: Record<string, Animated>; finer?: Recipe['finer'] }): ProjectDocument => {
   const recipe = {
     id: 'r',
     projectId: 'p',
@@ -64,6 +64,34 @@ describe('a recipe', () => {
       recipeAfter(document, changeRecipe(document, at(0), '', { shift: { density: 0.3 } })).shift,
     );
     expect(recipeDraft(document, at(0, { pieceId: undefined }), {})).toBeUndefined();
+  });
+  it('changes some numbers of a finer tool and leaves the others', () => {
+    const document = withRecipe({});
+    const first = recipeAfter(document, changeRecipe(document, at(0), 'Dye', { finer: { dye: { concentration: 2 } } }));
+    expect(first.finer).toEqual({ ...NEUTRAL_FINER, dye: { on: false, concentration: 2 } });
+    const dyed = withRecipe({ finer: first.finer });
+    const next = recipeAfter(dyed, changeRecipe(dyed, at(0), 'Knee', { finer: { guard: { on: true, knee: 0.7 } } }));
+    expect(next.finer).toEqual({ ...first.finer, guard: { on: true, knee: 0.7 } });
+  });
+  it('keyframes a number of a finer tool by its dotted name', () => {
+    const document = withRecipe({ animated: { s1: { 'finer.bands.hue.90': keyframes([0, 0], [10, 20]) } } });
+    expect(recipeOnFrame(document, at(5)).finer.bands.hue['90']).toBeCloseTo(10, 9);
+    const hue = { ...NEUTRAL_FINER.bands.hue, '90': 15 };
+    const next = recipeAfter(document, changeRecipe(document, at(5), 'x', { finer: { bands: { hue } } }));
+    expect(next.finer.bands.hue['90']).toBe(0);
+    expect(next.animated.s1!['finer.bands.hue.90']!.map((k) => k.value)).toEqual([0, 15, 20]);
+  });
+  it('has one tool reset with its keyframes here, the other tools and shots as they are', () => {
+    const finer = { ...NEUTRAL_FINER, dye: { on: true, concentration: 2 }, guard: { on: true, knee: 0.5 } };
+    const animated = {
+      s1: { 'finer.dye.concentration': keyframes([0, 2]), 'finer.guard.knee': keyframes([0, 0.5]) },
+      s2: { 'finer.dye.concentration': keyframes([0, 3]) },
+    };
+    const document = withRecipe({ finer, animated });
+    const next = recipeAfter(document, resetTool(document, at(0), 'dye', 'Reset dye'));
+    expect(next.finer).toEqual({ ...finer, dye: NEUTRAL_FINER.dye });
+    expect(Object.keys(next.animated.s1!)).toEqual(['finer.guard.knee']);
+    expect(next.animated.s2).toEqual(animated.s2);
   });
   it('loses its keyframes in this shot when the last is taken away, and when it is reset', () => {
     const document = withRecipe({

@@ -1,6 +1,14 @@
 // Edits of a recipe: how a piece is recoloured in one colourway, on all shots but for keyframes in this one.
 import type { Animated, ProjectDocument, Recipe, RecipeId } from '@mellow/contract';
-import { foldNumbers, NEUTRAL_RECIPE, numbersAt, type Finer, type RecipeNumbers, type ToolName } from '@mellow/core';
+import {
+  foldNumbers,
+  NEUTRAL_FINER,
+  NEUTRAL_RECIPE,
+  numbersAt,
+  type Finer,
+  type RecipeNumbers,
+  type FinerTool,
+} from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import type { Draft } from '../view/draftSlice.ts';
 import { pieceIn, recipeIn, type Place } from './place.ts';
@@ -11,7 +19,7 @@ export interface RecipeStep {
   repaint?: Partial<RecipeNumbers['repaint']>;
   shift?: Partial<RecipeNumbers['shift']>;
   /** Whole tools, or some numbers of one. */
-  finer?: { [K in ToolName]?: Partial<Finer[K]> };
+  finer?: { [K in FinerTool]?: Partial<Finer[K]> };
   strength?: number;
 }
 /** Of a recipe, what its controls change. */
@@ -46,7 +54,7 @@ function withKeyframesHere(
 }
 
 function withTools(finer: Finer, step: RecipeStep['finer'] = {}): Finer {
-  const changed = Object.entries(step).map(([name, numbers]) => [name, { ...finer[name as ToolName], ...numbers }]);
+  const changed = Object.entries(step).map(([name, numbers]) => [name, { ...finer[name as FinerTool], ...numbers }]);
   return { ...finer, ...Object.fromEntries(changed) } as Finer;
 }
 
@@ -89,6 +97,19 @@ export function resetRecipe(document: ProjectDocument, place: Place): Change {
   const stored = numbersOf(recipeIn(document, place));
   const animated = place.shotId ? withKeyframesHere(stored, place.shotId, undefined) : stored.animated;
   return putRecipe(document, place, 'Reset the recolour', { ...NEUTRAL_RECIPE, animated });
+}
+
+/** One finer tool as it was, in this shot without keyframes. */
+export function resetTool(document: ProjectDocument, place: Place, name: FinerTool, label: string): Change {
+  const stored = numbersOf(recipeIn(document, place));
+  const kept = Object.entries(recipeKeyframes(document, place) ?? {}).filter(
+    ([number]) => !number.startsWith(`finer.${name}.`),
+  );
+  return putRecipe(document, place, label, {
+    ...stored,
+    finer: { ...stored.finer, [name]: NEUTRAL_FINER[name] },
+    animated: place.shotId ? withKeyframesHere(stored, place.shotId, Object.fromEntries(kept)) : stored.animated,
+  });
 }
 
 /** What a hand moves of the recipe, as a draft. */

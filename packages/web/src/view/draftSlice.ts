@@ -1,19 +1,11 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Animated, Balance, CleanUp, Gain, Layer, Repaint, Shift, Spill, Track } from '@mellow/contract';
+import type { Animated, Balance, CleanUp, Layer, RecipeNumbers, Spill, Track } from '@mellow/contract';
 
 /** What a hand is moving right now: shown at once, saved as one step when it lets go. */
 export interface Draft {
   sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill; animated?: Animated };
   balance?: { shotId: string; balance: Balance };
-  recipe?: {
-    pieceId: string;
-    colourwayId: string;
-    match: Gain;
-    repaint: Repaint;
-    shift: Shift;
-    strength: number;
-    animated?: Record<string, Animated>;
-  };
+  recipe?: { pieceId: string; colourwayId: string; animated?: Record<string, Animated> } & RecipeNumbers;
   track?: Track;
 }
 const NOTHING: Draft = {};

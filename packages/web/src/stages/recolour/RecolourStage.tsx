@@ -13,6 +13,7 @@ import { MatchCard } from './MatchCard.tsx';
 import { RecipeNumbers } from './RecipeNumbers.tsx';
 import { RequirementCard } from './RequirementCard.tsx';
 import { Swing } from './Swing.tsx';
+import { ToolsPanel } from './tools/ToolsPanel.tsx';
 import { useRecipe, type RecipeInHand } from './useRecipe.ts';
 
 /** Recolours the piece in hand: its recipe beside the picture. */
@@ -51,9 +52,13 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
           from={live?.before}
           match={recipe.match}
           shift={shift}
+          finer={recipe.finer}
           required={requirement && inShotLight(shot?.light?.matrix, requiredLab(requirement))}
           onDrag={(next) => move({ shift: next }, 'drag')}
           onSave={(next) => move({ shift: next }, 'done', 'Hue and saturation')}
+          onBend={(name, to, phase) =>
+            move({ finer: { bend: { [name]: { ...recipe.finer.bend[name], ...to } } } }, phase, 'Bend')
+          }
         />
         <DensityLadder
           density={shift.density}
@@ -62,6 +67,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
         />
       </div>
       <RecipeNumbers recipe={recipe} />
+      <ToolsPanel recipe={recipe} />
       <KeyframingBar />
     </>
   );

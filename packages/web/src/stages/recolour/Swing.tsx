@@ -1,43 +1,53 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Gain, Shift } from '@mellow/contract';
-import { linear709FromLab, oklabFromLinear709, type Lab } from '@mellow/core';
+import { BEND_HANDLES, linear709FromLab, oklabFromLinear709, type BendName, type Finer, type Lab } from '@mellow/core';
+import type { Phase } from '../../editing/drag.ts';
 import { fromMap, hueMap, matchedOklab, onMap, RADIUS, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 interface Props {
   from: { meanLinear: readonly [number, number, number] } | undefined;
   match: Gain;
   shift: Shift;
+  finer: Finer;
   required: Lab | undefined;
   onDrag: (next: Partial<Shift>) => void;
   onSave: (next: Partial<Shift>) => void;
+  onBend: (handle: BendName, to: { da: number; db: number }, phase: Phase) => void;
 }
+const rounded = (v: number) => Math.round(v * 1e4) / 1e4;
 /** Stands for the piece's colour while nothing is measured. */
 const NOT_MEASURED = { L: 0.6, a: 0.1, b: 0 };
 
 /** Hue round, saturation outward: the measured source colour joined with where it goes. Drag the far end. */
-export function Swing({ from, match, shift, required, onDrag, onSave }: Props) {
+export function Swing({ from, match, shift, finer, required, onDrag, onSave, onBend }: Props) {
   const wheel = useRef<HTMLCanvasElement>(null);
-  const [isHeld, setHeld] = useState(false);
+  const [held, setHeld] = useState<'to' | BendName>();
   const source = from ? oklabFromLinear709(from.meanLinear) : NOT_MEASURED;
   // what a hand swings is what the match has made of it
-  const base = matchedOklab(source, match);
+  const base = matchedOklab(source, match, finer);
   // in steps: the map need not be drawn anew for every frame
   const lightness = Math.round(source.L * 20) / 20;
   useEffect(() => {
     wheel.current!.getContext('2d')!.putImageData(new ImageData(hueMap(lightness), SIZE, SIZE), 0, 0);
   }, [lightness]);
-  const pulledTo = (e: React.PointerEvent): Partial<Shift> => {
+  const follow = (e: React.PointerEvent, phase: Phase) => {
+    if (!held) return;
     const box = wheel.current!.getBoundingClientRect();
     const k = SIZE / box.width;
-    return shiftTowards(base, shift, fromMap((e.clientX - box.left) * k, (e.clientY - box.top) * k));
+    const there = fromMap((e.clientX - box.left) * k, (e.clientY - box.top) * k);
+    if (held !== 'to') {
+      const { a, b } = finer.bend[held];
+      return onBend(held, { da: rounded(there.a - a), db: rounded(there.b - b) }, phase);
+    }
+    (phase === 'drag' ? onDrag : onSave)(shiftTowards(base, shift, there));
   };
-  const hold = (e: React.PointerEvent<SVGRectElement>) => {
-    e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId);
-    setHeld(true);
+  const hold = (what: 'to' | BendName) => (e: React.PointerEvent<SVGElement>) => {
+    e.currentTarget.closest('svg')!.setPointerCapture(e.pointerId);
+    setHeld(what);
   };
   const letGo = (e: React.PointerEvent) => {
-    if (isHeld) onSave(pulledTo(e));
-    setHeld(false);
+    follow(e, 'done');
+    setHeld(undefined);
   };
   return (
     <div style={{ position: 'relative', width: SIZE, height: SIZE }}>
@@ -48,19 +58,26 @@ export function Swing({ from, match, shift, required, onDrag, onSave }: Props) {
         style={{ position: 'absolute', touchAction: 'none' }}
         role="img"
         aria-label="Swing: from the source colour to the new one"
-        onPointerMove={(e) => isHeld && onDrag(pulledTo(e))}
+        onPointerMove={(e) => follow(e, 'drag')}
         onPointerUp={letGo}
       >
         <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS} fill="none" stroke="var(--line)" />
         <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS / 2} fill="none" stroke="var(--line)" />
         {required && <Aim at={onMap(oklabFromLinear709(linear709FromLab(required)))} />}
         {from ? (
-          <Arm from={onMap(source)} to={onMap(swungTo(base, shift))} onHold={hold} />
+          <Arm from={onMap(source)} to={onMap(swungTo(base, shift))} onHold={hold('to')} />
         ) : (
           <text x={SIZE / 2} y={SIZE - 14} textAnchor="middle" fontSize={12} fill="var(--text)">
             nothing measured on this frame
           </text>
         )}
+        {finer.bend.on &&
+          BEND_HANDLES.filter((name) => finer.bend[name].on).map((name) => {
+            const { a, b, da, db } = finer.bend[name];
+            return (
+              <Pulled key={name} from={onMap({ a, b })} to={onMap({ a: a + da, b: b + db })} onHold={hold(name)} />
+            );
+          })}
       </svg>
     </div>
   );
@@ -81,7 +98,27 @@ function Aim({ at: [x, y] }: { at: Spot }) {
 interface ArmProps {
   from: Spot;
   to: Spot;
-  onHold: (e: React.PointerEvent<SVGRectElement>) => void;
+  onHold: (e: React.PointerEvent<SVGElement>) => void;
+}
+/** A handle of the bend: where it sits, and where it was pulled to. */
+function Pulled({ from: [x0, y0], to: [x1, y1], onHold }: ArmProps) {
+  return (
+    <g>
+      <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="#fff" strokeDasharray="2 2" />
+      <circle cx={x0} cy={y0} r={2.5} fill="#fff" stroke="#000" />
+      <circle
+        data-grip="bend"
+        cx={x1}
+        cy={y1}
+        r={6}
+        fill="var(--panel)"
+        stroke="#fff"
+        strokeWidth={1.6}
+        style={{ cursor: 'grab' }}
+        onPointerDown={onHold}
+      />
+    </g>
+  );
 }
 function Arm({ from: [x0, y0], to: [x1, y1], onHold }: ArmProps) {
   return (

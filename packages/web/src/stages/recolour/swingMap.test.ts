@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { FIELD_REACH, NEUTRAL_SHIFT, oklabFromLinear709, oklchFromOklab } from '@mellow/core';
+import { FIELD_REACH, NEUTRAL_FINER, NEUTRAL_SHIFT, oklabFromLinear709, oklchFromOklab } from '@mellow/core';
 import { fromMap, hueMap, matchedOklab, onMap, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 const red = oklabFromLinear709([0.4, 0.02, 0.05]);
@@ -23,14 +23,20 @@ it('density and exposure do not move the far end: they are not set here', () =>
     swungTo(red, NEUTRAL_SHIFT),
   ));
 it('starts from what a match has made of the colour', () => {
-  expect(matchedOklab(red, { long: 1, middle: 1, short: 1 })).toEqual({
+  expect(matchedOklab(red, { long: 1, middle: 1, short: 1 }, NEUTRAL_FINER)).toEqual({
     L: expect.closeTo(red.L, 9),
     a: expect.closeTo(red.a, 9),
     b: expect.closeTo(red.b, 9),
   });
   // the same factor on all responses is light: OKLab goes by its cube root
-  const lighter = matchedOklab(red, { long: 8, middle: 8, short: 8 });
+  const lighter = matchedOklab(red, { long: 8, middle: 8, short: 8 }, NEUTRAL_FINER);
   expect([lighter.L / red.L, lighter.a / red.a]).toEqual([expect.closeTo(2, 6), expect.closeTo(2, 6)]);
+});
+it('starts from where a bend has pulled the colour', () => {
+  const pulled = { ...NEUTRAL_FINER.bend.first, on: true, a: red.a, b: red.b, da: 0.02, db: -0.03 };
+  const bend = { ...NEUTRAL_FINER.bend, on: true, first: pulled };
+  const base = matchedOklab(red, { long: 1, middle: 1, short: 1 }, { ...NEUTRAL_FINER, bend });
+  expect([base.a - red.a, base.b - red.b]).toEqual([expect.closeTo(0.02, 5), expect.closeTo(-0.03, 5)]);
 });
 it('keeps the turns there are, and goes the short way on', () => {
   const now = { ...NEUTRAL_SHIFT, hueDeg: 725 };

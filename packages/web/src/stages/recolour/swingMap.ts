@@ -5,11 +5,13 @@ import {
   compile,
   FIELD_REACH,
   linear709FromOklab,
+  NEUTRAL_FINER,
   NEUTRAL_RECIPE,
   NEUTRAL_SHIFT,
   oklchFromOklab,
   recolouredOklab,
   turnDeg,
+  type Finer,
   type Oklab,
 } from '@mellow/core';
 
@@ -30,9 +32,11 @@ export const fromMap = (x: number, y: number): { a: number; b: number } => ({
   b: ((SIZE / 2 - y) / RADIUS) * FIELD_REACH,
 });
 
-/** What a match makes of a colour, before it is shifted. */
-export const matchedOklab = (source: Oklab, match: Gain): Oklab =>
-  recolouredOklab(compile({ ...NEUTRAL_RECIPE, match }), source);
+/** What a match, hue bands and bend make of a colour, before it is shifted. */
+export function matchedOklab(source: Oklab, match: Gain, { bands, bend }: Finer): Oklab {
+  const finer = { ...NEUTRAL_FINER, bands, bend };
+  return recolouredOklab(compile({ ...NEUTRAL_RECIPE, match, finer }), source);
+}
 
 /** Where a recipe takes a colour's hue and chroma: exposure and density change those too, but are not set here. */
 export function swungTo(source: Oklab, { hueDeg, saturation }: Pick<Shift, 'hueDeg' | 'saturation'>): Oklab {

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { Animated } from '@mellow/contract';
-import type { NumberKeyframe } from '@mellow/core';
+import type { FinerTool, NumberKeyframe } from '@mellow/core';
 import * as commands from '../../commands/recipe.ts';
 import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
 import { documentOf, edit } from '../../editing/editing.ts';
@@ -29,7 +29,7 @@ export function useRecipe(inHand: InHand) {
     const { [name]: _own, ...rest } = animated!;
     return {
       id: `recipe ${name}`,
-      label: `${piece?.name ?? ''}: ${nameInWords(name).replace('shift ', '')}`,
+      label: `${piece?.name ?? ''}: ${nameInWords(name).replace(/^(shift|finer) /, '')}`,
       keys,
       put: (step, next) => putKeyframes(step, next.length > 0 ? { ...rest, [name]: next as NumberKeyframe[] } : rest),
     };
@@ -39,6 +39,8 @@ export function useRecipe(inHand: InHand) {
     isSet: recipe !== undefined,
     move,
     reset: () => edit(projectId, commands.resetRecipe(documentOf(projectId) ?? document, place)),
+    resetTool: (name: FinerTool, label: string) =>
+      edit(projectId, commands.resetTool(documentOf(projectId) ?? document, place, name, label)),
     lanes,
     keyframing: shot ? keyframingOf(numbers, animated, place.frame, place.keyframing.ease, putKeyframes) : null,
   };
