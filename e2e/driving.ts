@@ -41,10 +41,10 @@ export class Driver {
     this.#server = server;
   }
 
-  /** Opens the demo project and waits until its frames can be seen. */
-  async open(): Promise<void> {
+  /** Opens a project of the demo, the one with nothing done yet if not said, and waits until its frames can be seen. */
+  async open(project: RegExp = /^Slow Morning, from the start/): Promise<void> {
     await this.page.goto(this.#server.url);
-    await this.page.getByRole('button', { name: /Slow Morning/ }).click();
+    await this.page.getByRole('button', { name: project }).click();
     await expect(
       this.page
         .getByRole('img', { name: /^1 Platform, frame 0/ })

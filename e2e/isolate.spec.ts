@@ -8,16 +8,10 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { frameMatte, makeTables, sourceFrame } from '../packages/core/src/index.ts';
 import { Driver, H, TO_RGB, W } from './driving.ts';
-import {
-  SCOOTER,
-  LANTERN_OPENING,
-  LANTERN_OUTLINE,
-  LANTERN_WHEEL,
-  LANTERN_WIRE_LEFT,
-  LANTERN_WIRE_RIGHT,
-} from './outlines.ts';
+import { SCOOTER } from './outlines.ts';
+import { followLantern, outlineLantern } from './lantern.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
-import { everyFrame, follow, trackRegion } from './tracking.ts';
+import { everyFrame } from './tracking.ts';
 import { startServer, type TestServer } from './server.ts';
 import { CAFE_TEAL } from './keys.ts';
 import { words } from '../packages/server/src/media/words.ts';
@@ -123,31 +117,12 @@ test('the lantern of the pick-up: no colour to key, so an outline, its opening, 
   const d = new Driver(page, server);
   await d.open();
   await d.stage('Isolate');
-  await d.piece('Lantern');
-  await d.shot('5 Gate');
-  await d.goTo(24);
-  await d.shown();
-  await d.zoomAt([206, 165], 590);
-  const parts = [LANTERN_OUTLINE, LANTERN_OPENING, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT];
-  for (const [i, part] of parts.entries()) {
-    await d.drawSpline(part, `Spline ${i + 1}`);
-    if (i > 0) await d.joins(`Spline ${i + 1}`, 'without');
-  }
+  await outlineLantern(d);
   const { iou, edgePx } = await againstTruth(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern', 24);
   expect(iou).toBeGreaterThanOrEqual(0.97);
   expect(edgePx).toBeLessThanOrEqual(1);
 
-  // the outlines follow a track of the lantern through the whole shot
-  const track = await trackRegion(
-    d,
-    page,
-    [
-      [118, 152],
-      [304, 408],
-    ],
-    ['perspective'],
-  );
-  for (const i of parts.keys()) await follow(d, page, `Spline ${i + 1}`, track);
+  await followLantern(d, page);
   const shot = await everyFrame(d, 'Lantern', '5 Gate', 'shot-5-gate', 'lantern');
   expect(shot.frames).toBe(48);
   expect(shot.mean).toBeGreaterThanOrEqual(0.95);

@@ -53,6 +53,7 @@ export * from './measure/measurePiece.ts';
 export * from './measure/probePixel.ts';
 export * from './measure/trust.ts';
 export * from './scope/colourDensity.ts';
+export * from './scope/scopes.ts';
 export * from './pipeline/picture.ts';
 export * from './pipeline/renderFrame.ts';
 export * from './colour/monotoneCubic.ts';

@@ -1,12 +1,24 @@
 import type { ReactNode } from 'react';
+import type { InHand } from '../inhand/inHand.ts';
+import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
+import { useAppSelector } from './store.ts';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 
+interface Props {
+  inHand: InHand;
+  panel: ReactNode;
+  children: ReactNode;
+}
 /** The panel on the left, the picture beside it; the width is remembered. */
-export function StageSplit({ panel, children }: { panel: ReactNode; children: ReactNode }) {
+export function StageSplit({ inHand, panel, children }: Props) {
+  const scopePlace = useAppSelector((s) => s.look.scope.place);
   return (
     <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }}>
       <Panel id="panel" defaultSize="348px" minSize="300px" maxSize="460px" groupResizeBehavior="preserve-pixel-size">
-        <div className="panel">{panel}</div>
+        <div className="panel">
+          {scopePlace === 'panel' && <ScopePane inHand={inHand} />}
+          {panel}
+        </div>
       </Panel>
       <Separator aria-label="Panel width" style={{ width: 4, cursor: 'col-resize', background: 'var(--panel)' }} />
       <Panel id="picture" minSize="400px">

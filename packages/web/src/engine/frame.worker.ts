@@ -14,6 +14,7 @@ import {
   probePixel,
   renderFrame,
   resampledMatte,
+  scopeOf,
   type DriftReference,
   type RenderedFrame,
   type SightingMeasurement,
@@ -56,6 +57,11 @@ function measuredOf(frame: SourceFrame, rendered: RenderedFrame, index: number):
   return measured;
 }
 
+function scopeIn({ frame, rendered, alpha }: Computed, { show, index }: ShowTask, asked: ShowTask['scope'] & object) {
+  const codes = show === 'Source' ? frame.codes : (rendered?.codes ?? frame.codes);
+  return scopeOf(asked.kind, codes, frame.encoding, asked.part, rendered?.mattes[index] ?? alpha);
+}
+
 async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const computed = await compute(task);
   const { frame, rendered } = computed;
@@ -67,6 +73,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
     picture,
     source: task.withSource ? onScreen(frame.codes, frame.encoding) : undefined,
     measured: isMeasured ? measuredOf(frame, rendered, task.index) : undefined,
+    scope: task.scope && scopeIn(computed, task, task.scope),
   };
 }
 

@@ -15,6 +15,9 @@ import type {
   RecipeNumbers,
   SheenBody,
   Shift,
+  Scope,
+  ScopeKind,
+  ScopePart,
   SightingMeasurement,
   SightingRender,
   Trim,
@@ -52,6 +55,8 @@ export interface ShowTask extends FrameScene {
   withSource: boolean;
   /** Marks the pixels near this place of OKLab's a, b plane. */
   near?: { a: number; b: number } | undefined;
+  /** A scope of what is shown: of the result, or of the source where that is looked at. */
+  scope?: { kind: ScopeKind; part: ScopePart } | undefined;
 }
 type Reads = 'balanced' | 'unbalanced';
 interface LayerTask {
@@ -141,6 +146,7 @@ interface ShowAnswer {
   picture: Picture;
   source: Picture | undefined;
   measured: SightingMeasurement | undefined;
+  scope: Scope | undefined;
 }
 export interface CropAnswer {
   before: Picture;

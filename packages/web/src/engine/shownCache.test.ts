@@ -6,6 +6,7 @@ const frame = (bytes: number, mark = 0): AnswerOf['show'] => ({
   picture: { rgba: new Uint8ClampedArray(bytes).fill(mark), width: 1, height: bytes / 4 },
   source: undefined,
   measured: undefined,
+  scope: undefined,
 });
 
 it('stays within its bytes and forgets what was used longest ago', () => {

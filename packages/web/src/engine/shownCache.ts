@@ -2,7 +2,10 @@ import { LRUCache } from 'lru-cache';
 import type { AnswerOf, ShowTask } from './frameProtocol.ts';
 
 type Shown = AnswerOf['show'];
-const bytesOf = ({ picture, source }: Shown): number => picture.rgba.length + (source?.rgba.length ?? 0);
+const bytesOf = ({ picture, source, scope }: Shown): number =>
+  picture.rgba.length +
+  (source?.rgba.length ?? 0) +
+  (scope?.traces ?? []).reduce((bytes, trace) => bytes + trace.byteLength, 0);
 
 /**
  * Computed frames, kept until their bytes pass a bound; the one used longest ago goes first. The key is all that a

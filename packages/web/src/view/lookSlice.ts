@@ -1,10 +1,15 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { ScopeKind, ScopePart } from '@mellow/core';
 import type { Show } from '../engine/frameProtocol.ts';
 
 export const VIEWS = ['Result', 'Source', 'Matte', 'Tint', 'Cut-out', 'Difference'] as const satisfies readonly Show[];
 export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
 export type Compare = (typeof COMPARES)[number];
 export const GROUNDS = ['grey', 'black', 'white'] as const;
+
+/** Where scopes stand. */
+export const SCOPE_PLACES = ['off', 'beside', 'panel'] as const;
+export type ScopePlace = (typeof SCOPE_PLACES)[number];
 
 /** How the picture is looked at; brought back after a reload. */
 export interface Look {
@@ -18,6 +23,7 @@ export interface Look {
   wipe: { x: number; y: number; deg: number };
   /** Brightness of the view only, stops, for drawing in the dark. */
   liftStops: number;
+  scope: { place: ScopePlace; kind: ScopeKind; part: ScopePart };
 }
 export const PLAIN_LOOK: Look = {
   view: 'Result',
@@ -26,6 +32,7 @@ export const PLAIN_LOOK: Look = {
   compare: 'off',
   wipe: { x: 0.5, y: 0.5, deg: 0 },
   liftStops: 0,
+  scope: { place: 'off', kind: 'vectorscope', part: 'picture' },
 };
 
 export const lookSlice = createSlice({

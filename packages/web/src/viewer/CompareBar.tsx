@@ -1,7 +1,7 @@
 import { Button, Dropdown, InputNumber, Popover, Segmented, Tooltip } from 'antd';
-import { Eye, Settings2, SwatchBook } from 'lucide-react';
+import { Activity, Eye, Settings2, SwatchBook } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
-import { lookChanged, COMPARES, GROUNDS } from '../view/lookSlice.ts';
+import { lookChanged, COMPARES, GROUNDS, SCOPE_PLACES, type ScopePlace } from '../view/lookSlice.ts';
 import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 
@@ -51,6 +51,7 @@ export function CompareBar() {
           {compare === 'off' ? 'Compare' : compare}
         </Button>
       </Dropdown>
+      <ScopesMenu />
       <Popover
         trigger="click"
         placement="bottomRight"
@@ -109,5 +110,33 @@ export function CompareBar() {
         </Button>
       </Popover>
     </>
+  );
+}
+
+const SCOPES_TEXT: Record<ScopePlace, string> = {
+  off: 'No scope',
+  beside: 'Beside the picture',
+  panel: 'In the panel',
+};
+/** Where scopes stand, if anywhere. */
+function ScopesMenu() {
+  const dispatch = useAppDispatch();
+  const scope = useAppSelector((s) => s.look.scope);
+  return (
+    <Dropdown
+      trigger={['click']}
+      menu={{
+        selectable: true,
+        selectedKeys: [scope.place],
+        items: SCOPE_PLACES.map((key) => ({ key, label: SCOPES_TEXT[key] })),
+        onClick: ({ key }) => dispatch(lookChanged({ scope: { ...scope, place: key as ScopePlace } })),
+      }}
+    >
+      <Tooltip title="Scopes (Y)">
+        <Button size="small" type={scope.place === 'off' ? 'text' : 'primary'} aria-label="Scopes">
+          <Activity size={15} />
+        </Button>
+      </Tooltip>
+    </Dropdown>
   );
 }

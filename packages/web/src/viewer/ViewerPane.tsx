@@ -7,6 +7,7 @@ import { FrameRuler } from './FrameRuler.tsx';
 import { FrameViewer } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
 import { ProbeNote } from './ProbeNote.tsx';
+import { ScopePane } from './scopes/ScopePane.tsx';
 import { usePlayback } from './usePlayback.ts';
 import { useProbe } from './useProbe.ts';
 import { useShownFrame } from './useShownFrame.ts';
@@ -30,6 +31,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const { shot, media, sighting, motions } = inHand;
   const where = useAppSelector((s) => s.where);
   const { compare, wipe, liftStops } = useAppSelector((s) => s.look);
+  const scopePlace = useAppSelector((s) => s.look.scope.place);
   const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
   const canvas = useRef<HTMLCanvasElement>(null);
   const viewer = useRef<FrameViewer | undefined>(undefined);
@@ -55,7 +57,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
   const fps = usePlayback(media, taskAt);
   const problem = useShownFrame(viewer, canvas, task, frame, media);
-  const probe = useProbe(at, task);
+  const probe = useProbe(at, task, media?.width);
   useTool(viewer, work);
   useViewerKeys(viewer, work !== undefined);
 
@@ -78,18 +80,21 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
         onFit={() => viewer.current?.fit()}
         onFullSize={() => viewer.current?.zoomTo(1)}
       />
-      <div className="viewport">
-        <canvas
-          ref={canvas}
-          tabIndex={0}
-          role="img"
-          aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'}
-          data-view={show}
-          onKeyDown={(e) => nudgeOnArrow(viewer.current, e)}
-        />
-        {message && <div className="message">{message}</div>}
-        <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
-        {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
+      <div className="picture-row">
+        <div className="viewport">
+          <canvas
+            ref={canvas}
+            tabIndex={0}
+            role="img"
+            aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'}
+            data-view={show}
+            onKeyDown={(e) => nudgeOnArrow(viewer.current, e)}
+          />
+          {message && <div className="message">{message}</div>}
+          <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
+          {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
+        </div>
+        {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
       </div>
       {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes} strips={strips} />}
     </div>

@@ -3,12 +3,19 @@ import type { ProbedPixel } from '@mellow/core';
 import { useAppDispatch } from '../app/store.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
-import { probed } from '../view/pointedSlice.ts';
+import { probed, type Probed } from '../view/pointedSlice.ts';
 
 type Spot = { x: number; y: number } | undefined;
 
+/** Proxies are of 8 bits. */
+const FULL = 255;
+const shownPixel = ({ oklab, before, after }: ProbedPixel, column: number): Probed => {
+  const [r, g, b] = (after ?? before).codes;
+  return { oklab, codes: [r / FULL, g / FULL, b / FULL], column };
+};
+
 /** What lies under the pointer: one question at a time, the newest place next. */
-export function useProbe(at: Spot, task: ShowTask | undefined): ProbedPixel | undefined {
+export function useProbe(at: Spot, task: ShowTask | undefined, width: number | undefined) {
   const dispatch = useAppDispatch();
   const [probe, setProbe] = useState<ProbedPixel>();
   const wanted = useRef<{ at: Spot; task: ShowTask | undefined }>({ at, task });
@@ -17,7 +24,7 @@ export function useProbe(at: Spot, task: ShowTask | undefined): ProbedPixel | un
     wanted.current = { at, task };
     const tell = (pixel: ProbedPixel | undefined) => {
       setProbe(pixel);
-      dispatch(probed(pixel?.oklab ?? null));
+      dispatch(probed(pixel && at && width ? shownPixel(pixel, at.x / width) : null));
     };
     if (!at || !task) return tell(undefined);
     if (asking.current) return;
@@ -36,6 +43,6 @@ export function useProbe(at: Spot, task: ShowTask | undefined): ProbedPixel | un
       asking.current = false;
     };
     void ask();
-  }, [at, task, dispatch]);
+  }, [at, task, width, dispatch]);
   return probe;
 }

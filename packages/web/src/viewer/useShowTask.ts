@@ -23,7 +23,9 @@ function shownAs(view: Show, isSourceHeld: boolean, isRecolouring: boolean): Sho
  */
 export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTask | undefined; show: Show } {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
-  const { view, tint, ground, compare } = useAppSelector((s) => s.look);
+  const { view, tint, ground, compare, scope: scopes } = useAppSelector((s) => s.look);
+  const { kind: scopeKind, part: scopePart } = scopes;
+  const hasScope = scopes.place !== 'off';
   const soloId = useAppSelector((s) => s.where.soloId);
   const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
   const near = useAppSelector((s) => s.pointed.near) ?? undefined;
@@ -45,7 +47,8 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
         const scene = withoutRecolour(whole, recolourOff);
         const solo = soloed && layerAt(soloed, frame, motions);
         const measure = scene.index >= 0 && !playing;
-        return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, near };
+        const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
+        return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, near, scope };
       }),
     [
       document,
@@ -63,6 +66,9 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
       near,
       playing,
       recolourOff,
+      hasScope,
+      scopeKind,
+      scopePart,
     ],
   );
   return { taskAt, show };

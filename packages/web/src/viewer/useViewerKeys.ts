@@ -37,6 +37,10 @@ export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, hasToo
   useKeys('t', () => dispatch(recolourTurned('piece')));
   useKeys('shift+t', () => dispatch(recolourTurned('all')));
   useKeys('f', () => viewer.current?.fit());
+  useKeys('y', () => {
+    const { scope } = store.getState().look;
+    dispatch(lookChanged({ scope: { ...scope, place: scope.place === 'off' ? 'beside' : 'off' } }));
+  });
   useKeys('w', toggleWipe);
   useKeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => {
     dispatch(lookChanged({ view: VIEWS[Number(e.key) - 1]! }));

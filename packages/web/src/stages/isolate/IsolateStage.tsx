@@ -60,7 +60,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     </>
   );
   return (
-    <StageSplit panel={panel}>
+    <StageSplit inHand={inHand} panel={panel}>
       <ViewerPane inHand={inHand} work={work} lanes={lanes} strips={strips} />
     </StageSplit>
   );

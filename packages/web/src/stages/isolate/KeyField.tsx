@@ -39,7 +39,7 @@ export function KeyField({ value: key, density, onDrag, onSave }: Props) {
   const cloud = useRef<HTMLCanvasElement>(null);
   const [grip, setGrip] = useState<KeyGrip>();
   const dispatch = useAppDispatch();
-  const probe = useAppSelector((s) => s.pointed.probe);
+  const probe = useAppSelector((s) => s.pointed.probe?.oklab);
   useEffect(() => {
     if (!density) return;
     const small = document.createElement('canvas');

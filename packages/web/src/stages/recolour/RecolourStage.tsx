@@ -25,7 +25,7 @@ export default function RecolourStage({ inHand }: { inHand: InHand }) {
     <div className="empty">Add a piece at the Isolate stage first.</div>
   );
   return (
-    <StageSplit panel={panel}>
+    <StageSplit inHand={inHand} panel={panel}>
       <ViewerPane inHand={inHand} lanes={recipe.lanes} />
     </StageSplit>
   );

@@ -81,7 +81,7 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
     </>
   );
   return (
-    <StageSplit panel={panel}>
+    <StageSplit inHand={inHand} panel={panel}>
       <ViewerPane inHand={inHand} />
     </StageSplit>
   );
