@@ -107,7 +107,7 @@ async function film(name: string): Promise<ProjectId> {
     'Name the pieces',
     PIECES.map(([piece, kind], position): Edit => {
       const id = pieces.get(piece)!;
-      return { kind: 'piece', id, revision: null, value: { id, projectId, name: piece, kind, position } };
+      return { kind: 'piece', id, revision: null, value: { id, projectId, name: piece, kind, position, partOf: null } };
     }),
   );
   await change(
@@ -115,7 +115,16 @@ async function film(name: string): Promise<ProjectId> {
     REQUIRED.map(([piece, way, required, hex]): Edit => {
       const id = randomUUID() as RequirementId;
       const of = { pieceId: pieces.get(piece)!, colourwayId: ways.get(way)! };
-      const value = { id, projectId, ...of, name: required, lab: labFromHex(hex)!, tolerance: null };
+      const value = {
+        id,
+        projectId,
+        ...of,
+        name: required,
+        lab: labFromHex(hex)!,
+        tolerance: null,
+        note: '',
+        asInShotId: null,
+      };
       return { kind: 'requirement', id, revision: null, value: { ...value, illuminant: 'D65' } };
     }),
   );

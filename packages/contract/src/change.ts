@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ENTITIES, EntityKind } from './entities.ts';
+import { ENTITIES, EntityKind } from './kinds.ts';
 import { ChangeId } from './ids.ts';
 
 const revision = z.number().int().min(1).nullable();
@@ -18,6 +18,8 @@ export const Edit = z.discriminatedUnion('kind', [
   editOf('recipe'),
   editOf('sighting'),
   editOf('track'),
+  editOf('version'),
+  editOf('still'),
 ]);
 export type Edit = z.infer<typeof Edit>;
 

@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import { ColourwayId, MediaId, PieceId, ProjectId, RecipeId, RequirementId, ShotId, SightingId } from './ids.ts';
+import {
+  ColourwayId,
+  MediaId,
+  PieceId,
+  ProjectId,
+  RecipeId,
+  RequirementId,
+  ShotId,
+  SightingId,
+  VersionId,
+} from './ids.ts';
 import { Animated } from './animation.ts';
 import { Finer, NO_FINER } from './finer.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
@@ -63,7 +73,15 @@ export type Shot = z.infer<typeof Shot>;
 export const PieceKind = z.enum(['product', 'garment', 'vehicle', 'prop']);
 export type PieceKind = z.infer<typeof PieceKind>;
 /** The thing to recolour; `position` is the order in which pieces are recoloured. */
-export const Piece = z.object({ id: PieceId, projectId: ProjectId, name, kind: PieceKind, position });
+export const Piece = z.object({
+  id: PieceId,
+  projectId: ProjectId,
+  name,
+  kind: PieceKind,
+  position,
+  /** The piece that this is a part of, with a colour of its own: the sleeves of a garment. */
+  partOf: PieceId.nullable().default(null),
+});
 export type Piece = z.infer<typeof Piece>;
 
 /** One alternative set of requirements for all pieces. */
@@ -89,6 +107,9 @@ export const Requirement = z.object({
   lab: Lab,
   illuminant: Illuminant,
   tolerance: z.number().positive().max(20).nullable(),
+  note: z.string().max(2000).default(''),
+  /** The shot in which the piece as filmed has this colour; null: it was stated otherwise. */
+  asInShotId: ShotId.nullable().default(null),
 });
 export type Requirement = z.infer<typeof Requirement>;
 
@@ -144,6 +165,8 @@ export const Recipe = RecipeNumbers.extend({
 });
 export type Recipe = z.infer<typeof Recipe>;
 
+export const SightingState = z.enum(['rough', 'ready', 'approved']);
+export type SightingState = z.infer<typeof SightingState>;
 /**
  * One piece in one shot: its matte stack, top first, the clean-up of the whole, and what becomes of the spill. Null:
  * none.
@@ -164,27 +187,19 @@ export const Sighting = z.object({
   trims: z.record(ColourwayId, Trim).default({}),
   /** Null: no sheen has been looked for, and none is kept apart here. */
   body: SheenBody.nullable().default(null),
+  /** How far its matte and colour are, as the colorist says. */
+  state: SightingState.default('rough'),
 });
 export type Sighting = z.infer<typeof Sighting>;
 
-/** Everything that is edited through the change log, by kind. */
-export const ENTITIES = {
-  project: Project,
-  shot: Shot,
-  piece: Piece,
-  colourway: Colourway,
-  requirement: Requirement,
-  recipe: Recipe,
-  sighting: Sighting,
-  track: Track,
-} as const;
-export type EntityKind = keyof typeof ENTITIES;
-export const EntityKind = z.enum(Object.keys(ENTITIES) as [EntityKind, ...EntityKind[]]);
-export type Entity<K extends EntityKind = EntityKind> = z.infer<(typeof ENTITIES)[K]>;
-
-/** An entity as stored, with the revision that the next edit of it must name. */
-export const stored = <T extends z.ZodType>(value: T) => z.object({ value, revision: z.number().int().min(1) });
-export interface Stored<T> {
-  value: T;
-  revision: number;
-}
+/** A recipe kept under a name, to come back to. */
+export const RecipeVersion = z.object({
+  id: VersionId,
+  projectId: ProjectId,
+  pieceId: PieceId,
+  colourwayId: ColourwayId,
+  name,
+  numbers: RecipeNumbers,
+  animated: Recipe.shape.animated,
+});
+export type RecipeVersion = z.infer<typeof RecipeVersion>;

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { History } from './change.ts';
-import { Colourway, Piece, Project, Recipe, Requirement, Shot, Sighting, stored } from './entities.ts';
+import { Colourway, Piece, Project, Recipe, RecipeVersion, Requirement, Shot, Sighting } from './entities.ts';
+import { stored } from './kinds.ts';
+import { Still } from './still.ts';
 import { MediaId, ProjectId, RunId } from './ids.ts';
 import { Track } from './track.ts';
 import { Media, ProxyState } from './media.ts';
@@ -15,6 +17,8 @@ export const ProjectDocument = z.object({
   recipes: z.array(stored(Recipe)),
   sightings: z.array(stored(Sighting)),
   tracks: z.array(stored(Track)),
+  versions: z.array(stored(RecipeVersion)),
+  stills: z.array(stored(Still)),
   /** How many frames each run of the tracks has found: what depends on a track depends on these. */
   trackedFrames: z.record(RunId, z.number().int()),
   /** Footage of the shots and of the plates. */

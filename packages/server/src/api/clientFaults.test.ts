@@ -60,7 +60,7 @@ describe('texts that cannot be stored', () => {
   });
   it('deep inside an edit is refused with its path, and nothing is changed', async () => {
     const id = randomUUID();
-    const value = { id, projectId, name: 'x', kind: 'prop', position: 0 };
+    const value = { id, projectId, name: 'x', kind: 'prop', position: 0, partOf: null };
     const edits = [{ kind: 'piece', id, revision: null, value: { ...value, name: 'nul \u0000' } }];
     const answer = await post(
       `/api/projects/${projectId}/changes`,
@@ -223,7 +223,7 @@ describe('entities of another project', () => {
       kind: 'piece',
       id,
       revision: null,
-      value: { id, projectId: of, name: 'P', kind: 'prop', position: 0 },
+      value: { id, projectId: of, name: 'P', kind: 'prop', position: 0, partOf: null },
     });
     await h.call(
       'change',

@@ -19,7 +19,7 @@ const pieceEdit = (projectId: ProjectId, id: string, name: string, revision: num
   kind: 'piece',
   id,
   revision,
-  value: { id: id as PieceId, projectId, name, kind: 'product', position: 0 },
+  value: { id: id as PieceId, projectId, name, kind: 'product', position: 0, partOf: null },
 });
 
 describe('migrations', () => {
@@ -364,7 +364,12 @@ it('pieces stand in the order they are recoloured in, by position and not by whe
   const p = await newProject();
   const piece = (name: string, position: number): Edit => {
     const id = randomUUID() as PieceId;
-    return { kind: 'piece', id, revision: null, value: { id, projectId: p.id, name, kind: 'prop', position } };
+    return {
+      kind: 'piece',
+      id,
+      revision: null,
+      value: { id, projectId: p.id, name, kind: 'prop', position, partOf: null },
+    };
   };
   await p.change('Add', [piece('C', 2), piece('A', 0), piece('B', 1)]);
   expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A', 'B', 'C']);

@@ -3,9 +3,11 @@ import {
   Piece,
   Project,
   Recipe,
+  RecipeVersion,
   Requirement,
   Shot,
   Sighting,
+  Still,
   Track,
   type EntityKind,
 } from '@mellow/contract';
@@ -42,7 +44,13 @@ export const pieces = aggregate<Piece>({
   table: 'piece',
   schema: Piece,
   order: 'position, id',
-  columns: { ...owned, name: { column: 'name' }, kind: { column: 'kind' }, position: { column: 'position' } },
+  columns: {
+    ...owned,
+    name: { column: 'name' },
+    kind: { column: 'kind' },
+    position: { column: 'position' },
+    partOf: { column: 'part_of' },
+  },
 });
 export const colourways = aggregate<Colourway>({
   table: 'colourway',
@@ -61,6 +69,8 @@ export const requirements = aggregate<Requirement>({
     lab: { column: 'lab', json: true },
     illuminant: { column: 'illuminant' },
     tolerance: { column: 'tolerance' },
+    note: { column: 'note' },
+    asInShotId: { column: 'as_in_shot_id' },
   },
 });
 export const recipes = aggregate<Recipe>({
@@ -92,6 +102,7 @@ export const sightings = aggregate<Sighting>({
     steadyFrames: { column: 'steady_frames' },
     trims: { column: 'trims', json: true },
     body: { column: 'body', json: true },
+    state: { column: 'state' },
   },
 });
 export const tracks = aggregate<Track>({
@@ -111,6 +122,33 @@ export const tracks = aggregate<Track>({
   },
 });
 
+export const versions = aggregate<RecipeVersion>({
+  table: 'recipe_version',
+  schema: RecipeVersion,
+  order: 'created_at, id',
+  columns: {
+    ...paired,
+    name: { column: 'name' },
+    numbers: { column: 'numbers', json: true },
+    animated: { column: 'animated', json: true },
+  },
+});
+export const stills = aggregate<Still>({
+  table: 'still',
+  schema: Still,
+  order: 'created_at, id',
+  columns: {
+    ...owned,
+    name: { column: 'name' },
+    shotId: { column: 'shot_id' },
+    frame: { column: 'frame' },
+    colourwayId: { column: 'colourway_id' },
+    encoding: { column: 'encoding' },
+    balance: { column: 'balance', json: true },
+    renders: { column: 'renders', json: true },
+  },
+});
+
 const AGGREGATES = {
   project: projects,
   shot: shots,
@@ -120,6 +158,8 @@ const AGGREGATES = {
   recipe: recipes,
   sighting: sightings,
   track: tracks,
+  version: versions,
+  still: stills,
 };
 
 /** The storage of a kind. The value's kind has been checked by the contract before it gets here. */
@@ -135,15 +175,18 @@ export async function dependentsOf(
     shot: [
       ['sighting', 'select id from sighting where shot_id = $1'],
       ['track', 'select id from track where shot_id = $1'],
+      ['still', 'select id from still where shot_id = $1'],
     ],
     piece: [
       ['sighting', 'select id from sighting where piece_id = $1'],
       ['recipe', 'select id from recipe where piece_id = $1'],
       ['requirement', 'select id from requirement where piece_id = $1'],
+      ['version', 'select id from recipe_version where piece_id = $1'],
     ],
     colourway: [
       ['recipe', 'select id from recipe where colourway_id = $1'],
       ['requirement', 'select id from requirement where colourway_id = $1'],
+      ['version', 'select id from recipe_version where colourway_id = $1'],
     ],
   };
   const found: { kind: EntityKind; id: string }[] = [];

@@ -109,7 +109,14 @@ describe('a large change', () => {
     const { heard, stop } = await listening(id);
     const edits = Array.from({ length: 500 }, (_, position): Edit => {
       const pieceId = randomUUID() as PieceId;
-      const value = { id: pieceId, projectId, name: `Piece ${position}`, kind: 'prop' as const, position };
+      const value = {
+        id: pieceId,
+        projectId,
+        name: `Piece ${position}`,
+        kind: 'prop' as const,
+        position,
+        partOf: null,
+      };
       return { kind: 'piece', id: pieceId, revision: null, value };
     });
     const answer = await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Many', edits });

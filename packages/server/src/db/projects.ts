@@ -2,7 +2,18 @@ import type { ProjectCard, ProjectDocument, ProjectId } from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
 import { NotFound } from '../errors.ts';
 import { historyOf } from './changes.ts';
-import { colourways, pieces, projects, recipes, requirements, shots, sightings, tracks } from './entities.ts';
+import {
+  colourways,
+  pieces,
+  projects,
+  recipes,
+  requirements,
+  shots,
+  sightings,
+  stills,
+  tracks,
+  versions,
+} from './entities.ts';
 import { latestProxyJobs } from './jobs.ts';
 import { listMediaOfProject, listPlates } from './media.ts';
 import type { Queryable } from './pool.ts';
@@ -24,6 +35,8 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
     recipes: await recipes.listByProject(db, projectId),
     sightings: await sightings.listByProject(db, projectId),
     tracks: await tracks.listByProject(db, projectId),
+    versions: await versions.listByProject(db, projectId),
+    stills: await stills.listByProject(db, projectId),
     trackedFrames: await countTrackedFrames(db, projectId),
     media: await listMediaOfProject(db, projectId),
     plates: await listPlates(db, projectId),

@@ -25,8 +25,10 @@ function referencesOf(edit: Edit): Named[] {
       return [
         ['piece', edit.value.pieceId],
         ['colourway', edit.value.colourwayId],
+        ...(edit.value.asInShotId ? [['shot', edit.value.asInShotId] as const] : []),
       ];
     case 'recipe':
+    case 'version':
       return [
         ['piece', edit.value.pieceId],
         ['colourway', edit.value.colourwayId],
@@ -36,8 +38,15 @@ function referencesOf(edit: Edit): Named[] {
       return ofSighting(edit.value);
     case 'track':
       return [['shot', edit.value.shotId]];
-    case 'shot':
+    case 'still':
+      return [
+        ['shot', edit.value.shotId],
+        ...(edit.value.colourwayId ? [['colourway', edit.value.colourwayId] as const] : []),
+        ...edit.value.renders.map((r) => ['piece', r.pieceId] as const),
+      ];
     case 'piece':
+      return edit.value.partOf ? [['piece', edit.value.partOf]] : [];
+    case 'shot':
     case 'colourway':
       return [];
   }

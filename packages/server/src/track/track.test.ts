@@ -128,7 +128,7 @@ it('renders a follower where the track is, frame by frame', async () => {
       kind: 'piece',
       id: pieceId,
       revision: null,
-      value: { id: pieceId, projectId: own, name: 'Cup', kind: 'prop', position: 0 },
+      value: { id: pieceId, projectId: own, name: 'Cup', kind: 'prop', position: 0, partOf: null },
     },
     {
       kind: 'sighting',
@@ -145,6 +145,7 @@ it('renders a follower where the track is, frame by frame', async () => {
         steadyFrames: 0,
         trims: {},
         body: null,
+        state: 'rough',
         layers: [
           {
             id: randomUUID(),

@@ -5,6 +5,7 @@ import { useMeasurementsQuery } from '../data/api.ts';
 import { measuredOf, meanHex, requiredHex } from '../ui/colour.ts';
 import { SwatchPair } from '../ui/SwatchPair.tsx';
 import { moved } from '../view/whereSlice.ts';
+import { ColourwayMenu } from './ColourwayMenu.tsx';
 import { HistoryButtons } from './HistoryButtons.tsx';
 import { RoomMenu } from './RoomMenu.tsx';
 import { SavingNote } from './SavingNote.tsx';
@@ -31,6 +32,7 @@ export function TopBar({ inHand }: { inHand: InHand }) {
         options={document.colourways.map((c) => ({ value: c.value.id, label: c.value.name }))}
         onChange={(id) => dispatch(moved({ colourwayId: id }))}
       />
+      <ColourwayMenu inHand={inHand} />
       <span className="spring" />
       <nav className="stages" aria-label="Stages">
         {Object.entries(STAGES).map(([key, label]) => (

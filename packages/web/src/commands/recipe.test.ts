@@ -106,7 +106,14 @@ describe('a recipe', () => {
 });
 
 describe('a requirement', () => {
-  const stated = { name: ' Marigold ', lab: { L: 60, a: 20, b: 60 }, illuminant: 'D65' as const, tolerance: 1.5 };
+  const stated = {
+    name: ' Marigold ',
+    lab: { L: 60, a: 20, b: 60 },
+    illuminant: 'D65' as const,
+    tolerance: 1.5,
+    note: '',
+    asInShotId: null,
+  };
   it('is made, then stated anew under the same id', () => {
     const document = documentWith([]);
     const change = stateRequirement(document, at(0), stated);

@@ -83,6 +83,12 @@ function putRecipe(document: ProjectDocument, place: Place, label: string, numbe
   const value: Recipe = { id, projectId: document.project.value.id, pieceId, colourwayId, ...numbers };
   return { label: `${label} of ${piece.name}`, edits: [{ kind: 'recipe', id, value }] };
 }
+/** The recipe's numbers as they are given, in this shot without keyframes. */
+export function putNumbers(document: ProjectDocument, place: Place, label: string, numbers: RecipeNumbers): Change {
+  const stored = numbersOf(recipeIn(document, place));
+  const animated = place.shotId ? withKeyframesHere(stored, place.shotId, undefined) : stored.animated;
+  return putRecipe(document, place, label, { ...numbers, animated });
+}
 export const changeRecipe = (document: ProjectDocument, place: Place, label: string, step: RecipeStep): Change =>
   putRecipe(document, place, label, foldedRecipe(document, place, step));
 
@@ -94,9 +100,7 @@ export function setRecipeKeyframes(document: ProjectDocument, place: Place, labe
 }
 /** The piece as it was, in this shot without keyframes; keyframes in other shots stay. */
 export function resetRecipe(document: ProjectDocument, place: Place): Change {
-  const stored = numbersOf(recipeIn(document, place));
-  const animated = place.shotId ? withKeyframesHere(stored, place.shotId, undefined) : stored.animated;
-  return putRecipe(document, place, 'Reset the recolour', { ...NEUTRAL_RECIPE, animated });
+  return putNumbers(document, place, 'Reset the recolour', NEUTRAL_RECIPE);
 }
 
 /** One finer tool as it was, in this shot without keyframes. */

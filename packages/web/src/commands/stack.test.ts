@@ -22,6 +22,7 @@ describe('a sighting', () => {
         steadyFrames: 0,
         trims: {},
         body: null,
+        state: 'rough',
       },
     ]);
   });

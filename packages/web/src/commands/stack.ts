@@ -33,6 +33,8 @@ export function changeSighting(document: ProjectDocument, place: Place, label: s
     steadyFrames: before?.steadyFrames ?? 0,
     trims: before?.trims ?? {},
     body: before?.body ?? null,
+    // an approval holds for what was looked at
+    state: before?.state === 'approved' ? 'ready' : (before?.state ?? 'rough'),
     ...changed,
   };
   return { label, edits: [{ kind: 'sighting', id: value.id, value }] };

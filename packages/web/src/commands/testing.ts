@@ -33,7 +33,7 @@ export const key = (id: string, more: Partial<KeyLayer> = {}): KeyLayer =>
 
 export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting> = {}): ProjectDocument {
   const sighting = { id: 'x', projectId: 'p', pieceId: 'cup', shotId: 's1', animated: {}, steadyFrames: 0 };
-  const own = { ...sighting, cleanUp: null, spill: null, trims: {}, body: null, layers, ...more };
+  const own = { ...sighting, cleanUp: null, spill: null, trims: {}, body: null, state: 'rough', layers, ...more };
   return {
     project: { value: { id: 'p', name: 'Demo', tolerance: 2, referenceShotId: null }, revision: 1 },
     shots: stored(
@@ -62,6 +62,8 @@ export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting
     colourways: stored({ id: 'c', projectId: 'p', name: 'A', position: 0 }),
     sightings: layers ? stored(own) : [],
     recipes: [],
+    versions: [],
+    stills: [],
     requirements: [],
     tracks: [] as { value: Track; revision: number }[],
     media: [],

@@ -12,6 +12,8 @@ const document = () =>
     recipes: [],
     sightings: [{ value: { id: 'x', pieceId: 'a', shotId: 's' }, revision: 1 }],
     tracks: [{ value: { id: 't', shotId: 's' }, revision: 1 }],
+    versions: [{ value: { id: 'v', pieceId: 'a', colourwayId: 'c' }, revision: 1 }],
+    stills: [{ value: { id: 'k', shotId: 's' }, revision: 1 }],
     trackedFrames: {},
     media: [],
     proxies: {},
@@ -62,6 +64,19 @@ it('takes what hangs on a removed piece or shot away too, and nothing of others'
     ['x', 'y'],
     ['t2'],
   ]);
+});
+it('takes the kept versions of a piece or colourway and the stills of a shot away with it', () => {
+  const kept = (edited: PlainEdit) => {
+    const d = document();
+    d.versions.push({ value: { id: 'w', pieceId: 'b', colourwayId: 'd' }, revision: 1 } as never);
+    d.stills.push({ value: { id: 'l', shotId: 's2' }, revision: 1 } as never);
+    d.requirements.push({ value: { id: 'r3', pieceId: 'b', colourwayId: 'd' }, revision: 1 } as never);
+    applyEdit(d, edited);
+    return [d.versions, d.stills, d.requirements].map((rows) => rows.map((r) => r.value.id));
+  };
+  expect(kept(edit('piece', 'a', null))).toEqual([['w'], ['k', 'l'], ['r3']]);
+  expect(kept(edit('shot', 's', null))).toEqual([['v', 'w'], ['l'], ['r', 'r3']]);
+  expect(kept(edit('colourway', 'd', null))).toEqual([['v'], ['k', 'l'], ['r']]);
 });
 it('renames the project itself, and never removes it', () => {
   const d = document();

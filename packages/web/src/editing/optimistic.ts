@@ -11,6 +11,8 @@ const LISTS = {
   recipe: 'recipes',
   sighting: 'sightings',
   track: 'tracks',
+  version: 'versions',
+  still: 'stills',
 } as const satisfies Partial<Record<EntityKind, keyof ProjectDocument>>;
 type Row = Stored<{ id: string; position?: number }>;
 
@@ -35,11 +37,18 @@ export function applyEdit(document: ProjectDocument, edit: PlainEdit): void {
     if (edit.kind === 'shot') {
       document.sightings = document.sightings.filter((s) => s.value.shotId !== edit.id);
       document.tracks = document.tracks.filter((t) => t.value.shotId !== edit.id);
+      document.stills = document.stills.filter((s) => s.value.shotId !== edit.id);
     }
     if (edit.kind === 'piece') {
       document.sightings = document.sightings.filter((s) => s.value.pieceId !== edit.id);
       document.recipes = document.recipes.filter((s) => s.value.pieceId !== edit.id);
       document.requirements = document.requirements.filter((s) => s.value.pieceId !== edit.id);
+      document.versions = document.versions.filter((v) => v.value.pieceId !== edit.id);
+    }
+    if (edit.kind === 'colourway') {
+      document.recipes = document.recipes.filter((s) => s.value.colourwayId !== edit.id);
+      document.requirements = document.requirements.filter((s) => s.value.colourwayId !== edit.id);
+      document.versions = document.versions.filter((v) => v.value.colourwayId !== edit.id);
     }
   } else if (at >= 0) rows[at]!.value = edit.value;
   else rows.push({ value: edit.value, revision: 0 });

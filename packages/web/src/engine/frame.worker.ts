@@ -24,7 +24,7 @@ import { expose, transfer } from 'comlink';
 import type { AnswerOf, FrameScene, Picture, ShowTask, Task } from './frameProtocol.ts';
 import { FrameStore } from './frameStore.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
-import { croppedPicture, greyOnScreen, markNearInPlace, onScreen } from './screen.ts';
+import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
 import { matched, sourceColour } from './matching.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
 
@@ -62,6 +62,14 @@ function scopeIn({ frame, rendered, alpha }: Computed, { show, index }: ShowTask
   return scopeOf(asked.kind, codes, frame.encoding, asked.part, rendered?.mattes[index] ?? alpha);
 }
 
+/** What the shown picture is compared with: the source, or the result of another scene. */
+async function otherPicture(frame: SourceFrame, against: FrameScene | undefined): Promise<Picture> {
+  if (!against) return onScreen(frame.codes, frame.encoding);
+  const other = await store.frame(against.frame);
+  const rendered = renderFrame(other, against.sightings, tables, await mattesOf(store, other, against));
+  return onScreen(rendered.codes, other.encoding);
+}
+
 async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const computed = await compute(task);
   const { frame, rendered } = computed;
@@ -71,7 +79,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const isMeasured = task.measure && task.index >= 0 && rendered;
   return {
     picture,
-    source: task.withSource ? onScreen(frame.codes, frame.encoding) : undefined,
+    source: task.withSource ? await otherPicture(frame, task.against) : undefined,
     measured: isMeasured ? measuredOf(frame, rendered, task.index) : undefined,
     scope: task.scope && scopeIn(computed, task, task.scope),
   };
@@ -128,6 +136,14 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   },
   match: (task) => matched(store, task),
   'source colour': ({ scenes }) => sourceColour(store, scenes),
+  async thumbnail(scene) {
+    const frame = await store.frame(scene.frame);
+    const rendered = renderFrame(frame, scene.sightings, tables, await mattesOf(store, frame, scene));
+    return {
+      picture: scaledPicture(onScreen(rendered.codes, frame.encoding), scene.width),
+      measured: scene.index >= 0 ? measureSighting(frame, rendered, scene.index) : undefined,
+    };
+  },
   async crop(scene) {
     const frame = await store.frame(scene.frame);
     const { width, height } = frame.codes;

@@ -53,6 +53,8 @@ export interface ShowTask extends FrameScene {
   measure: boolean;
   /** Send the source along, for wipe, side by side and blink. */
   withSource: boolean;
+  /** What is sent in the source's place: the result of this. */
+  against?: FrameScene | undefined;
   /** Marks the pixels near this place of OKLab's a, b plane. */
   near?: { a: number; b: number } | undefined;
   /** A scope of what is shown: of the result, or of the source where that is looked at. */
@@ -97,6 +99,11 @@ interface ProbeTask {
   y: number;
   task: ShowTask;
 }
+/** The result as a small picture. */
+interface ThumbnailTask extends FrameScene {
+  kind: 'thumbnail';
+  width: number;
+}
 /** The piece cut out of the frame, before and after. */
 interface CropTask extends FrameScene {
   kind: 'crop';
@@ -135,6 +142,7 @@ export type Task =
   | MeterTask
   | OverTimeTask
   | ProbeTask
+  | ThumbnailTask
   | CropTask;
 
 export interface Picture {
@@ -151,6 +159,11 @@ interface ShowAnswer {
 export interface CropAnswer {
   before: Picture;
   after: Picture;
+}
+interface ThumbnailAnswer {
+  picture: Picture;
+  /** The piece in hand, measured on it. */
+  measured: SightingMeasurement | undefined;
 }
 /** Chatter 0..1 and drift in pixels of a frame; undefined where they cannot be told. */
 export interface OverTimeAnswer {
@@ -175,6 +188,7 @@ export interface AnswerOf {
   'over time': OverTimeAnswer;
   probe: ProbedPixel | undefined;
   crop: CropAnswer | undefined;
+  thumbnail: ThumbnailAnswer;
   match: MatchAnswer | undefined;
   'source colour': { meanLinear: [number, number, number] } | undefined;
 }

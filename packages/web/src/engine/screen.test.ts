@@ -8,6 +8,7 @@ import {
   greyOnScreen,
   markNearInPlace,
   onScreen,
+  scaledPicture,
   tintInPlace,
 } from './screen.ts';
 import type { Picture } from './frameProtocol.ts';
@@ -84,4 +85,13 @@ it('pixels near the place pointed at in the key field stand out', () => {
 it('a crop keeps its pixels in place', () => {
   const whole: Picture = { width: 3, height: 2, rgba: Uint8ClampedArray.from({ length: 24 }, (_, i) => i) };
   expect([...croppedPicture(whole, { x0: 1, y0: 0, x1: 2, y1: 2 }).rgba]).toEqual([4, 5, 6, 7, 16, 17, 18, 19]);
+});
+
+it('a smaller picture has the mean of the pixels that each of its own stands for', () => {
+  const row = picture([0, 0, 0], [100, 0, 0], [10, 20, 30], [30, 40, 50]);
+  expect(pixelsOf(scaledPicture(row, 2))).toEqual([
+    [50, 0, 0, 255],
+    [20, 30, 40, 255],
+  ]);
+  expect(scaledPicture(row, 9)).toEqual(row);
 });

@@ -47,6 +47,23 @@ export function onScreen(picture: CodePicture, encoding: Encoding): Picture {
   return { rgba, width, height };
 }
 
+/** A smaller picture: each pixel the mean of those it stands for, of their codes. */
+export function scaledPicture({ rgba, width, height }: Picture, to: number): Picture {
+  const wide = Math.min(to, width);
+  const tall = Math.max(Math.round((wide * height) / width), 1);
+  const out = new Uint8ClampedArray(wide * tall * 4);
+  for (let y = 0; y < tall; y++)
+    for (let x = 0; x < wide; x++) {
+      const [x0, x1] = [Math.floor((x * width) / wide), Math.max(Math.floor(((x + 1) * width) / wide), 1)];
+      const [y0, y1] = [Math.floor((y * height) / tall), Math.max(Math.floor(((y + 1) * height) / tall), 1)];
+      const sum = [0, 0, 0, 0];
+      for (let v = y0; v < y1; v++)
+        for (let u = x0; u < x1; u++) for (let c = 0; c < 4; c++) sum[c] = sum[c]! + rgba[4 * (v * width + u) + c]!;
+      for (let c = 0; c < 4; c++) out[4 * (y * wide + x) + c] = sum[c]! / ((x1 - x0) * (y1 - y0));
+    }
+  return { rgba: out, width: wide, height: tall };
+}
+
 /** A part of a picture. */
 export function croppedPicture({ rgba, width }: Picture, { x0, y0, x1, y1 }: PixelBox): Picture {
   const [w, h] = [x1 - x0, y1 - y0];

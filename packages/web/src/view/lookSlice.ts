@@ -7,6 +7,13 @@ export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
 export type Compare = (typeof COMPARES)[number];
 export const GROUNDS = ['grey', 'black', 'white'] as const;
 
+/** What the picture is compared with: the source, a still, or the same frame in another colourway or version. */
+export type Against =
+  | { kind: 'source' }
+  | { kind: 'still'; id: string }
+  | { kind: 'colourway'; id: string }
+  | { kind: 'version'; id: string };
+
 /** Where scopes stand. */
 export const SCOPE_PLACES = ['off', 'beside', 'panel'] as const;
 export type ScopePlace = (typeof SCOPE_PLACES)[number];
@@ -19,6 +26,7 @@ export interface Look {
   /** What a cut-out lies on. */
   ground: (typeof GROUNDS)[number];
   compare: Compare;
+  against: Against;
   /** Where the wipe's line passes (0..1 of the picture) and its direction, degrees from upright. */
   wipe: { x: number; y: number; deg: number };
   /** Brightness of the view only, stops, for drawing in the dark. */
@@ -30,6 +38,7 @@ export const PLAIN_LOOK: Look = {
   tint: 0.6,
   ground: 'grey',
   compare: 'off',
+  against: { kind: 'source' },
   wipe: { x: 0.5, y: 0.5, deg: 0 },
   liftStops: 0,
   scope: { place: 'off', kind: 'vectorscope', part: 'picture' },

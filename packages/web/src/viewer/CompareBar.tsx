@@ -1,16 +1,19 @@
 import { Button, Dropdown, InputNumber, Popover, Segmented, Tooltip } from 'antd';
 import { Activity, Eye, Settings2, SwatchBook } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
-import { lookChanged, COMPARES, GROUNDS, SCOPE_PLACES, type ScopePlace } from '../view/lookSlice.ts';
+import { lookChanged, GROUNDS, SCOPE_PLACES, type ScopePlace } from '../view/lookSlice.ts';
 import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.ts';
+import type { InHand } from '../inhand/inHand.ts';
+import { CompareMenu } from './CompareMenu.tsx';
+import { GalleryButton } from './Gallery.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 
 const OFF_TEXT: Record<RecolourOff, string> = { none: 'Recoloured', piece: 'Piece as it was', all: 'All as it was' };
 
 /** How the view is compared with the source, and how it is lit and tinted. */
-export function CompareBar() {
+export function CompareBar({ inHand }: { inHand: InHand }) {
   const dispatch = useAppDispatch();
-  const { compare, tint, ground, liftStops, wipe } = useAppSelector((s) => s.look);
+  const { tint, ground, liftStops, wipe } = useAppSelector((s) => s.look);
   const held = useAppSelector((s) => s.hand.sourceHeld);
   const off = useAppSelector((s) => s.hand.recolourOff);
   return (
@@ -38,20 +41,9 @@ export function CompareBar() {
           <SwatchBook size={15} />
         </Button>
       </Tooltip>
-      <Dropdown
-        trigger={['click']}
-        menu={{
-          selectable: true,
-          selectedKeys: [compare],
-          items: COMPARES.map((key) => ({ key, label: key === 'off' ? 'No comparison' : `Source: ${key}` })),
-          onClick: ({ key }) => dispatch(lookChanged({ compare: key as (typeof COMPARES)[number] })),
-        }}
-      >
-        <Button size="small" type={compare === 'off' ? 'text' : 'primary'} aria-label="Compare">
-          {compare === 'off' ? 'Compare' : compare}
-        </Button>
-      </Dropdown>
+      <CompareMenu inHand={inHand} />
       <ScopesMenu />
+      <GalleryButton inHand={inHand} />
       <Popover
         trigger="click"
         placement="bottomRight"

@@ -3,10 +3,12 @@ import { Maximize } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { toolChosen, TOOLS } from '../view/handSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
+import type { InHand } from '../inhand/inHand.ts';
 import { CompareBar } from './CompareBar.tsx';
 import { TOOL_TABLE } from './toolTable.tsx';
 
 interface Props {
+  inHand: InHand;
   /** Is there anything for the tools to do? */
   hasTools: boolean;
   zoom: number;
@@ -15,7 +17,7 @@ interface Props {
 }
 
 /** Tools, ways of looking, comparison and zoom above the picture. */
-export function ViewerBar({ hasTools, zoom, onFit, onFullSize }: Props) {
+export function ViewerBar({ inHand, hasTools, zoom, onFit, onFullSize }: Props) {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.look.view);
   return (
@@ -28,7 +30,7 @@ export function ViewerBar({ hasTools, zoom, onFit, onFullSize }: Props) {
         onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
         aria-label="View"
       />
-      <CompareBar />
+      <CompareBar inHand={inHand} />
       <span style={{ flex: 1 }} />
       <Tooltip title="Fit (F)">
         <Button size="small" type="text" aria-label="Fit" onClick={onFit}>

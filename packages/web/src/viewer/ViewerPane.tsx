@@ -75,6 +75,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   return (
     <div className="stage-view">
       <ViewerBar
+        inHand={inHand}
         hasTools={work !== undefined}
         zoom={zoom}
         onFit={() => viewer.current?.fit()}

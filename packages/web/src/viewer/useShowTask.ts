@@ -3,6 +3,7 @@ import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../app/store.ts';
 import type { Show, ShowTask } from '../engine/frameProtocol.ts';
 import { frameSceneAt, withoutRecolour } from '../inhand/frameScene.ts';
+import { againstScene } from '../inhand/against.ts';
 import type { InHand } from '../inhand/inHand.ts';
 
 function memoised<V>(make: (at: number) => V): (at: number) => V {
@@ -23,7 +24,7 @@ function shownAs(view: Show, isSourceHeld: boolean, isRecolouring: boolean): Sho
  */
 export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTask | undefined; show: Show } {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
-  const { view, tint, ground, compare, scope: scopes } = useAppSelector((s) => s.look);
+  const { view, tint, ground, compare, against, scope: scopes } = useAppSelector((s) => s.look);
   const { kind: scopeKind, part: scopePart } = scopes;
   const hasScope = scopes.place !== 'off';
   const soloId = useAppSelector((s) => s.where.soloId);
@@ -43,12 +44,14 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
     () =>
       memoised((frame: number): ShowTask | undefined => {
         if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
-        const whole = frameSceneAt({ document, shot, media, colourwayId, pieceId, motions }, frame, steady);
+        const looked = { document, shot, media, colourwayId, pieceId, motions };
+        const whole = frameSceneAt(looked, frame, steady);
         const scene = withoutRecolour(whole, recolourOff);
         const solo = soloed && layerAt(soloed, frame, motions);
         const measure = scene.index >= 0 && !playing;
+        const other = withSource ? againstScene(looked, frame, against) : undefined;
         const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
-        return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, near, scope };
+        return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, against: other, near, scope };
       }),
     [
       document,
@@ -63,6 +66,7 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
       tint,
       ground,
       withSource,
+      against,
       near,
       playing,
       recolourOff,

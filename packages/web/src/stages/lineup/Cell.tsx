@@ -1,107 +1,68 @@
-import { Button } from 'antd';
-import { useNavigate } from 'react-router';
-import { drift, hexFromLab, shotColour, shotTrust } from '@mellow/core';
-import { useAppDispatch } from '../../app/store.ts';
+import { hexFromLab, shotColour, shotTrust } from '@mellow/core';
+import type { SightingState } from '@mellow/contract';
 import type { InHand } from '../../inhand/inHand.ts';
 import type { MatchAnswer } from '../../engine/frameProtocol.ts';
-import { afterOf, deltaEOf, lchText, meanHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
+import { afterOf, deltaEOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
-import { moved } from '../../view/whereSlice.ts';
 import { Crop } from './Crop.tsx';
+import { SIZES, type CellSize, type Shown } from './lineupLook.ts';
 import type { PieceRow, Sighted } from './sightings.ts';
-import { whyOff } from './why.ts';
 
-interface CellProps {
+export const STATE_TEXT: Record<SightingState, string> = {
+  rough: '○ rough',
+  ready: '◐ ready',
+  approved: '● approved',
+};
+
+interface Props {
   row: PieceRow;
   sighted: Sighted;
   inHand: InHand;
   /** What solving would make of it. */
   solved: MatchAnswer | undefined;
-  onSolve: () => void;
+  shown: Shown;
+  size: CellSize;
+  isInHand: boolean;
+  onTake: () => void;
 }
-/** One piece in one shot: its picture, measured against required, and what can be done about it. */
-export function Cell({ row: { piece, requirement }, sighted, inHand, solved, onSolve }: CellProps) {
+/**
+ * One piece in one shot: its picture, its measured colour as in the reference light, so that a step to the next cell is
+ * seen, the requirement under it, and how far they lie apart.
+ */
+export function Cell({ row: { piece, requirement }, sighted, inHand, solved, shown, size, isInHand, onTake }: Props) {
   const { shot, sighting, measured } = sighted;
-  const open = { pieceId: piece.id, shotId: shot.id, projectId: inHand.document.project.value.id };
+  const label = `${piece.name} in ${shot.name}`;
   if (!sighting?.layers.length)
     return (
-      <>
-        <p className="quiet" style={{ marginTop: 6 }}>
-          Not isolated in this shot.
-        </p>
-        <Open {...open} stage="isolate" label="Isolate here" />
-      </>
+      <button type="button" className="cell empty-cell" aria-label={label} aria-current={isInHand} onClick={onTake}>
+        <span>no matte</span>
+      </button>
     );
   const after = afterOf(measured);
   const lab = shotColour(after ?? [], shot.light?.matrix);
-  const isTrimmed = inHand.colourwayId !== undefined && inHand.colourwayId in sighting.trims;
-  const { document, colourwayId } = inHand;
-  const why = whyOff({
-    sighted,
-    requirement,
-    tolerance: toleranceOf(requirement, document.project.value.tolerance),
-    recipe: document.recipes.find((r) => r.value.pieceId === piece.id && r.value.colourwayId === colourwayId)?.value,
-    referenceShotId: document.project.value.referenceShotId,
-    isTrimmed,
-  });
   return (
-    <>
-      <Crop piece={piece} shot={shot} inHand={inHand} />
-      <div className="patches">
-        <div style={{ background: meanHex(after ?? []) ?? 'transparent' }} title="measured" />
-        {solved && <div style={{ background: hexFromLab(solved.reached) }} title="solved" />}
-        <div style={{ background: requiredHex(requirement, shot) ?? 'transparent' }} title="required" />
-      </div>
-      <div className="quiet">measured {solved ? '→ solved ' : ''}| required</div>
-      <div>
+    <button type="button" className="cell" aria-label={label} aria-current={isInHand} onClick={onTake}>
+      <Crop piece={piece} shot={shot} inHand={inHand} shown={shown} size={SIZES[size]} />
+      <span className="swatches">
+        <i style={{ background: lab ? hexFromLab(lab) : 'transparent' }} title="measured" />
+        {solved && <i style={{ background: hexFromLab(solved.reached) }} title="solved" />}
+      </span>
+      <i
+        className="required"
+        style={{ background: requirement ? hexFromLab(requiredLab(requirement)) : 'transparent' }}
+        title="required"
+      />
+      <span className="figures">
         <DeltaE
           value={deltaEOf(after, requirement, shot)}
           tolerance={toleranceOf(requirement, inHand.document.project.value.tolerance)}
           trust={measured && shotTrust(measured.frames)}
           fresh={measured?.fresh ?? false}
         />
-        {solved && <div className="mono">→ ΔE {solved.deltaE.toFixed(2)}</div>}
-      </div>
-      {lab && (
-        <div className="mono quiet">
-          {lchText(lab, 0)} · drift {drift(after ?? []).toFixed(2)}
-          {isTrimmed ? ' · trimmed' : ''}
-        </div>
-      )}
-      {why.length > 0 && (
-        <ul className="why quiet">
-          {why.map((reason) => (
-            <li key={reason}>{reason}</li>
-          ))}
-        </ul>
-      )}
-      <div className="row">
-        <Open {...open} stage="recolour" label="Open" />
-        <Button size="small" style={{ marginTop: 6 }} disabled={!requirement} onClick={onSolve}>
-          Solve here
-        </Button>
-      </div>
-    </>
-  );
-}
-
-interface OpenProps {
-  projectId: string;
-  pieceId: string;
-  shotId: string;
-  stage: string;
-  label: string;
-}
-function Open({ projectId, pieceId, shotId, stage, label }: OpenProps) {
-  const dispatch = useAppDispatch();
-  const navigate = useNavigate();
-  const go = () => {
-    dispatch(moved({ pieceId, shotId, layerId: null }));
-    void navigate(`/projects/${projectId}/${stage}`);
-  };
-  return (
-    <Button size="small" style={{ marginTop: 6 }} onClick={go}>
-      {label}
-    </Button>
+      </span>
+      <span className="figures quiet">
+        {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : STATE_TEXT[sighting.state]}
+      </span>
+    </button>
   );
 }

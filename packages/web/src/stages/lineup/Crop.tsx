@@ -3,40 +3,58 @@ import type { Piece, Shot } from '@mellow/contract';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
-import { drawDivided } from './drawDivided.ts';
+import { drawCrop } from './drawCrop.ts';
+import type { Shown } from './lineupLook.ts';
 
 interface Props {
   piece: Piece;
   shot: Shot;
   inHand: InHand;
+  shown: Shown;
+  size: { width: number; crop: number };
 }
+/** Pixels of the canvas for one of the page: fine screens show more. */
+const FINE = 2;
 
-/** The piece on the shot's middle frame: source on the left of the divide, result on the right. */
-export function Crop({ piece, shot, inHand: { document, colourwayId, motionsOf } }: Props) {
+/** The piece on the shot's middle frame, filling its cell: so it has about the same size in all of them. */
+export function Crop({ piece, shot, inHand, shown, size }: Props) {
+  const { document, colourwayId, motionsOf } = inHand;
   const canvas = useRef<HTMLCanvasElement>(null);
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   const isReady = document.proxies[media.id]?.state === 'done';
   useEffect(() => {
     if (!isReady) return;
     let isWanted = true;
-    const looked = { document, shot, media, colourwayId, pieceId: piece.id, motions: motionsOf(shot.id) };
-    const scene = frameSceneAt(looked, Math.floor(media.frames / 2));
-    frameClient()
-      .ask({ kind: 'crop', ...scene })
-      .then(
-        (answer) => isWanted && canvas.current && drawDivided(canvas.current, answer),
-        () => undefined,
-      );
+    const ways = shown === 'colourways' ? document.colourways.map((c) => c.value.id) : [colourwayId];
+    const looked = { document, shot, media, pieceId: piece.id, motions: motionsOf(shot.id) };
+    const frame = Math.floor(media.frames / 2);
+    const asked = ways.map((way) =>
+      frameClient().ask({ kind: 'crop', ...frameSceneAt({ ...looked, colourwayId: way }, frame) }),
+    );
+    Promise.all(asked).then(
+      (crops) => {
+        if (isWanted && canvas.current)
+          drawCrop(
+            canvas.current,
+            crops.filter((c) => c !== undefined),
+            shown,
+          );
+      },
+      () => undefined,
+    );
     return () => void (isWanted = false);
-  }, [document, shot, piece, colourwayId, media, isReady, motionsOf]);
+  }, [document, shot, piece, colourwayId, media, isReady, motionsOf, shown]);
+  const { width, crop } = size;
+  const what = { after: 'after', before: 'before', divided: 'before | after', colourways: 'in all colourways' }[shown];
   return (
     <canvas
       ref={canvas}
       className="crop"
-      width={552}
-      height={360}
+      width={width * FINE}
+      height={crop * FINE}
+      style={{ width, height: crop }}
       role="img"
-      aria-label={`${piece.name} in ${shot.name}: before on the left, after on the right`}
+      aria-label={`${piece.name} in ${shot.name}, ${what}`}
     />
   );
 }

@@ -8,7 +8,7 @@ export function DeltaEChart({ row, tolerance }: { row: PieceRow; tolerance: numb
   const rows = deltaERows(row);
   if (rows.length === 0) return null;
   return (
-    <section className="card" style={{ margin: 10, maxWidth: 900 }}>
+    <section className="card chart">
       <h2>
         {row.piece.name}: ΔE00 to {row.requirement?.name}, frame by frame
       </h2>

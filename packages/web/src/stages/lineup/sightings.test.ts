@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Piece, ProjectDocument, SightingMeasurements } from '@mellow/contract';
 import { labFromLinear709 } from '@mellow/core';
-import { deltaERows, pieceRow } from './sightings.ts';
+import { deltaERows, mapPoints, pieceRow } from './sightings.ts';
 
 const colour = (r: number, g: number, b: number) => ({
   meanLinear: [r, g, b] as [number, number, number],
@@ -49,4 +49,19 @@ it('puts shots of the same name and of different lengths in one chart, frame by 
   ]);
   expect(chart[0]).toEqual({ frame: 0, s1: expect.closeTo(0, 6) });
   expect(chart[1]!.s2).toBeGreaterThan(1);
+});
+
+it('maps measured colours, carried back to the reference light, and required ones', () => {
+  const red = colour(0.5, 0.1, 0.1);
+  const half = { how: 'hand', matrix: [0.5, 0, 0, 0, 0.5, 0, 0, 0, 0.5] };
+  const darkShot = rows({ id: 's1', name: 'Bar', light: half }, { id: 's2', name: 'Street' });
+  const inDark = { ...document, shots: darkShot } as unknown as ProjectDocument;
+  const row = pieceRow(inDark, [measured('x1', [0], colour(0.25, 0.05, 0.05))], 'c', piece);
+  const points = mapPoints([row]);
+  expect(points.map((p) => [p.name, p.isRequired])).toEqual([
+    ['Cup, Bar', false],
+    ['Cup, required', true],
+  ]);
+  for (const p of points) expect([p.a, p.b]).toEqual([expect.closeTo(red.lab.a, 6), expect.closeTo(red.lab.b, 6)]);
+  expect(mapPoints([pieceRow(document, [], 'other', piece)])).toEqual([]);
 });

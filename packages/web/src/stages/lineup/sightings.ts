@@ -1,7 +1,7 @@
 // What the line-up shows of each piece in each shot.
 import type { Piece, ProjectDocument, Requirement, Shot, Sighting, SightingMeasurements } from '@mellow/contract';
-import { shotColour, spread } from '@mellow/core';
-import { afterOf, deltaEOf, measuredOf } from '../../ui/colour.ts';
+import { hexFromLab, shotColour, spread, type Lab } from '@mellow/core';
+import { afterOf, deltaEOf, measuredOf, requiredLab } from '../../ui/colour.ts';
 
 export interface Sighted {
   shot: Shot;
@@ -44,6 +44,30 @@ export function deltaERows({ sightings, requirement }: PieceRow): Record<string,
     }
   return [...rows.values()].sort((a, b) => a.frame! - b.frame!);
 }
+
+interface MapPoint {
+  name: string;
+  a: number;
+  b: number;
+  colour: string;
+  isRequired: boolean;
+}
+/** Measured colours in the reference light and required ones, over CIELAB's a* and b*. */
+export const mapPoints = (rows: readonly PieceRow[]): MapPoint[] =>
+  rows.flatMap(({ piece, requirement, sightings }) => {
+    const point = (name: string, lab: Lab, isRequired: boolean): MapPoint => ({
+      name,
+      a: lab.a,
+      b: lab.b,
+      colour: hexFromLab(lab),
+      isRequired,
+    });
+    const measured = sightings.flatMap(({ shot, measured: m }) => {
+      const lab = shotColour(afterOf(m) ?? [], shot.light?.matrix);
+      return lab ? [point(`${piece.name}, ${shot.name}`, lab, false)] : [];
+    });
+    return requirement ? [...measured, point(`${piece.name}, required`, requiredLab(requirement), true)] : measured;
+  });
 
 const MIRED_IN_WORDS = 8;
 const STOPS_IN_WORDS = 0.05;

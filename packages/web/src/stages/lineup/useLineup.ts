@@ -36,6 +36,13 @@ export function useLineup(inHand: InHand) {
       const found = await Promise.all(shots.map((shot) => solveOne(row, shot, row.piece.id)));
       setSolved(found.flat());
     });
+  const solveAll = (rows: readonly PieceRow[]) =>
+    while_('solve all', async () => {
+      const found = await Promise.all(
+        rows.flatMap((row) => row.sightings.map((s) => solveOne(row, s.shot, row.piece.id))),
+      );
+      setSolved(found.flat());
+    });
   const put = (row: PieceRow, trims: { sightingId: string; gain: Gain | null }[], label: string) => {
     if (colourwayId)
       edit(projectId, setTrims(documentOf(projectId) ?? document, colourwayId, `${label} of ${row.piece.name}`, trims));
@@ -65,6 +72,13 @@ export function useLineup(inHand: InHand) {
         solved.map(({ sightingId, answer }) => ({ sightingId, gain: answer.gain })),
         'Solve the trims',
       ),
+    solveAll: (rows: readonly PieceRow[]) => void solveAll(rows),
+    applyAll: () => {
+      const trims = solved.map(({ sightingId, answer }) => ({ sightingId, gain: answer.gain }));
+      if (colourwayId)
+        edit(projectId, setTrims(documentOf(projectId) ?? document, colourwayId, 'Solve all trims', trims));
+      setSolved([]);
+    },
     drop: () => setSolved([]),
     clearTrims: (row: PieceRow) =>
       put(

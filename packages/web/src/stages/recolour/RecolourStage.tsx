@@ -8,6 +8,7 @@ import { KeyframingBar } from '../../keyframing/KeyframingBar.tsx';
 import { requiredLab } from '../../ui/colour.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { DensityLadder } from './DensityLadder.tsx';
+import { Kept } from './Kept.tsx';
 import { LiveColour } from './LiveColour.tsx';
 import { MatchCard } from './MatchCard.tsx';
 import { RecipeNumbers } from './RecipeNumbers.tsx';
@@ -68,6 +69,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
       </div>
       <RecipeNumbers recipe={recipe} />
       <ToolsPanel recipe={recipe} />
+      <Kept inHand={inHand} />
       <KeyframingBar />
     </>
   );

@@ -2,7 +2,7 @@ import { Button, Input, InputNumber, Segmented } from 'antd';
 import { useState } from 'react';
 import type { Illuminant } from '@mellow/contract';
 import { hexFromLab, labFromHex, lchFromLab, d65LabFrom, type Lab } from '@mellow/core';
-import { stateRequirement } from '../../commands/requirement.ts';
+import { stateRequirement, type RequirementNumbers } from '../../commands/requirement.ts';
 import { usePlace } from '../../inhand/useInHand.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -10,6 +10,13 @@ import { requiredHex } from '../../ui/colour.ts';
 import { AsFilmed } from './AsFilmed.tsx';
 import { FromFile } from './FromFile.tsx';
 
+const NOTHING = {
+  lab: { L: 60, a: 0, b: 0 },
+  illuminant: 'D65' as const,
+  tolerance: null,
+  note: '',
+  asInShotId: null,
+};
 const round = (lab: Lab): Lab => ({
   L: Math.round(lab.L * 100) / 100,
   a: Math.round(lab.a * 100) / 100,
@@ -20,11 +27,8 @@ const round = (lab: Lab): Lab => ({
 export function RequirementCard({ inHand }: { inHand: InHand }) {
   const { document, piece, requirement } = inHand;
   const place = usePlace(inHand);
-  const [draft, setDraft] = useState<
-    { name: string; lab: Lab; illuminant: Illuminant; tolerance: number | null } | undefined
-  >();
-  const begin = () =>
-    setDraft(requirement ?? { name: '', lab: { L: 60, a: 0, b: 0 }, illuminant: 'D65', tolerance: null });
+  const [draft, setDraft] = useState<RequirementNumbers | undefined>();
+  const begin = () => setDraft(requirement ?? { name: '', ...NOTHING });
   const save = () => {
     if (draft) edit(document.project.value.id, stateRequirement(document, place, draft));
     setDraft(undefined);
@@ -68,11 +72,15 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
         value={draft.name}
         onChange={(e) => setDraft({ ...draft, name: e.target.value })}
       />
-      <FromFile onTake={({ name, lab, illuminant }) => setDraft({ ...draft, name, lab: round(lab), illuminant })} />
+      <FromFile
+        onTake={({ name, lab, illuminant }) =>
+          setDraft({ ...draft, name, lab: round(lab), illuminant, asInShotId: null })
+        }
+      />
       <AsFilmed
         inHand={inHand}
         onTake={({ shot, lab }) =>
-          setDraft({ ...draft, name: `As in ${shot.name}`, lab: round(lab), illuminant: 'D65' })
+          setDraft({ ...draft, name: `As in ${shot.name}`, lab: round(lab), illuminant: 'D65', asInShotId: shot.id })
         }
       />
       <div className="row">

@@ -1,0 +1,86 @@
+import { describe, expect, it } from 'vitest';
+import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
+import type { ProjectDocument, Sighting } from '@mellow/contract';
+import { send, setState } from './lineup.ts';
+import { changeSighting } from './stack.ts';
+import { after, at, documentWith, shape, stored } from './testing.ts';
+
+const follow = { trackId: 't1', at: 0 } as never;
+const trim = { gain: { ...NEUTRAL_GAIN, long: 2 }, shift: NEUTRAL_SHIFT };
+const light = { how: 'probe' as const, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 0.5] };
+const base = documentWith([shape('a', { follow })], {
+  trims: { c: trim } as never,
+  steadyFrames: 2,
+  state: 'approved',
+});
+const document = {
+  ...base,
+  shots: base.shots.map((s, i) => (i === 0 ? { ...s, value: { ...s.value, light } } : s)),
+} as unknown as ProjectDocument;
+const from = document.sightings[0]!.value;
+const [bar, street] = document.shots.map((s) => s.value.id);
+const to = (what: Parameters<typeof send>[1], d = document) => after(d, send(d, what, from, [bar!, street!], 'c'));
+const there = (d: ProjectDocument): Sighting | undefined => d.sightings.find((s) => s.value.shotId === 's2')?.value;
+
+describe('a matte stack sent to another shot', () => {
+  it('is there what it is here, rough, without the track, the trim and the light of this shot', () => {
+    const change = send(document, 'matte stack', from, [bar!, street!], 'c');
+    expect(change.label).toBe('Send the matte stack of Bar to 1 shot');
+    const made = there(after(document, change))!;
+    expect(made).toMatchObject({
+      pieceId: 'cup',
+      shotId: 's2',
+      steadyFrames: 2,
+      trims: {},
+      body: null,
+      state: 'rough',
+    });
+    expect(made.layers).toHaveLength(1);
+    expect(made.layers[0]).toMatchObject({ name: 'Ellipse a', follow: undefined });
+    expect(made.layers[0]!.id).not.toBe('a');
+    expect(made.id).not.toBe(from.id);
+  });
+  it('takes the place of what was there; the trim of that shot stays', () => {
+    const own = { ...from, id: 'y', shotId: 's2', layers: [], trims: { c: { ...trim, shift: { hueDeg: 3 } } } };
+    const both = { ...document, sightings: stored(from, own as never) } as unknown as ProjectDocument;
+    const made = there(to('matte stack', both))!;
+    expect([made.id, made.layers.length]).toEqual(['y', 1]);
+    expect(made.trims).toEqual(own.trims);
+  });
+});
+
+describe('a trim, a light, keyframes', () => {
+  const own = { ...from, id: 'y', shotId: 's2', layers: [], trims: { other: trim } };
+  const both = { ...document, sightings: stored(from, own as never) } as unknown as ProjectDocument;
+  it('of one colourway goes to sightings that are there', () => {
+    expect(there(to('trim', both))!.trims).toEqual({ other: trim, c: trim });
+    expect(send(document, 'trim', from, [street!], 'c').edits).toEqual([]);
+  });
+  it('where there is none takes the other’s away', () => {
+    const bare = { ...from, trims: {} };
+    const change = send(both, 'trim', bare, [street!], 'other');
+    expect(there(after(both, change))!.trims).toEqual({});
+  });
+  it('of the shot goes to the other shots', () =>
+    expect(to('light').shots.map((s) => s.value.light)).toEqual([light, light]));
+  it('of the recipe take the place of those in the other shots', () => {
+    const animated = { s1: { strength: [{ frame: 0, value: 1, ease: 'hold' }] }, s3: { strength: [] } };
+    const recipe = { ...NEUTRAL_RECIPE, id: 'r', pieceId: 'cup', colourwayId: 'c', animated };
+    const keyed = { ...document, recipes: stored(recipe) } as unknown as ProjectDocument;
+    expect(to('keyframes of the recipe', keyed).recipes[0]!.value.animated).toEqual({ ...animated, s2: animated.s1 });
+    expect(send(document, 'keyframes of the recipe', from, [street!], 'c').edits).toEqual([]);
+  });
+});
+
+describe('how far a sighting is', () => {
+  it('is what the colorist says', () => {
+    const change = setState(from, 'ready', 'Cup in Bar');
+    expect([change.label, after(document, change).sightings[0]!.value.state]).toEqual(['Cup in Bar: ready', 'ready']);
+  });
+  it('an approval is lost when the matte changes, and nothing else is', () => {
+    const next = after(document, changeSighting(document, at(0), 'x', { layers: [] }));
+    expect(next.sightings[0]!.value.state).toBe('ready');
+    const rough = documentWith([shape('a')], { state: 'rough' });
+    expect(after(rough, changeSighting(rough, at(0), 'x', { layers: [] })).sightings[0]!.value.state).toBe('rough');
+  });
+});

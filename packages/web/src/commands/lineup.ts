@@ -1,0 +1,93 @@
+// What the line-up does to several shots at once: how far they are, and work sent from one to others.
+import type { Animated, ProjectDocument, Recipe, Shot, Sighting, SightingId, SightingState } from '@mellow/contract';
+import type { Change } from '../editing/change.ts';
+import { setLight } from './match.ts';
+import { pastedInto } from './layers.ts';
+
+/** What of a sighting, or of its shot, can be sent to other shots. */
+export const SENDABLE = ['matte stack', 'trim', 'light', 'keyframes of the recipe'] as const;
+export type Sendable = (typeof SENDABLE)[number];
+
+const sightingOf = (document: ProjectDocument, pieceId: string, shotId: string): Sighting | undefined =>
+  document.sightings.find((s) => s.value.pieceId === pieceId && s.value.shotId === shotId)?.value;
+const shotOf = (document: ProjectDocument, id: string): Shot | undefined =>
+  document.shots.find((s) => s.value.id === id)?.value;
+
+export const setState = (sighting: Sighting, state: SightingState, where: string): Change => ({
+  label: `${where}: ${state}`,
+  edits: [{ kind: 'sighting', id: sighting.id, value: { ...sighting, state } }],
+});
+
+/** The stack, clean-up and steadying as they are here; shapes stay where they are, tracks belong to their own shot. */
+function stackIn(document: ProjectDocument, from: Sighting, shotId: Shot['id']): Change['edits'][number] {
+  const tracks = document.tracks.filter((t) => t.value.shotId === shotId).map((t) => t.value.id);
+  const before = sightingOf(document, from.pieceId, shotId);
+  const value: Sighting = {
+    ...from,
+    trims: {},
+    body: null,
+    ...before,
+    id: before?.id ?? (crypto.randomUUID() as SightingId),
+    shotId,
+    layers: from.layers.map((layer) => pastedInto(layer, tracks)),
+    cleanUp: from.cleanUp,
+    steadyFrames: from.steadyFrames,
+    animated: from.animated,
+    // a track marks where the spill is let in: it has none there
+    spill: from.spill && { ...from.spill, within: from.spill.within && { ...from.spill.within, follow: undefined } },
+    state: 'rough',
+  };
+  return { kind: 'sighting', id: value.id, value };
+}
+
+function trimIn(document: ProjectDocument, from: Sighting, shotId: string, colourwayId: string): Change['edits'] {
+  const before = sightingOf(document, from.pieceId, shotId);
+  const trim = (from.trims as Record<string, Sighting['trims'][never]>)[colourwayId];
+  if (!before) return [];
+  const { [colourwayId]: _own, ...others } = before.trims as Record<string, Sighting['trims'][never]>;
+  const trims = trim ? { ...others, [colourwayId]: trim } : others;
+  return [{ kind: 'sighting', id: before.id, value: { ...before, trims } }];
+}
+
+/** The recipe's keyframes in one shot, as those of others. */
+function keyframesIn(
+  document: ProjectDocument,
+  from: Sighting,
+  shotIds: readonly string[],
+  colourwayId: string,
+): Change['edits'] {
+  const recipe = document.recipes.find(
+    (r) => r.value.pieceId === from.pieceId && r.value.colourwayId === colourwayId,
+  )?.value;
+  if (!recipe) return [];
+  const { animated } = recipe as Omit<Recipe, 'animated'> & { animated: Record<string, Animated> };
+  const own = animated[from.shotId];
+  const others = Object.entries(animated).filter(([id]) => !shotIds.includes(id));
+  const next = Object.fromEntries([...others, ...(own ? shotIds.map((id) => [id, own] as const) : [])]);
+  return [{ kind: 'recipe', id: recipe.id, value: { ...recipe, animated: next } }];
+}
+
+/** Sends what one sighting has to other shots, as one step. What a shot has no use for is left out. */
+export function send(
+  document: ProjectDocument,
+  what: Sendable,
+  from: Sighting,
+  shotIds: readonly Shot['id'][],
+  colourwayId: string,
+): Change {
+  const to = shotIds.filter((id) => id !== from.shotId);
+  const shot = shotOf(document, from.shotId);
+  const EDITS: Record<Sendable, () => Change['edits']> = {
+    'matte stack': () => to.map((id) => stackIn(document, from, id)),
+    trim: () => to.flatMap((id) => trimIn(document, from, id, colourwayId)),
+    light: () =>
+      to.flatMap((id) => {
+        const other = shotOf(document, id);
+        return other ? setLight(other, shot?.light ?? null).edits : [];
+      }),
+    'keyframes of the recipe': () => keyframesIn(document, from, to, colourwayId),
+  };
+  const n = to.length;
+  const edits = EDITS[what]();
+  return { label: `Send the ${what} of ${shot?.name ?? 'a shot'} to ${n} ${n === 1 ? 'shot' : 'shots'}`, edits };
+}

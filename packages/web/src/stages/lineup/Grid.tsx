@@ -1,0 +1,80 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef, type ReactNode } from 'react';
+import { HEAD_HEIGHT, HEAD_WIDTH, rowHeight, SIZES, type CellSize } from './lineupLook.ts';
+import type { PieceRow } from './sightings.ts';
+
+interface Props {
+  rows: readonly PieceRow[];
+  columns: readonly { id: string; name: string }[];
+  size: CellSize;
+  columnHead: (column: number) => ReactNode;
+  rowHead: (row: PieceRow) => ReactNode;
+  cell: (row: PieceRow, column: number) => ReactNode;
+  children: ReactNode;
+}
+
+/** A table with heads that stay in sight; only the cells in sight are there. What follows it scrolls with it. */
+export function Grid({ rows, columns, size, columnHead, rowHead, cell, children }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const [width, height] = [SIZES[size].width, rowHeight(size)];
+  const common = { getScrollElement: () => scroller.current, overscan: 1 };
+  const across = useVirtualizer({ ...common, horizontal: true, count: columns.length, estimateSize: () => width });
+  const down = useVirtualizer({ ...common, count: rows.length, estimateSize: () => height });
+  const seen = across.getVirtualItems();
+  const wide = HEAD_WIDTH + columns.length * width;
+  return (
+    <div className="lineup" ref={scroller}>
+      <div
+        role="table"
+        aria-label="Line-up"
+        aria-colcount={columns.length + 1}
+        aria-rowcount={rows.length + 1}
+        style={{ width: wide, height: HEAD_HEIGHT + rows.length * height, position: 'relative' }}
+      >
+        <div role="row" className="heads" style={{ height: HEAD_HEIGHT, width: wide }}>
+          <div role="columnheader" className="corner" style={{ width: HEAD_WIDTH, height: HEAD_HEIGHT }}>
+            Piece
+          </div>
+          {seen.map(({ index }) => (
+            <div
+              key={columns[index]!.id}
+              role="columnheader"
+              aria-label={columns[index]!.name}
+              className="column-head"
+              style={{ left: HEAD_WIDTH + index * width, width, height: HEAD_HEIGHT }}
+            >
+              {columnHead(index)}
+            </div>
+          ))}
+        </div>
+        {down.getVirtualItems().map(({ index: r }) => {
+          const row = rows[r]!;
+          return (
+            <div
+              key={row.piece.id}
+              role="row"
+              aria-label={row.piece.name}
+              className="piece-row"
+              style={{ top: HEAD_HEIGHT + r * height, width: wide, height }}
+            >
+              <div role="rowheader" className="row-head" style={{ width: HEAD_WIDTH, height }}>
+                {rowHead(row)}
+              </div>
+              {seen.map(({ index }) => (
+                <div
+                  key={columns[index]!.id}
+                  role="cell"
+                  data-cell={`${row.piece.name} ${columns[index]!.name}`}
+                  style={{ position: 'absolute', top: 0, left: HEAD_WIDTH + index * width, width, height }}
+                >
+                  {cell(row, index)}
+                </div>
+              ))}
+            </div>
+          );
+        })}
+      </div>
+      {children}
+    </div>
+  );
+}

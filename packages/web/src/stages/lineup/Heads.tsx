@@ -1,0 +1,100 @@
+import { Button, Checkbox, Dropdown, Popconfirm } from 'antd';
+import { EllipsisVertical } from 'lucide-react';
+import { hexFromLab, lightInWords } from '@mellow/core';
+import type { Shot } from '@mellow/contract';
+import { setReferenceShot } from '../../commands/match.ts';
+import { edit } from '../../editing/editing.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { requiredLab } from '../../ui/colour.ts';
+import { lightText, type PieceRow } from './sightings.ts';
+import type { Lineup } from './useLineup.ts';
+
+interface ShotHeadProps {
+  shot: Shot;
+  inHand: InHand;
+  lineup: Lineup;
+  isChosen: boolean;
+  onChoose: (isChosen: boolean) => void;
+}
+/** A shot: its light against the reference shot's, and whether work is sent to it. */
+export function ShotHead({ shot, inHand: { document }, lineup, isChosen, onChoose }: ShotHeadProps) {
+  const projectId = document.project.value.id;
+  const isReference = lineup.reference?.id === shot.id;
+  const items = [
+    { key: 'reference', label: 'Make it the reference shot', disabled: isReference },
+    { key: 'no light', label: 'No light of its own', disabled: !shot.light },
+  ];
+  const act = (key: string) =>
+    key === 'reference' ? edit(projectId, setReferenceShot(document, shot)) : lineup.dropLight(shot);
+  const light = isReference ? 'reference shot' : lightText(shot.light ? lightInWords(shot.light.matrix) : undefined);
+  return (
+    <>
+      <div className="row">
+        <Checkbox checked={isChosen} aria-label={`Choose ${shot.name}`} onChange={(e) => onChoose(e.target.checked)} />
+        <span className="grow shorten">{shot.name}</span>
+        <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => act(key) }}>
+          <Button size="small" type="text" aria-label={`More of ${shot.name}`}>
+            <EllipsisVertical size={14} />
+          </Button>
+        </Dropdown>
+      </div>
+      <div className="quiet shorten" title={light}>
+        {light}
+      </div>
+    </>
+  );
+}
+
+/** The piece and what can be done to all its sightings at once. */
+export function PieceHead({ row, lineup }: { row: PieceRow; lineup: Lineup }) {
+  const { piece, requirement, spread, sightings } = row;
+  const isSolved = sightings.some((s) => s.sighting && lineup.solved.has(s.sighting.id));
+  const isInReference = sightings.some((s) => s.shot.id === lineup.reference?.id && s.sighting?.layers.length);
+  return (
+    <>
+      <strong className="shorten">{piece.name}</strong>
+      <div className="row quiet">
+        {requirement && <i className="dot" style={{ background: hexFromLab(requiredLab(requirement)) }} />}
+        <span className="shorten">{requirement?.name ?? 'no requirement'}</span>
+      </div>
+      <div className="mono quiet" title="Largest ΔE00 between two sightings">
+        {spread === undefined ? ' ' : `spread ${spread.toFixed(2)}`}
+      </div>
+      <div className="row" style={{ flexWrap: 'wrap' }}>
+        {isSolved ? (
+          <>
+            <Button size="small" type="primary" onClick={() => lineup.apply(row)}>
+              Apply trims
+            </Button>
+            <Button size="small" onClick={lineup.drop}>
+              Leave it
+            </Button>
+          </>
+        ) : (
+          <Button
+            size="small"
+            disabled={!requirement}
+            loading={lineup.busy === `solve ${piece.id}` || lineup.busy === 'solve all'}
+            onClick={() => lineup.solve(row)}
+          >
+            Solve trims
+          </Button>
+        )}
+        <Popconfirm
+          title={`Is the ${piece.name} of the same lot in all shots?`}
+          description="Its old colour tells the shots’ lights only if it is the same thing everywhere."
+          okText="It is"
+          cancelText="It is not"
+          onConfirm={() => lineup.takeLights(row)}
+        >
+          <Button size="small" disabled={!isInReference} loading={lineup.busy === `lights ${piece.id}`}>
+            Take lights
+          </Button>
+        </Popconfirm>
+        <Button size="small" type="text" onClick={() => lineup.clearTrims(row)}>
+          No trims
+        </Button>
+      </div>
+    </>
+  );
+}

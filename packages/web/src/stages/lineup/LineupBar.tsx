@@ -1,0 +1,51 @@
+import { Button, Segmented } from 'antd';
+import { useEffect } from 'react';
+import { useKeys } from '../../ui/useKeys.ts';
+import { CELL_SIZES, SHOWN, SHOWN_TEXT, type CellSize, type Shown } from './lineupLook.ts';
+import type { Lineup } from './useLineup.ts';
+
+interface Props {
+  shown: Shown;
+  onShow: (shown: Shown) => void;
+  /** Held: everything before. */
+  onHold: (isHeld: boolean) => void;
+  size: CellSize;
+  onSize: (size: CellSize) => void;
+  lineup: Lineup;
+  onSolveAll: () => void;
+  onApplyAll: () => void;
+}
+/** What all cells show, how large they are, and what is done to all of them at once. */
+export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolveAll, onApplyAll }: Props) {
+  useKeys('q', () => onHold(true), [], { keydown: true });
+  useKeys('q', () => onHold(false), [], { keyup: true, keydown: false });
+  useEffect(() => () => onHold(false), [onHold]);
+  return (
+    <div className="viewerbar">
+      <Segmented
+        size="small"
+        aria-label="Cells show"
+        options={SHOWN.map((value) => ({ value, label: SHOWN_TEXT[value] }))}
+        value={shown}
+        onChange={onShow}
+      />
+      <span className="quiet">hold Q: before</span>
+      <span style={{ flex: 1 }} />
+      <Segmented size="small" aria-label="Size" options={CELL_SIZES} value={size} onChange={onSize} />
+      {lineup.solved.size > 0 ? (
+        <>
+          <Button size="small" type="primary" onClick={onApplyAll}>
+            Apply all trims
+          </Button>
+          <Button size="small" onClick={lineup.drop}>
+            Leave all
+          </Button>
+        </>
+      ) : (
+        <Button size="small" loading={lineup.busy === 'solve all'} onClick={onSolveAll}>
+          Solve all
+        </Button>
+      )}
+    </div>
+  );
+}
