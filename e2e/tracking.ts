@@ -10,6 +10,7 @@ import {
   sourceFrame,
   type AnimatedSighting,
   type FoundFrame,
+  type SightingRender,
   type StoredTrack,
 } from '../packages/core/src/index.ts';
 import { H, TO_RGB, W, type Driver, type Place } from './driving.ts';
@@ -19,8 +20,8 @@ const demo = join(import.meta.dirname, '../demo');
 /** Every frame is compared at half size: a whole shot in a fraction of the time, with the same stack. */
 const [HALF_W, HALF_H] = [W / 2, H / 2];
 
-/** A sighting's stored stack on every frame, tracks and keyframes resolved, against the truth. */
-export async function everyFrame(d: Driver, piece: string, shot: string, file: string, matte: string) {
+/** A sighting's stored stack on any frame, tracks and keyframes resolved. */
+export async function stackOf(d: Driver, piece: string, shot: string): Promise<(frame: number) => SightingRender> {
   const sighting = (await d.sighting(piece, shot))!;
   const document = (await d.document()) as unknown as { tracks: { value: StoredTrack & { id: string } }[] };
   const runs = await d.json<{ runId: string; frames: FoundFrame[] }[]>('/tracks');
@@ -36,6 +37,12 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
     spill: undefined,
     ...NEUTRAL_RECIPE,
   } as unknown as AnimatedSighting;
+  return (frame) => sightingAt(render, frame, motions);
+}
+
+/** A sighting's stored stack on every frame against the truth. */
+export async function everyFrame(d: Driver, piece: string, shot: string, file: string, matte: string) {
+  const stackAt = await stackOf(d, piece, shot);
   const truth = readGrey(join(demo, `truth/${file}.${matte}.mkv`), HALF_W, HALF_H);
   const tables = makeTables();
   const ious: number[] = [];
@@ -49,7 +56,7 @@ export async function everyFrame(d: Driver, piece: string, shot: string, file: s
         TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`),
     );
     pictures.forEach(([g, b, r], k) => {
-      const { layers, cleanUp } = sightingAt(render, from + k, motions);
+      const { layers, cleanUp } = stackAt(from + k);
       const alpha = frameMatte(
         sourceFrame({ width: HALF_W, height: HALF_H, r: r!, g: g!, b: b! }, 'rec709', 0.5, tables),
         layers,

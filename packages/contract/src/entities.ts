@@ -42,6 +42,13 @@ export const Balance = z.object({
   saturation: z.number().min(0).max(4),
 });
 export type Balance = z.infer<typeof Balance>;
+/** A light against the reference shot's: mired warmer, thousandths of Duv greener, stops lighter. */
+export const LightByHand = z.object({
+  warmthMired: z.number().min(-60).max(90),
+  tint: z.number().min(-50).max(50),
+  exposureStops: z.number().min(-8).max(8),
+});
+export type LightByHand = z.infer<typeof LightByHand>;
 const entry = z.number().min(-100).max(100);
 /**
  * How a shot's light differs from the reference shot's: a 3×3 on linear BT.709, row by row, and how it was found; see
@@ -49,6 +56,8 @@ const entry = z.number().min(-100).max(100);
  */
 export const ShotLight = z.object({
   how: z.enum(['neutral', 'probe', 'both', 'patches', 'hand']),
+  /** What was set by hand, of which the matrix was made. */
+  byHand: LightByHand.optional(),
   matrix: z
     .tuple([entry, entry, entry, entry, entry, entry, entry, entry, entry])
     .refine(([a, b, c, d, e, f, g, h, i]) => a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g) > 1e-6, {
@@ -56,6 +65,21 @@ export const ShotLight = z.object({
     }),
 });
 export type ShotLight = z.infer<typeof ShotLight>;
+const pixel = z.number().min(-100_000).max(100_000);
+/**
+ * A place in a shot whose like is seen in the reference shot, under the same name; full-resolution pixels. A neutral
+ * one is grey in itself, and tells the light by itself.
+ */
+export const Patch = z.object({
+  name: z.string().trim().min(1).max(20),
+  isNeutral: z.boolean(),
+  frame: z.number().int().min(0),
+  x0: pixel,
+  y0: pixel,
+  x1: pixel,
+  y1: pixel,
+});
+export type Patch = z.infer<typeof Patch>;
 /** A shot in the reel; `position` is its place there. No balance: the picture as it came in. */
 export const Shot = z.object({
   id: ShotId,
@@ -67,6 +91,7 @@ export const Shot = z.object({
   balance: Balance.nullable().default(null),
   /** Null: the reference shot's. */
   light: ShotLight.nullable().default(null),
+  patches: z.array(Patch).max(30).default([]),
 });
 export type Shot = z.infer<typeof Shot>;
 

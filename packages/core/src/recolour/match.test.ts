@@ -7,8 +7,8 @@ import { gainMatrix } from '../colour/cat16.ts';
 import { transform } from '../colour/matrix3.ts';
 import type { Encoding } from '../colour/encoding.ts';
 import type { Gain, RecipeNumbers } from '../document/recipe.ts';
-import { carriedLab, meanAfter, pieceSamples, solveGain, solveShift } from './match.ts';
-import { compile, REFERENCE_LIGHT } from './program.ts';
+import { carriedLab, dyeForLift, meanAfter, pieceSamples, solveGain, solveShift } from './match.ts';
+import { compile, recoloured, REFERENCE_LIGHT } from './program.ts';
 import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from './shift.ts';
 import { seededRandom } from '../testing/mattes.ts';
 
@@ -144,5 +144,40 @@ describe('the samples of a piece', () => {
     )!;
     const brighter = compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_SHIFT, exposureStops: 1 } });
     meanAfter(two, brighter, 'srgb').forEach((v, c) => expect(v).toBeCloseTo([1, 0.4, 0.2][c]!, 6));
+  });
+});
+
+describe('a dark piece made light', () => {
+  it('keeps all its dye up to eight times the light', () => {
+    expect(dyeForLift(0.1, 0.79)).toBeUndefined();
+    expect(dyeForLift(0.5, 0.1)).toBeUndefined();
+  });
+  it('has no contrast lifted more than eight times the light would: (x/m)^c · 8 is the rest', () => {
+    // 64 times the light: half the dye, in optical density
+    expect(dyeForLift(0.01, 0.64)).toBeCloseTo(0.5, 12);
+    const c = dyeForLift(0.005, 0.5)!;
+    expect(100 ** c).toBeCloseTo(8, 9);
+  });
+  it('is reached by gain and dye together, its grain not cut off', () => {
+    const random = seededRandom(4);
+    const n = 4000;
+    const shade = Float32Array.from(
+      { length: n },
+      () => 0.006 * Math.exp(0.7 * (random() + random() + random() - 1.5)),
+    );
+    const samples = { r: shade, g: shade, b: shade, weight: new Float32Array(n).fill(1) };
+    const wanted = labFromLinear709([0.55, 0.52, 0.44]);
+    const dye = { on: true, concentration: dyeForLift(0.006, 0.52)! };
+    const by = (finer: RecipeNumbers['finer']) =>
+      solveGain(samples, wanted, 'rec709', REFERENCE_LIGHT, (match) => compile({ ...NEUTRAL_RECIPE, match, finer }));
+    const shared = by({ ...NEUTRAL_RECIPE.finer, dye });
+    expect(shared.deltaE).toBeLessThan(0.1);
+    const recipe = { ...NEUTRAL_RECIPE, match: shared.found, finer: { ...NEUTRAL_RECIPE.finer, dye } };
+    const cut = [...shade].filter((v) => recoloured(compile(recipe), [v, v, v]).some((c) => c > 1)).length;
+    const alone = by(NEUTRAL_RECIPE.finer);
+    const cutAlone = [...shade].filter((v) =>
+      recoloured(compile({ ...NEUTRAL_RECIPE, match: alone.found }), [v, v, v]).some((c) => c > 1),
+    ).length;
+    expect(cut).toBeLessThan(0.2 * cutAlone);
   });
 });

@@ -89,6 +89,19 @@ export interface Match<T> {
   deltaE: number;
 }
 
+/** A gain on light that still looks like more light on the same stuff. */
+const MOST_LIFT = 8;
+/**
+ * How much dye a dark piece keeps when it is made light: by gain alone its grain and sheen would be lifted as much as
+ * its body, and cut off. Past eight times the light the lift is shared out: light times eight, and as little less dye
+ * as makes up the rest (Beer–Lambert), so that light and shade stand to each other as in a paler paint. Undefined where
+ * a gain is enough. Both are luminances of the piece's mean, > 0.
+ */
+export function dyeForLift(source: number, wanted: number): number | undefined {
+  const lift = wanted / source;
+  return lift > MOST_LIFT ? Math.log(MOST_LIFT) / Math.log(lift) : undefined;
+}
+
 const ROUNDS = 16;
 const [LEAST_GAIN, MOST_GAIN] = [0.001, 1000];
 

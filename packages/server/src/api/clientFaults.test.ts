@@ -202,6 +202,7 @@ describe('entities of another project', () => {
       encoding: 'rec709' as const,
       balance: null,
       light: null,
+      patches: [],
     };
     await shots.insert(h.pool, shot, 1);
     await insertRun(h.pool, runId, other);

@@ -38,6 +38,7 @@ export const shots = aggregate<Shot>({
     encoding: { column: 'encoding' },
     balance: { column: 'balance', json: true },
     light: { column: 'light', json: true },
+    patches: { column: 'patches', json: true },
   },
 });
 export const pieces = aggregate<Piece>({

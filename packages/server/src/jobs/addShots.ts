@@ -33,6 +33,7 @@ export async function addShots(
         encoding: media.proposedEncoding,
         balance: null,
         light: null,
+        patches: [],
       };
       return { kind: 'shot', id: value.id, revision: null, value };
     });

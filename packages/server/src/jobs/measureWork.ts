@@ -27,7 +27,8 @@ import { queueKeyed, type KeyedWork } from './queue.ts';
 const Payload = z.object({ sightingId: SightingId });
 /**
  * A piece's mean colour does not need every pixel: at this width a piece still has thousands of them, and the ribbon
- * follows an edit four times as fast as at proxy size.
+ * follows an edit four times as fast as at proxy size. They are picked out of the full picture: averaged, their grain
+ * would be cut off less by the ends of the encoding than it is in the render.
  */
 const MEASURE_WIDTH = 480;
 /** Edits come in bursts while a hand moves: measure when it rests. */
@@ -51,7 +52,7 @@ export function measurementInputs(
   return createHash('sha256')
     .update(
       JSON.stringify([
-        6,
+        7,
         media.sha256,
         shot.value.encoding,
         shot.value.balance,
@@ -162,7 +163,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
     const task = async (at: number) => ({ sightings: rendersAt(at)[0]!, plates: await plates.frame(at) });
     for await (const { at, ...frame } of withAround(
-      decodeFrames(store, stored, { width, height }, overtaken.signal),
+      decodeFrames(store, stored, { width, height }, overtaken.signal, 'picked'),
       reach,
       task,
     )) {

@@ -69,6 +69,16 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
   return `${wholeChroma(media)}zscale=${scaled}${from}:matrix=gbr:range=full:${same},format=${format}`;
 }
 
+/**
+ * The same with pixels picked out, not averaged, where the picture is made smaller: each has the grain and the clipping
+ * of the full size, so that a mean over them is the mean of the full picture.
+ */
+export function pickedRgbFilters(media: Media, format: string, { width, height }: { width: number; height: number }) {
+  const whole = toRgbFilters(media, format);
+  if (width === media.width && height === media.height) return whole;
+  return `${whole},zscale=w=${width}:h=${height}:filter=point:matrixin=gbr:matrix=gbr:rangein=full:range=full`;
+}
+
 /** The filter chain from a media's own samples to luma of full range: for tracking, where only relations matter. */
 export function lumaFilters(media: Media): string {
   if (isRgb(media))

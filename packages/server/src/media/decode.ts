@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
-import { alphaFilters, lumaFilters, rawFormat, toRgbFilters } from './conversion.ts';
+import { alphaFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
 import { mediaFolder, type MediaStore } from './store.ts';
 
@@ -37,7 +37,8 @@ function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boo
 }
 
 /**
- * Frames of a media in order, decoded forwards in 16 bits or float, at full size or scaled to `size`. Reading slowly
+ * Frames of a media in order, decoded forwards in 16 bits or float, at full size or scaled to `size`, by
+ * averaging pixels or by picking some of them out. Reading slowly
  * slows ffmpeg down: memory holds a frame or two however long the shot. Throws FfmpegFailed where decoding breaks off.
  */
 export async function* decodeFrames(
@@ -45,6 +46,7 @@ export async function* decodeFrames(
   stored: StoredMedia,
   size?: { width: number; height: number },
   signal?: AbortSignal,
+  by: 'averaged' | 'picked' = 'averaged',
 ): AsyncGenerator<CodePicture> {
   const { media } = stored;
   const { width, height } = size ?? media;
@@ -52,7 +54,7 @@ export async function* decodeFrames(
   const float = format === 'gbrpf32le';
   for await (const frame of rawFrames(
     inputOf(store, stored),
-    toRgbFilters(media, format, size),
+    by === 'picked' && size ? pickedRgbFilters(media, format, size) : toRgbFilters(media, format, size),
     format,
     width * height * 3 * (float ? 4 : 2),
     signal,

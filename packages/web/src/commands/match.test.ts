@@ -1,6 +1,6 @@
-import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
+import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT, whiteMatrix } from '@mellow/core';
 import { describe, expect, it } from 'vitest';
-import { setLight, setMatch, setReferenceShot, setTrims } from './match.ts';
+import { lightByHand, nextPatchName, setLight, setMatch, setPatches, setReferenceShot, setTrims } from './match.ts';
 import { after, at, documentWith, shape, stored } from './testing.ts';
 
 const document = documentWith([shape('a')]);
@@ -21,6 +21,33 @@ describe('a match', () => {
   });
 });
 
+it('a match that lifts a dark piece sets the dye it keeps; another leaves the dye as it is', () => {
+  const lifted = after(document, setMatch(document, at(0), { gain, dye: 0.4 }));
+  expect(lifted.recipes[0]!.value.finer.dye).toEqual({ on: true, concentration: 0.4 });
+  const again = after(lifted, setMatch(lifted, at(0), { gain }));
+  expect(again.recipes[0]!.value.finer.dye).toEqual({ on: true, concentration: 0.4 });
+});
+describe('a light', () => {
+  const [bar2, street2] = document.shots.map((s) => s.value);
+  it('by hand is that white at that strength, and says what was set', () => {
+    const byHand = { warmthMired: 30, tint: 5, exposureStops: 1 };
+    const [edit] = lightByHand(street2!, byHand).edits;
+    const light2 = (edit!.value as { light: { how: string; byHand: object; matrix: number[] } }).light;
+    expect([light2.how, light2.byHand]).toEqual(['hand', byHand]);
+    whiteMatrix(30, 5).forEach((v, i) => expect(light2.matrix[i]).toBeCloseTo(2 * v, 12));
+  });
+  it('has its patches named after those of the reference shot that are not here yet', () => {
+    const patch = (name: string, isNeutral = false) => ({ name, isNeutral, frame: 0, x0: 0, y0: 0, x1: 9, y1: 9 });
+    const reference = { ...bar2!, patches: [patch('A', true), patch('B'), patch('C')] };
+    expect(nextPatchName(street2!, reference, false)).toBe('B');
+    expect(nextPatchName(street2!, reference, true)).toBe('A');
+    const some = { ...street2!, patches: [patch('B'), patch('A', true)] };
+    expect([nextPatchName(some, reference, false), nextPatchName(some, reference, true)]).toEqual(['C', 'D']);
+    expect(nextPatchName(bar2!, undefined, true)).toBe('A');
+    const next = after(document, setPatches(street2!, [patch('A')], 'Pick patch A'));
+    expect(next.shots[1]!.value.patches.map((p) => p.name)).toEqual(['A']);
+  });
+});
 describe('a repaint', () => {
   const body = { invariant: -2, direction: -1, confidence: 0.9, light: [1, 1, 1], slope: 1.7 } as const;
   it('keeps sheen apart, and says in the sighting how it is told', () => {

@@ -1,6 +1,6 @@
 // What matching and solving change: a recipe's gain or shift, a shot's light, a sighting's trim.
-import type { ProjectDocument, SheenBody, Shot, ShotLight, Sighting } from '@mellow/contract';
-import { NEUTRAL_GAIN, NEUTRAL_SHIFT, rebasedLight, type Gain, type Shift } from '@mellow/core';
+import type { LightByHand, Patch, ProjectDocument, SheenBody, Shot, ShotLight, Sighting } from '@mellow/contract';
+import { NEUTRAL_GAIN, NEUTRAL_SHIFT, rebasedLight, scaled, whiteMatrix, type Gain, type Shift } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { sightingIn, type Place } from './place.ts';
 import { changeRecipe } from './recipe.ts';
@@ -12,13 +12,14 @@ import { changeRecipe } from './recipe.ts';
 export function setMatch(
   document: ProjectDocument,
   place: Place,
-  found: { gain?: Gain; shift?: Shift; body?: SheenBody },
+  found: { gain?: Gain; shift?: Shift; dye?: number; body?: SheenBody },
 ): Change {
   const isRepaint = found.body !== undefined && found.body.confidence > 0;
   const step = {
     match: found.gain ?? NEUTRAL_GAIN,
     repaint: { on: isRepaint },
     shift: found.shift ?? NEUTRAL_SHIFT,
+    ...(found.dye !== undefined && { finer: { dye: { on: true, concentration: found.dye } } }),
   };
   const change = changeRecipe(document, place, isRepaint ? 'Repaint' : 'Match', step);
   const sighting = sightingIn(document, place);
@@ -31,6 +32,25 @@ export function setMatch(
 export const setLight = (shot: Shot, light: ShotLight | null): Change => ({
   label: light ? `Take the light of ${shot.name}` : `No light of its own for ${shot.name}`,
   edits: [{ kind: 'shot', id: shot.id, value: { ...shot, light } }],
+});
+
+/** A light set by hand, in the words of a photographer. */
+export function lightByHand(shot: Shot, byHand: LightByHand): Change {
+  const { warmthMired, tint, exposureStops } = byHand;
+  const matrix = scaled(whiteMatrix(warmthMired, tint), 2 ** exposureStops);
+  return setLight(shot, { how: 'hand', byHand, matrix: [...matrix] as ShotLight['matrix'] });
+}
+const PATCH_NAMES = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
+/** The name a new patch gets: the first of the reference shot's that is not here yet, else the next free letter. */
+export function nextPatchName(shot: Shot, reference: Shot | undefined, isNeutral: boolean): string {
+  const here = new Set(shot.patches.map((p) => p.name));
+  const wanted = (reference?.patches ?? []).find((p) => p.isNeutral === isNeutral && !here.has(p.name));
+  const taken = new Set([...here, ...(reference?.patches ?? []).map((p) => p.name)]);
+  return wanted?.name ?? [...PATCH_NAMES].find((letter) => !taken.has(letter)) ?? `${taken.size + 1}`;
+}
+export const setPatches = (shot: Shot, patches: Patch[], label: string): Change => ({
+  label,
+  edits: [{ kind: 'shot', id: shot.id, value: { ...shot, patches } }],
 });
 
 /**

@@ -46,6 +46,7 @@ export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting
         encoding: 'rec709',
         balance: null,
         light: null,
+        patches: [],
       },
       {
         id: 's2',
@@ -56,6 +57,7 @@ export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting
         encoding: 'srgb',
         balance: null,
         light: null,
+        patches: [],
       },
     ),
     pieces: stored({ id: 'cup', projectId: 'p', name: 'Cup', kind: 'product', position: 0 }),

@@ -8,6 +8,7 @@ import {
   driftReference,
   grownBox,
   makeTables,
+  meanOfRect,
   measureSighting,
   meterMatte,
   pickedSamples,
@@ -113,6 +114,14 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const frame = await store.frame(ref);
     const { width, height } = frame.codes;
     return { samples: pickedSamples(frame.oklab(reads), { width, height, scale: frame.scale }, rect) };
+  },
+  async 'patch colours'({ patches }) {
+    const means: [number, number, number][] = [];
+    for (const { frame: ref, ...rect } of patches) {
+      const frame = await store.frame(ref);
+      means.push(meanOfRect(frame.linear(), frame.codes, rect, frame.scale));
+    }
+    return { means };
   },
   async density({ frame: ref, reads }) {
     const frame = await store.frame(ref);

@@ -77,6 +77,11 @@ interface SampleTask {
   x1: number;
   y1: number;
 }
+/** The mean colour of some places, full-resolution pixels, each on its own frame, after the shot's balance. */
+interface PatchColoursTask {
+  kind: 'patch colours';
+  patches: { frame: FrameRef; x0: number; y0: number; x1: number; y1: number }[];
+}
 interface DensityTask {
   kind: 'density';
   frame: FrameRef;
@@ -138,6 +143,7 @@ export type Task =
   | ShowTask
   | LayerTask
   | SampleTask
+  | PatchColoursTask
   | DensityTask
   | MeterTask
   | OverTimeTask
@@ -174,6 +180,8 @@ export interface OverTimeAnswer {
 export interface MatchAnswer {
   gain?: Gain;
   shift?: Shift;
+  /** The dye that is kept where a dark piece is made light. */
+  dye?: number;
   /** What tells sheen apart, looked for by a repaint. */
   body?: SheenBody;
   reached: Lab;
@@ -183,6 +191,7 @@ export interface AnswerOf {
   show: ShowAnswer;
   layer: Picture;
   sample: { samples: Oklab[] };
+  'patch colours': { means: [number, number, number][] };
   density: ColourDensity;
   meter: MatteMeter;
   'over time': OverTimeAnswer;

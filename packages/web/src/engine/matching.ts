@@ -3,6 +3,7 @@ import {
   carriedLab,
   clippingOf,
   compile,
+  dyeForLift,
   findSheenBody,
   labFromLinear709,
   NEUTRAL_GAIN,
@@ -17,7 +18,10 @@ import {
   solveGain,
   solveShift,
   type Encoding,
+  linear709FromLab,
+  luminanceOf,
   type Gain,
+  type Lab,
   type PieceSamples,
   type SheenBody,
   type SourceFrame,
@@ -60,6 +64,7 @@ function normalised(weight: Float32Array): Float32Array {
   return weight.map((w) => w / sum);
 }
 
+const luminanceOfLab = (lab: Lab): number => Math.max(luminanceOf(linear709FromLab(lab)), 1e-6);
 const encodingOf = (scenes: readonly FrameScene[]): Encoding => scenes[0]!.frame.encoding;
 
 export async function sourceColour(
@@ -103,11 +108,22 @@ export async function matched(
     );
     return { shift: by.found, reached: by.reached, deltaE: by.deltaE };
   }
+  const isMatch = way === 'gain' || way === 'repaint';
+  const lifted =
+    isMatch && !recipe.finer.dye.on ? dyeForLift(luminanceOfLab(source), luminanceOfLab(target)) : undefined;
+  const finer = lifted ? { ...recipe.finer, dye: { on: true, concentration: lifted } } : recipe.finer;
   const repaint = way === 'repaint' ? { ...recipe.repaint, on: true } : NO_REPAINT;
   const program =
     way === 'trim'
       ? (gain: Gain) => compile(recipe, light, { gain, shift: trim?.shift ?? NEUTRAL_SHIFT }, body, encoding)
-      : (match: Gain) => compile({ ...recipe, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body, encoding);
+      : (match: Gain) =>
+          compile({ ...recipe, finer, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body, encoding);
   const by = solveGain(samples, target, encoding, light, program);
-  return { gain: by.found, reached: by.reached, deltaE: by.deltaE, ...(way === 'repaint' && body && { body }) };
+  return {
+    gain: by.found,
+    reached: by.reached,
+    deltaE: by.deltaE,
+    ...(lifted && { dye: lifted }),
+    ...(way === 'repaint' && body && { body }),
+  };
 }

@@ -1,10 +1,18 @@
 // What is asked of the engine to match pieces and to find lights.
-import type { ProjectDocument, Requirement, Shot, Sighting, Trim } from '@mellow/contract';
-import { inShotLight, lightBetween, NEUTRAL_RECIPE, type Carried } from '@mellow/core';
+import type { Patch, ProjectDocument, Requirement, Shot, ShotLight, Sighting, Trim } from '@mellow/contract';
+import {
+  inShotLight,
+  lightBetween,
+  lightOfBoth,
+  lightOfPatches,
+  NEUTRAL_RECIPE,
+  type Carried,
+  type Light,
+} from '@mellow/core';
 import type { FrameScene, MatchWay, Task } from '../engine/frameProtocol.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import { requiredLab } from '../ui/colour.ts';
-import { frameSceneAt } from './frameScene.ts';
+import { frameRefOf, frameSceneAt } from './frameScene.ts';
 import type { InHand } from './inHand.ts';
 
 /** So many frames of a shot stand for all: their mean is that of the shot within ΔE00 0.2 on the demo's pieces. */
@@ -65,9 +73,77 @@ export const isolatedIn = (document: ProjectDocument, pieceId: string, shotId: s
     .map((s) => s.value)
     .find((s) => s.pieceId === pieceId && s.shotId === shotId && s.layers.length > 0);
 
-/** The light of a shot from the piece's own old colour there and in the reference shot; undefined without either. */
-export async function probedLight(known: Known, pieceId: string, reference: Shot, here: Shot) {
+type Seen = readonly [number, number, number];
+/** Colours of one thing in both shots. */
+interface Pair {
+  reference: Seen;
+  here: Seen;
+}
+/** The patches that both shots have under the same name, with their colours in both. */
+async function patchPairs({ document }: Known, reference: Shot, here: Shot, isNeutral?: boolean): Promise<Pair[]> {
+  const shared = here.patches.flatMap((own) => {
+    const other = reference.patches.find((p) => p.name === own.name);
+    return other && (isNeutral === undefined || (own.isNeutral && other.isNeutral)) ? [{ own, other }] : [];
+  });
+  const asked = (shot: Shot, patch: Patch) => {
+    const media = document.media.find((m) => m.id === shot.mediaId)!;
+    return { ...patch, frame: frameRefOf(document, shot, media, patch.frame) };
+  };
+  if (shared.length === 0) return [];
+  const { means } = await frameClient().ask({
+    kind: 'patch colours',
+    patches: shared.flatMap(({ own, other }) => [asked(here, own), asked(reference, other)]),
+  });
+  return shared.map((_, k) => ({ here: means[2 * k]!, reference: means[2 * k + 1]! }));
+}
+/** Several neutrals count as one: the mean of their light. */
+function asOne(pairs: readonly Pair[]): Pair | undefined {
+  if (pairs.length === 0) return undefined;
+  const mean = (of: (p: Pair) => Seen): Seen =>
+    [0, 1, 2].map((c) => pairs.reduce((sum, p) => sum + of(p)[c]!, 0) / pairs.length) as unknown as Seen;
+  return { reference: mean((p) => p.reference), here: mean((p) => p.here) };
+}
+async function probePair(known: Known, pieceId: string | undefined, reference: Shot, here: Shot) {
+  if (!pieceId) return undefined;
   const colourIn = (shot: Shot) => frameClient().ask({ kind: 'source colour', scenes: scenesOf(known, shot, pieceId) });
   const [there, own] = await Promise.all([colourIn(reference), colourIn(here)]);
-  return there && own && lightBetween(there.meanLinear, own.meanLinear);
+  return there && own && { reference: there.meanLinear, here: own.meanLinear };
+}
+/** Every way to a light but that by hand. */
+export type LightWay = Exclude<ShotLight['how'], 'hand'>;
+/** A shot's light against the reference shot's; a text says what is missing for it. */
+export async function foundLight(
+  known: Known,
+  way: LightWay,
+  pieceId: string | undefined,
+  reference: Shot,
+  here: Shot,
+): Promise<Light | string> {
+  const probe = way === 'probe' || way === 'both' ? await probePair(known, pieceId, reference, here) : undefined;
+  const neutral =
+    way === 'neutral' || way === 'both' ? asOne(await patchPairs(known, reference, here, true)) : undefined;
+  const noProbe = 'The piece must be isolated in both shots.';
+  const noNeutral = 'Pick a neutral in both shots, under the same letter.';
+  switch (way) {
+    case 'probe':
+      return probe ? lightBetween(probe.reference, probe.here) : noProbe;
+    case 'neutral':
+      return neutral ? lightBetween(neutral.reference, neutral.here) : noNeutral;
+    case 'both': {
+      if (!probe) return noProbe;
+      return neutral ? lightOfBoth(neutral, probe) : noNeutral;
+    }
+    case 'patches': {
+      const pairs = await patchPairs(known, reference, here);
+      if (pairs.length < 3)
+        return `Three patches are needed in both shots, under the same letters; ${pairs.length} are.`;
+      return lightOfPatches(pairs);
+    }
+  }
+}
+
+/** The light of a shot from the piece's own old colour there and in the reference shot; undefined without either. */
+export async function probedLight(known: Known, pieceId: string, reference: Shot, here: Shot) {
+  const light = await foundLight(known, 'probe', pieceId, reference, here);
+  return typeof light === 'string' ? undefined : light;
 }

@@ -18,6 +18,9 @@ export type ToolName = (typeof TOOLS)[number];
 /** What the next drawn shape becomes. */
 export type DrawFor = 'layer' | 'track' | 'hold-out' | 'spill';
 
+/** What a colour is picked from the picture for. */
+export type PickFor = 'key' | 'patch' | 'neutral' | 'requirement';
+
 /** Whose recolour is left out of the view, to judge it. */
 export type RecolourOff = 'none' | 'piece' | 'all';
 
@@ -27,6 +30,7 @@ export const handSlice = createSlice({
   initialState: {
     tool: 'select' as ToolName,
     drawFor: 'layer' as DrawFor,
+    pickFor: 'key' as PickFor,
     clipboard: null as Layer | null,
     sourceHeld: false,
     recolourOff: 'none' as RecolourOff,
@@ -37,6 +41,11 @@ export const handSlice = createSlice({
     },
     drawingFor(state, { payload }: PayloadAction<DrawFor>) {
       state.drawFor = payload;
+    },
+    /** The next pick in the picture is for this; the pick tool is taken for it. */
+    pickingFor(state, { payload }: PayloadAction<PickFor>) {
+      state.pickFor = payload;
+      state.tool = payload === 'key' ? 'select' : 'pick-add';
     },
     layerCopied(state, { payload }: PayloadAction<Layer>) {
       state.clipboard = payload;
@@ -54,4 +63,4 @@ export const handSlice = createSlice({
       state.drawFor = 'layer';
     }),
 });
-export const { toolChosen, drawingFor, layerCopied, recolourTurned, sourceHeld } = handSlice.actions;
+export const { toolChosen, drawingFor, layerCopied, pickingFor, recolourTurned, sourceHeld } = handSlice.actions;

@@ -1,7 +1,7 @@
 import { Button, Segmented, Tooltip } from 'antd';
 import { Maximize } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
-import { toolChosen, TOOLS } from '../view/handSlice.ts';
+import { toolChosen, type ToolName } from '../view/handSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { CompareBar } from './CompareBar.tsx';
@@ -9,20 +9,20 @@ import { TOOL_TABLE } from './toolTable.tsx';
 
 interface Props {
   inHand: InHand;
-  /** Is there anything for the tools to do? */
-  hasTools: boolean;
+  /** The tools that there is something to do for. */
+  tools: readonly ToolName[];
   zoom: number;
   onFit: () => void;
   onFullSize: () => void;
 }
 
 /** Tools, ways of looking, comparison and zoom above the picture. */
-export function ViewerBar({ inHand, hasTools, zoom, onFit, onFullSize }: Props) {
+export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.look.view);
   return (
     <div className="viewerbar">
-      {hasTools && <ToolButtons />}
+      <ToolButtons tools={tools} />
       <Segmented
         size="small"
         options={[...VIEWS]}
@@ -47,10 +47,10 @@ export function ViewerBar({ inHand, hasTools, zoom, onFit, onFullSize }: Props) 
   );
 }
 
-function ToolButtons() {
+function ToolButtons({ tools }: { tools: readonly ToolName[] }) {
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((s) => s.hand.tool);
-  return TOOLS.map((tool) => {
+  return tools.map((tool) => {
     const { label, icon } = TOOL_TABLE[tool];
     return (
       <Tooltip key={tool} title={label}>

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { motionAt } from '@mellow/core';
 import { store, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { TOOLS } from '../view/handSlice.ts';
 import { lookChanged } from '../view/lookSlice.ts';
 import { FrameRuler } from './FrameRuler.tsx';
 import { FrameViewer } from './FrameViewer.ts';
@@ -59,7 +60,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const problem = useShownFrame(viewer, canvas, task, frame, media);
   const probe = useProbe(at, task, media?.width);
   useTool(viewer, work);
-  useViewerKeys(viewer, work !== undefined);
+  useViewerKeys(viewer, work !== undefined && !work.tools);
 
   useEffect(() => viewer.current?.setCompare(isSourceHeld ? 'off' : compare, wipe), [compare, wipe, isSourceHeld]);
   useEffect(() => viewer.current?.setLift(liftStops), [liftStops]);
@@ -76,7 +77,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
     <div className="stage-view">
       <ViewerBar
         inHand={inHand}
-        hasTools={work !== undefined}
+        tools={work ? (work.tools ?? TOOLS) : []}
         zoom={zoom}
         onFit={() => viewer.current?.fit()}
         onFullSize={() => viewer.current?.zoomTo(1)}

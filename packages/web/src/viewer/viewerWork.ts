@@ -1,10 +1,13 @@
 import type { Stroke } from '@mellow/contract';
+import type { ToolName } from '../view/handSlice.ts';
 import type { Dot, Outline } from './overlays.ts';
 import type { Shape, ShapeEvent } from './tools/tool.ts';
 import type { ToolWork } from './toolTable.tsx';
 
 /** What a stage lets the user do on the picture. Without it the picture can only be looked at. */
 export interface ViewerWork extends ToolWork {
+  /** The tools that there is work for; left out: all. */
+  tools?: readonly ToolName[];
   shape: Shape | undefined;
   /** Names what `shape` is of, so that the tool starts anew when it changes. */
   shapeOf?: string | undefined;

@@ -1,5 +1,6 @@
 -- What a colorist keeps for judging: versions of a recipe, stills with all that made them, how far a sighting is; parts
 -- of a piece, and where a required colour was taken from.
+alter table shot add column patches jsonb not null default '[]';
 alter table piece add column part_of uuid;
 alter table requirement add column note text not null default '';
 alter table requirement add column as_in_shot_id uuid;

@@ -6,7 +6,8 @@ import { setReferenceShot } from '../../commands/match.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { requiredLab } from '../../ui/colour.ts';
-import { lightText, type PieceRow } from './sightings.ts';
+import { lightText } from '../../ui/lightText.ts';
+import type { PieceRow } from './sightings.ts';
 import type { Lineup } from './useLineup.ts';
 
 interface ShotHeadProps {

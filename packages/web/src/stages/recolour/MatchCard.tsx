@@ -104,6 +104,9 @@ interface OutcomeProps {
   tolerance: number;
   hasRequirement: boolean;
 }
+/** What a match has done to a dark piece that becomes light. */
+const dyeText = ({ dye }: MatchAnswer): string =>
+  dye === undefined ? '' : `; lifted so far that ${Math.round(100 * dye)} % of its dye is kept, for its shading’s sake`;
 /** What a repaint has found of sheen. */
 function sheenText({ body }: MatchAnswer): string {
   if (!body) return '';
@@ -119,7 +122,7 @@ function Outcome({ isBusy, answer, tolerance, hasRequirement }: OutcomeProps) {
     if (isBusy) return 'Looking at the shot’s frames …';
     if (!answer) return 'Takes the shot’s measured colour to the required one.';
     if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
-    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}`;
+    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}${dyeText(answer)}`;
     if (answer.deltaE <= REACHED) return `Reached: ${near}.`;
     if (answer.deltaE <= tolerance) return `Within tolerance: ${near}.`;
     return `Not reachable from this colour: the nearest is ${near}.`;

@@ -9,17 +9,20 @@ import { requiredLab } from '../../ui/colour.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { DensityLadder } from './DensityLadder.tsx';
 import { Kept } from './Kept.tsx';
+import { LightCard } from './LightCard.tsx';
 import { LiveColour } from './LiveColour.tsx';
 import { MatchCard } from './MatchCard.tsx';
 import { RecipeNumbers } from './RecipeNumbers.tsx';
 import { RequirementCard } from './RequirementCard.tsx';
 import { Swing } from './Swing.tsx';
+import { usePicking } from './usePicking.ts';
 import { ToolsPanel } from './tools/ToolsPanel.tsx';
 import { useRecipe, type RecipeInHand } from './useRecipe.ts';
 
 /** Recolours the piece in hand: its recipe beside the picture. */
 export default function RecolourStage({ inHand }: { inHand: InHand }) {
   const recipe = useRecipe(inHand);
+  const picking = usePicking(inHand);
   const panel = inHand.piece ? (
     <RecolourPanel inHand={inHand} recipe={recipe} />
   ) : (
@@ -27,7 +30,7 @@ export default function RecolourStage({ inHand }: { inHand: InHand }) {
   );
   return (
     <StageSplit inHand={inHand} panel={panel}>
-      <ViewerPane inHand={inHand} lanes={recipe.lanes} />
+      <ViewerPane inHand={inHand} work={picking} lanes={recipe.lanes} />
     </StageSplit>
   );
 }
@@ -42,6 +45,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
       {!sighting?.layers.length && <NothingIsolated inHand={inHand} />}
       <LiveColour inHand={inHand} />
       <MatchCard inHand={inHand} recipe={recipe} />
+      {shot && <LightCard inHand={inHand} shot={shot} />}
       <h2>
         Recolour <span style={{ flex: 1 }} />
         <Button size="small" disabled={!recipe.isSet} onClick={recipe.reset}>

@@ -1,0 +1,332 @@
+// From the demo's mattes to the files: the required colour from a measured swatch, matched in the reference shot, carried
+// through the lights of the others, trimmed, judged, rendered and read back; a pale thing made dark and a dark one light.
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import {
+  ciede2000,
+  clippingOf,
+  frameMatte,
+  makeTables,
+  measurePiece,
+  shotColour,
+  sourceFrame,
+  type Lab,
+} from '../packages/core/src/index.ts';
+import { Driver, H, TO_RGB, W } from './driving.ts';
+import { readGbr16 } from './reading.ts';
+import { startServer, type TestServer } from './server.ts';
+import { stackOf } from './tracking.ts';
+
+const demo = join(import.meta.dirname, '../demo');
+let server: TestServer;
+const work = mkdtempSync(join(tmpdir(), 'mellow-lineup-'));
+test.beforeAll(async () => void (server = await startServer()));
+test.afterAll(async () => {
+  await server.close();
+  rmSync(work, { recursive: true, force: true });
+});
+
+const DONE = /^Slow Morning(?!,)/;
+/** Measured anew (no …), and within ΔE00 0.5. */
+const LANDED = /✓ ΔE 0\.[0-4]\d · covers[^…]*$/m;
+const SUITCASES = ['1 Platform', '2 Café', '4 Turn'];
+const FILES: Record<string, string> = {
+  '1 Platform': 'shot-1-platform',
+  '2 Café': 'shot-2-cafe',
+  '3 Street': 'shot-3-street',
+  '4 Turn': 'shot-4-turn',
+  '5 Gate': 'shot-5-gate',
+};
+/** Two measured swatches, as CGATS.17 has them. */
+const SWATCHES = `CGATS.17
+ILLUMINANT "D65"
+BEGIN_DATA_FORMAT
+SAMPLE_NAME LAB_L LAB_A LAB_B
+END_DATA_FORMAT
+BEGIN_DATA
+"Plum swatch" 34.6 27.1 -19.4
+"Marigold swatch" 68.0 14.3 63.0
+END_DATA
+`;
+
+async function colourway(page: Page, name: string): Promise<void> {
+  await page.getByRole('combobox', { name: 'Colourway' }).click();
+  await page.locator('.ant-select-item').filter({ hasText: name }).click();
+}
+const cell = (page: Page, piece: string, shot: string) => page.locator(`[data-cell="${piece} ${shot}"]`);
+const row = (page: Page, piece: string) => page.getByRole('row', { name: piece });
+
+interface Measured {
+  sightingId: string;
+  colourwayId: string;
+  fresh: boolean;
+  frames: { frame: number; after: { meanLinear: [number, number, number] } }[];
+}
+/** Every so many frames are read back. */
+const STEP = 8;
+/**
+ * A piece's colour in a rendered file and as the line-up says, both over the same frames, by the stored matte on the
+ * source.
+ */
+async function fileAndLineup(d: Driver, rendered: string, piece: string, shot: string, colourwayName: string) {
+  const stackAt = await stackOf(d, piece, shot);
+  const own = (await d.sighting(piece, shot))!;
+  const { colourways } = await d.json<{ colourways: { value: { id: string; name: string } }[] }>('');
+  const colourwayId = colourways.find((c) => c.value.name === colourwayName)!.value.id;
+  const said = (await d.json<Measured[]>('/measurements')).find(
+    (m) => m.sightingId === own.id && m.colourwayId === colourwayId,
+  )!;
+  const every = `select=not(mod(n\\,${STEP}))`;
+  const before = readGbr16(join(demo, `media/${FILES[shot]}.mp4`), W, H, `${every},${TO_RGB}`);
+  const after = readGbr16(rendered, W, H, every);
+  const tables = makeTables();
+  const picture = ([g, b, r]: Uint16Array[]) =>
+    sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 1, tables);
+  const means: { meanLinear: [number, number, number] }[] = [];
+  const seen = new Set<number>();
+  for (let k = 0; k < before.length; k++) {
+    const [was, now] = [picture(before[k]!), picture(after[k]!)];
+    const { layers, cleanUp } = stackAt(k * STEP);
+    const measured = measurePiece(now.linear(), frameMatte(was, layers, cleanUp), clippingOf(was.codes));
+    if (measured && said.frames.some((f) => f.frame === k * STEP)) {
+      means.push(measured);
+      seen.add(k * STEP);
+    }
+  }
+  const ofFile: Lab = shotColour(means)!;
+  const ofLineup = shotColour(said.frames.filter((f) => seen.has(f.frame)).map((f) => f.after))!;
+  return ciede2000(ofFile, ofLineup);
+}
+
+test('a swatch file, a match, the lights, the trims, and five shots whose files say the same', async ({ page }) => {
+  const errors: string[] = [];
+  page.on('pageerror', (e) => errors.push(e.message));
+  const d = new Driver(page, server);
+  await d.open(DONE);
+  const suitcase = row(page, 'Lark suitcase');
+
+  await test.step('begin with the mattes: no recipe, no lights, no trims', async () => {
+    await d.stage('Recolour');
+    await d.piece('Lark suitcase');
+    await d.shot('1 Platform');
+    await d.step('Reset the recolour of Lark suitcase', () =>
+      page.getByRole('button', { name: 'Reset', exact: true }).click(),
+    );
+    await d.stage('Line-up');
+    await d.step('No trims of Lark suitcase', () => suitcase.getByRole('button', { name: 'No trims' }).click());
+    for (const shot of ['2 Café', '4 Turn']) {
+      await d.step(`No light of its own for ${shot}`, () => d.menu(`More of ${shot}`, 'No light of its own'));
+      await expect(page.getByRole('columnheader', { name: shot })).toContainText('light not taken');
+    }
+  });
+
+  await test.step('read the colour from a measured swatch and match it in the reference shot', async () => {
+    await d.stage('Recolour');
+    await page.getByRole('button', { name: 'Change', exact: true }).click();
+    const file = { name: 'swatches.txt', mimeType: 'text/plain', buffer: Buffer.from(SWATCHES) };
+    await page.locator('.panel input[type="file"]').setInputFiles(file);
+    await page.getByRole('combobox', { name: 'Sample' }).click();
+    await page.locator('.ant-select-item').filter({ hasText: 'Marigold swatch' }).click();
+    await page.getByRole('button', { name: 'Save requirement' }).click();
+    await expect(page.getByText('Marigold swatch')).toBeVisible();
+    await page.getByRole('button', { name: 'Match', exact: true }).click();
+    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
+    await d.saved();
+  });
+
+  await test.step('take the lights, solve the row: every sighting lands within ΔE00 0.5', async () => {
+    await d.stage('Line-up');
+    await suitcase.getByRole('button', { name: 'Take lights' }).click();
+    await page.getByRole('button', { name: 'It is', exact: true }).click();
+    await expect(page.getByRole('columnheader', { name: '2 Café' })).toContainText(/warmer, 0\.\d stops darker/, {
+      timeout: 60_000,
+    });
+    // before any trim the probe alone brings the true colours together
+    await expect
+      .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
+      .toBe(true);
+    await expect(suitcase).toContainText(/spread [01]\.\d\d|spread 2\.[0-4]/);
+    await suitcase.getByRole('button', { name: 'Solve trims' }).click();
+    await d.step('Solve the trims of Lark suitcase', () =>
+      suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
+    );
+    for (const shot of SUITCASES)
+      await expect(cell(page, 'Lark suitcase', shot)).toContainText(LANDED, { timeout: 90_000 });
+    await expect(suitcase).toContainText(/spread 0\.[0-4]\d/);
+  });
+
+  await test.step('the light by other ways: a neutral and patches picked in both shots, by hand', async () => {
+    await d.stage('Recolour');
+    await d.shot('2 Café');
+    const card = page.getByRole('group', { name: 'Light' });
+    await card.locator('summary').first().click();
+    await card.getByRole('button', { name: 'Neutral', exact: true }).click();
+    await expect(card.getByRole('status')).toHaveText('Pick a neutral in both shots, under the same letter.');
+    await card.getByRole('button', { name: 'Pick a neutral' }).click();
+    await d.step('Pick patch A in 2 Café', () => d.drag([540, 356], [556, 364]));
+    await d.shot('1 Platform');
+    await page.getByRole('button', { name: 'Pick a neutral' }).click();
+    await d.step('Pick patch A in 1 Platform', () => d.drag([200, 560], [230, 580]));
+    await d.shot('2 Café');
+    await d.step('Take the light of 2 Café', () => card.getByRole('button', { name: 'Neutral', exact: true }).click());
+    await expect(card).toContainText('from a neutral');
+    await card.getByRole('button', { name: 'Patches', exact: true }).click();
+    await expect(card.getByRole('status')).toContainText('Three patches are needed');
+    for (let undone = 0; undone < 3; undone++) {
+      await page.getByRole('button', { name: 'Undo' }).click();
+      await d.saved();
+    }
+    await expect(card).toContainText('from the piece’s old colour');
+    await d.stage('Line-up');
+  });
+
+  await test.step('plum: one click turns the project; one shot is trimmed alone', async () => {
+    await colourway(page, 'Plum');
+    await cell(page, 'Lark suitcase', '2 Café').getByRole('button').click();
+    const details = page.getByRole('complementary', { name: 'Sighting in hand' });
+    await details.getByRole('button', { name: 'Solve here' }).click();
+    await d.step('Solve the trims of Lark suitcase', () =>
+      suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
+    );
+    await expect(cell(page, 'Lark suitcase', '2 Café')).toContainText(LANDED, { timeout: 90_000 });
+    await d.step('Lark suitcase in 2 Café: ready', () => details.getByText('ready').click());
+  });
+
+  await test.step('keep a version and a still, and wipe against them', async () => {
+    await d.stage('Recolour');
+    await page.getByRole('textbox', { name: 'Name of the version' }).fill('As sent');
+    await d.step('Keep As sent of Lark suitcase', () => page.getByRole('button', { name: 'Keep version' }).click());
+    await d.step('Keep the still 2 Café, frame 0', () => page.getByRole('button', { name: 'Keep still' }).click());
+    await page.getByRole('spinbutton', { name: 'Hue', exact: true }).fill('90');
+    await page.getByRole('spinbutton', { name: 'Hue', exact: true }).press('Enter');
+    await d.saved();
+    await page.getByRole('button', { name: 'Compare' }).click();
+    await page.getByRole('menuitem', { name: 'Still: 2 Café, frame 0' }).click();
+    await expect(page.getByRole('button', { name: 'Compare' })).toHaveText('wipe: Still: 2 Café, frame 0');
+    await page.keyboard.press('Escape');
+    await d.step('Take As sent', () => d.menu('More of As sent', 'Take it'));
+    await expect(page.getByRole('spinbutton', { name: 'Hue', exact: true })).toHaveValue('0.0');
+    await page.keyboard.press('w');
+    await page.getByRole('button', { name: 'Gallery of colourways' }).click();
+    await expect(page.getByRole('dialog').getByRole('button', { name: /Retail/ })).toContainText(/ΔE \d/);
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('no accessibility violation in the line-up, with scopes and finer tools', async () => {
+    await page.keyboard.press('y');
+    await expect(page.locator('canvas[data-scope="vectorscope"]')).toBeVisible();
+    for (const name of ['Hue bands', 'Channel curves', 'Outside']) {
+      await page.getByRole('button', { name, exact: true }).click();
+      await expect(page.getByRole('switch', { name: `${name} on` })).toBeVisible();
+      await clean(page);
+    }
+    await d.stage('Line-up');
+    await clean(page);
+  });
+
+  await test.step('render all five shots and read them back: the line-up’s numbers are those of the files', async () => {
+    await colourway(page, 'Retail');
+    await expect
+      .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
+      .toBe(true);
+    await d.stage('Deliver');
+    await page.getByRole('button', { name: 'Render 5 shots' }).click();
+    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(5, { timeout: 240_000 });
+    const deliveries = await d.json<{ id: string; shotName: string }[]>('/deliveries');
+    for (const [piece, shot] of [
+      ['Lark suitcase', '1 Platform'],
+      ['Scarf', '1 Platform'],
+      ['Lark suitcase', '2 Café'],
+      ['Scooter', '3 Street'],
+      ['Lark suitcase', '4 Turn'],
+      ['Scarf', '5 Gate'],
+      ['Lantern', '5 Gate'],
+    ] as const) {
+      const { id } = deliveries.find((x) => x.shotName === shot)!;
+      const deltaE = await fileAndLineup(d, await d.download(id, work), piece, shot, 'Retail');
+      console.log(`${piece}, ${shot}: the file and the line-up are ΔE00 ${deltaE.toFixed(3)} apart`);
+      expect(deltaE).toBeLessThan(0.2);
+    }
+  });
+  expect(errors).toEqual([]);
+});
+
+async function clean(page: Page): Promise<void> {
+  await page.waitForLoadState('networkidle');
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(violations.map((v) => `${v.id} ${v.nodes.map((n) => n.html).join(' ')}`.slice(0, 500))).toEqual([]);
+}
+
+test('the pale lantern becomes petrol, and a dark table foot light, with their own shading', async ({ page }) => {
+  const d = new Driver(page, server);
+  await d.open(DONE);
+  const match = async () => {
+    await page.getByRole('button', { name: 'Match', exact: true }).click();
+    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
+    await d.saved();
+  };
+  await d.stage('Recolour');
+  await d.piece('Lantern');
+  await d.shot('5 Gate');
+  await d.step('Reset the recolour of Lantern', () => page.getByRole('button', { name: 'Reset', exact: true }).click());
+  await match();
+
+  await d.stage('Isolate');
+  await d.shot('2 Café');
+  await page.getByRole('button', { name: 'Piece', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Piece name' }).fill('Table foot');
+  await d.step('Add the product Table foot', () => page.getByRole('button', { name: 'Add', exact: true }).click());
+  await d.shown();
+  await page.getByRole('button', { name: /^Rectangle/ }).click();
+  await d.pick([1020, 624], [1110, 648]);
+  await d.stage('Recolour');
+  await page.getByRole('button', { name: 'State it' }).click();
+  await page.getByRole('textbox', { name: 'Requirement name' }).fill('Stone');
+  await page.getByRole('textbox', { name: 'Hex' }).fill('#c9c2b2');
+  await page.getByRole('textbox', { name: 'Hex' }).press('Enter');
+  await d.step('Require Stone for Table foot', () => page.getByRole('button', { name: 'Save requirement' }).click());
+  await match();
+  await expect
+    .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
+    .toBe(true);
+  await d.stage('Line-up');
+  for (const [piece, shot] of [
+    ['Lantern', '5 Gate'],
+    ['Table foot', '2 Café'],
+  ] as const)
+    await expect(cell(page, piece, shot)).toContainText(/✓ ΔE 0\.\d\d/, { timeout: 90_000 });
+
+  // paint, not a veil: light and shade stand to each other as they did in the dark
+  await d.stage('Deliver');
+  for (const shot of ['1 Platform', '3 Street', '4 Turn', '5 Gate']) {
+    const box = page.getByRole('checkbox', { name: shot });
+    if (await box.isChecked()) await box.uncheck();
+  }
+  const known = (await d.json<{ id: string }[]>('/deliveries')).map((x) => x.id);
+  await page.getByRole('button', { name: 'Render 1 shot' }).click();
+  await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(known.length + 1, { timeout: 120_000 });
+  const { id } = (await d.json<{ id: string }[]>('/deliveries')).find((x) => !known.includes(x.id))!;
+  const [was] = readGbr16(join(demo, 'media/shot-2-cafe.mp4'), W, H, `select=eq(n\\,0),${TO_RGB}`);
+  const [now] = readGbr16(await d.download(id, work), W, H, 'select=eq(n\\,0)');
+  const shading = ([g]: Uint16Array[]) => {
+    // by columns: grain is another thing
+    const light = Array.from({ length: 80 }, (_, x) => {
+      let sum = 0;
+      for (let y = 626; y < 646; y++) sum += (g![y * W + 1025 + x]! / 65535) ** 2.4;
+      return sum / 20;
+    });
+    const mean = light.reduce((a, b) => a + b) / light.length;
+    return light.map((v) => Math.log(v / mean));
+  };
+  const [before, after] = [shading(was!), shading(now!)];
+  const along = before.reduce((sum, v, i) => sum + v * after[i]!, 0);
+  const [own, next] = [before, after].map((of) => Math.sqrt(of.reduce((sum, v) => sum + v * v, 0)));
+  console.log(
+    `table foot: shading alike by ${(along / own! / next!).toFixed(3)}, ${(next! / own!).toFixed(2)} of it kept`,
+  );
+  expect(along / own! / next!).toBeGreaterThan(0.8);
+  expect(next! / own!).toBeGreaterThan(0.35);
+});

@@ -1,0 +1,160 @@
+import { Button, Tag } from 'antd';
+import { useState } from 'react';
+import { inShotLight, labFromLinear709, lightInWords, hexFromLab } from '@mellow/core';
+import type { LightByHand, Shot, ShotLight } from '@mellow/contract';
+import { lightByHand, setLight, setPatches } from '../../commands/match.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { edit, tellProblem } from '../../editing/editing.ts';
+import { lightText } from '../../ui/lightText.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { foundLight, type LightWay } from '../../inhand/matching.ts';
+import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
+import { pickingFor, type PickFor } from '../../view/handSlice.ts';
+
+const WAYS: Record<LightWay, string> = {
+  probe: 'Old colour',
+  neutral: 'Neutral',
+  both: 'Both',
+  patches: 'Patches',
+};
+const HOW: Record<ShotLight['how'], string> = {
+  probe: 'from the piece’s old colour',
+  neutral: 'from a neutral',
+  both: 'colour from a neutral, strength from the piece',
+  patches: 'from matching patches',
+  hand: 'by hand',
+};
+const NO_HAND: LightByHand = { warmthMired: 0, tint: 0, exposureStops: 0 };
+const ROWS: NumberRow<keyof LightByHand>[] = [
+  { key: 'warmthMired', label: 'Warmer', unit: 'mired', min: -60, max: 90, step: 0.5, digits: 1 },
+  { key: 'tint', label: 'Greener', unit: 'Duv ‰', min: -50, max: 50, step: 0.2, digits: 1 },
+  { key: 'exposureStops', label: 'Lighter', unit: 'stops', min: -8, max: 8, step: 0.05, digits: 2 },
+];
+/** A white that the screen can show under a light a little stronger than the reference shot's. */
+const WHITE = labFromLinear709([0.6, 0.6, 0.6]);
+
+/** How the shot's light differs from the reference shot's, and the ways to find it. */
+export function LightCard({ inHand, shot }: { inHand: InHand; shot: Shot }) {
+  const { document, piece } = inHand;
+  const [busy, setBusy] = useState<LightWay | undefined>();
+  const [missing, setMissing] = useState<string | undefined>();
+  const projectId = document.project.value.id;
+  const reference = document.shots.find((s) => s.value.id === document.project.value.referenceShotId)?.value;
+  const isReference = reference?.id === shot.id;
+  const matrix = shot.light?.matrix;
+  const find = async (how: LightWay) => {
+    if (!reference) return;
+    setBusy(how);
+    try {
+      const light = await foundLight(inHand, how, piece?.id, reference, shot);
+      setMissing(typeof light === 'string' ? light : undefined);
+      if (typeof light !== 'string')
+        edit(projectId, setLight(shot, { how, matrix: [...light] as ShotLight['matrix'] }));
+    } catch (error) {
+      tellProblem(error);
+    }
+    setBusy(undefined);
+  };
+  const setByHand = (numbers: Partial<LightByHand>) =>
+    edit(projectId, lightByHand(shot, { ...NO_HAND, ...shot.light?.byHand, ...numbers }));
+  return (
+    <details className="card" aria-label="Light">
+      <summary>
+        <strong>Light of {shot.name}</strong>{' '}
+        <span className="quiet">
+          {isReference ? 'reference shot' : lightText(matrix ? lightInWords(matrix) : undefined)}
+        </span>
+      </summary>
+      {!isReference && (
+        <>
+          <div className="patches" style={{ height: 26, marginTop: 0 }}>
+            <div style={{ background: hexFromLab(WHITE) }} title="white in the reference shot" />
+            <div style={{ background: hexFromLab(inShotLight(matrix, WHITE)) }} title="the same white here" />
+          </div>
+          <div className="quiet">
+            white in {reference?.name ?? 'no reference shot'} | here{shot.light ? ` · ${HOW[shot.light.how]}` : ''}
+          </div>
+          <div className="row" style={{ flexWrap: 'wrap' }}>
+            {(Object.keys(WAYS) as LightWay[]).map((way) => (
+              <Button
+                key={way}
+                size="small"
+                type={shot.light?.how === way ? 'primary' : 'default'}
+                disabled={!reference}
+                loading={busy === way}
+                onClick={() => void find(way)}
+              >
+                {WAYS[way]}
+              </Button>
+            ))}
+            <Button size="small" disabled={!shot.light} onClick={() => edit(projectId, setLight(shot, null))}>
+              None
+            </Button>
+          </div>
+          {missing && (
+            <div className="quiet" role="status">
+              {missing}
+            </div>
+          )}
+        </>
+      )}
+      <PatchList shot={shot} projectId={projectId} />
+      {!isReference && (
+        <details>
+          <summary className="quiet">by hand</summary>
+          <div className="numbers">
+            <NumberRows
+              rows={ROWS}
+              values={shot.light?.byHand ?? NO_HAND}
+              neutral={NO_HAND}
+              nameOf={(label) => `Light ${label.toLowerCase()}`}
+              onDrag={() => undefined}
+              onCommit={(key, v) => setByHand({ [key]: v })}
+            />
+          </div>
+        </details>
+      )}
+    </details>
+  );
+}
+
+/** Places of the shot whose like is picked in the reference shot under the same letter. */
+function PatchList({ shot, projectId }: { shot: Shot; projectId: Shot['projectId'] }) {
+  const dispatch = useAppDispatch();
+  const pickFor = useAppSelector((s) => s.hand.pickFor);
+  const pick = (what: Extract<PickFor, 'patch' | 'neutral'>) => (
+    <Button
+      size="small"
+      type={pickFor === what ? 'primary' : 'default'}
+      aria-pressed={pickFor === what}
+      onClick={() => dispatch(pickingFor(pickFor === what ? 'key' : what))}
+    >
+      Pick a {what}
+    </Button>
+  );
+  return (
+    <div className="row" style={{ flexWrap: 'wrap' }}>
+      {pick('neutral')}
+      {pick('patch')}
+      {shot.patches.map((patch) => (
+        <Tag
+          key={patch.name}
+          closable
+          onClose={() =>
+            edit(
+              projectId,
+              setPatches(
+                shot,
+                shot.patches.filter((p) => p.name !== patch.name),
+                `Drop patch ${patch.name} of ${shot.name}`,
+              ),
+            )
+          }
+        >
+          {patch.name}
+          {patch.isNeutral ? ' neutral' : ''}
+        </Tag>
+      ))}
+    </div>
+  );
+}
