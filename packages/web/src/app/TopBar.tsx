@@ -1,3 +1,4 @@
+import type { Piece } from '@mellow/contract';
 import { Select } from 'antd';
 import { Link, NavLink } from 'react-router';
 import type { InHand } from '../inhand/inHand.ts';
@@ -49,6 +50,12 @@ export function TopBar({ inHand }: { inHand: InHand }) {
   );
 }
 
+/** Pieces in their order, each followed by its parts. */
+const withParts = (pieces: readonly Piece[]): Piece[] =>
+  pieces
+    .filter((p) => !pieces.some((whole) => whole.id === p.partOf))
+    .flatMap((whole) => [whole, ...pieces.filter((p) => p.partOf === whole.id)]);
+
 /** The pieces with their colours, from as measured to as required. */
 function PieceSelect({ inHand: { document, piece, colourwayId } }: { inHand: InHand }) {
   const dispatch = useAppDispatch();
@@ -63,10 +70,10 @@ function PieceSelect({ inHand: { document, piece, colourwayId } }: { inHand: InH
     )?.value;
     return <SwatchPair from={meanHex(measured?.frames.map((f) => f.before) ?? [])} to={requiredHex(requirement)} />;
   };
-  const options = document.pieces.map(({ value: p }) => ({
+  const options = withParts(document.pieces.map((p) => p.value)).map((p) => ({
     value: p.id,
     label: (
-      <span className="row">
+      <span className="row" style={p.partOf ? { paddingLeft: 12 } : {}}>
         {swatch(p.id)}
         {p.name}
       </span>

@@ -16,6 +16,7 @@ import {
   renderFrame,
   resampledMatte,
   scopeOf,
+  textureFigures,
   type DriftReference,
   type RenderedFrame,
   type SightingMeasurement,
@@ -26,7 +27,7 @@ import type { AnswerOf, FrameScene, Picture, ShowTask, Task } from './frameProto
 import { FrameStore } from './frameStore.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
-import { matched, sourceColour } from './matching.ts';
+import { matched, reached, sourceColour } from './matching.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
 
 const tables = makeTables();
@@ -144,6 +145,13 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     return shown && probePixel(shown.computed.frame, shown.computed.rendered, shown.index, x, y);
   },
   match: (task) => matched(store, task),
+  reach: (task) => reached(store, task),
+  async texture(scene) {
+    const frame = await store.frame(scene.frame);
+    const rendered = renderFrame(frame, scene.sightings, tables, await mattesOf(store, frame, scene));
+    const matte = rendered.mattes[scene.index]!;
+    return textureFigures(frame.linear(), rendered.linear, matte, frame.codes.width, frame.scale);
+  },
   'source colour': ({ scenes }) => sourceColour(store, scenes),
   async thumbnail(scene) {
     const frame = await store.frame(scene.frame);

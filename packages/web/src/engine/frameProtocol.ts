@@ -20,6 +20,7 @@ import type {
   ScopePart,
   SightingMeasurement,
   SightingRender,
+  TextureFigures,
   Trim,
 } from '@mellow/core';
 
@@ -132,6 +133,19 @@ interface MatchTask {
   /** What tells sheen apart here, where it is known. */
   body?: SheenBody | undefined;
 }
+/** What the piece can be matched to at one lightness (OKLab). */
+interface ReachTask {
+  kind: 'reach';
+  scenes: FrameScene[];
+  lightness: number;
+  tolerance: number;
+  recipe: RecipeNumbers;
+  light?: Light | undefined;
+}
+/** The surface of the piece in hand, before and after. */
+interface TextureTask extends FrameScene {
+  kind: 'texture';
+}
 /** The mean colour of the piece in the source, over some frames. */
 interface SourceColourTask {
   kind: 'source colour';
@@ -140,6 +154,8 @@ interface SourceColourTask {
 export type Task =
   | MatchTask
   | SourceColourTask
+  | ReachTask
+  | TextureTask
   | ShowTask
   | LayerTask
   | SampleTask
@@ -199,5 +215,7 @@ export interface AnswerOf {
   crop: CropAnswer | undefined;
   thumbnail: ThumbnailAnswer;
   match: MatchAnswer | undefined;
+  reach: { outline: { a: number; b: number }[] } | undefined;
+  texture: TextureFigures | undefined;
   'source colour': { meanLinear: [number, number, number] } | undefined;
 }

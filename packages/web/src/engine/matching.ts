@@ -12,6 +12,7 @@ import {
   NO_REPAINT,
   meanAfter,
   pieceSamples,
+  reachOutline,
   REFERENCE_LIGHT,
   sheenOf,
   sheenSamples,
@@ -126,4 +127,22 @@ export async function matched(
     ...(lifted && { dye: lifted }),
     ...(way === 'repaint' && body && { body }),
   };
+}
+
+/** So many samples show what is cut off of a piece. */
+const REACH_SAMPLES = 300;
+/** What the piece can be matched to, from some of its pixels. */
+export async function reached(
+  store: FrameStore,
+  { scenes, lightness, tolerance, recipe, light = REFERENCE_LIGHT }: Extract<Task, { kind: 'reach' }>,
+): Promise<{ outline: { a: number; b: number }[] } | undefined> {
+  const samples = samplesOf(await mattedOf(store, scenes));
+  if (!samples) return undefined;
+  const step = Math.max(Math.floor(samples.r.length / REACH_SAMPLES), 1);
+  const some = (plane: Float32Array) => plane.filter((_, i) => i % step === 0);
+  const few = { r: some(samples.r), g: some(samples.g), b: some(samples.b), weight: some(samples.weight) };
+  const encoding = encodingOf(scenes);
+  const program = (match: Gain) =>
+    compile({ ...recipe, match, repaint: NO_REPAINT, shift: NEUTRAL_SHIFT }, light, undefined, undefined, encoding);
+  return { outline: reachOutline(few, lightness, encoding, light, tolerance, program) };
 }

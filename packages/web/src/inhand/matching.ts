@@ -27,11 +27,16 @@ export const spreadFrames = (frames: number, most = MATCH_FRAMES): number[] => {
 
 type Known = Pick<InHand, 'document' | 'colourwayId' | 'motionsOf'>;
 /** The frames of a piece's shot that stand for it; none while the shot has no proxies. */
-export function scenesOf({ document, colourwayId, motionsOf }: Known, shot: Shot, pieceId: string): FrameScene[] {
+export function scenesOf(
+  { document, colourwayId, motionsOf }: Known,
+  shot: Shot,
+  pieceId: string,
+  most = MATCH_FRAMES,
+): FrameScene[] {
   const media = document.media.find((m) => m.id === shot.mediaId);
   if (!media || document.proxies[media.id]?.state !== 'done') return [];
   const looked = { document, shot, media, colourwayId, pieceId, motions: motionsOf(shot.id) };
-  return spreadFrames(media.frames).map((f) => frameSceneAt(looked, f, false));
+  return spreadFrames(media.frames, most).map((f) => frameSceneAt(looked, f, false));
 }
 
 export interface MatchAsked {

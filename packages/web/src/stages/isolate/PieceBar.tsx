@@ -1,4 +1,4 @@
-import { Button, Input, Modal, Segmented } from 'antd';
+import { Button, Input, Modal, Segmented, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Piece } from '@mellow/contract';
@@ -15,7 +15,8 @@ import { useAppSelector } from '../../app/store.ts';
 export function PieceBar({ inHand: { document, piece, shot, requirement } }: { inHand: InHand }) {
   const dispatch = useAppDispatch();
   const live = useAppSelector((s) => s.live);
-  const [draft, setDraft] = useState<{ name: string; kind: Piece['kind'] }>();
+  const [draft, setDraft] = useState<{ name: string; kind: Piece['kind']; partOf: Piece['id'] | null }>();
+  const wholes = document.pieces.map((p) => p.value).filter((p) => p.partOf === null);
   const make = () => {
     const { change, pieceId } = addPiece(document, draft!);
     edit(document.project.value.id, change);
@@ -46,7 +47,7 @@ export function PieceBar({ inHand: { document, piece, shot, requirement } }: { i
           size="small"
           type="text"
           icon={<Plus size={14} />}
-          onClick={() => setDraft({ name: '', kind: 'product' })}
+          onClick={() => setDraft({ name: '', kind: 'product', partOf: null })}
         >
           Piece
         </Button>
@@ -77,6 +78,18 @@ export function PieceBar({ inHand: { document, piece, shot, requirement } }: { i
           value={draft?.kind ?? 'product'}
           onChange={(kind) => setDraft({ ...draft!, kind })}
         />
+        {wholes.length > 0 && (
+          <Select
+            style={{ marginTop: 8, width: '100%' }}
+            aria-label="Part of"
+            value={draft?.partOf ?? ''}
+            options={[
+              { value: '', label: 'A piece of its own' },
+              ...wholes.map(({ id, name }) => ({ value: id as string, label: `A part of the ${name}` })),
+            ]}
+            onChange={(id) => setDraft({ ...draft!, partOf: (id || null) as Piece['id'] | null })}
+          />
+        )}
       </Modal>
     </>
   );

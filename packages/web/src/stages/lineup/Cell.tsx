@@ -1,12 +1,12 @@
 import { hexFromLab, shotColour, shotTrust } from '@mellow/core';
-import type { SightingState } from '@mellow/contract';
+import type { Shot, SightingState } from '@mellow/contract';
 import type { InHand } from '../../inhand/inHand.ts';
 import type { MatchAnswer } from '../../engine/frameProtocol.ts';
-import { afterOf, deltaEOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
+import { afterOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 import { Crop } from './Crop.tsx';
 import { SIZES, type CellSize, type Shown } from './lineupLook.ts';
-import type { PieceRow, Sighted } from './sightings.ts';
+import { membersIn, type PieceRow, type WholeRow } from './sightings.ts';
 
 export const STATE_TEXT: Record<SightingState, string> = {
   rough: '○ rough',
@@ -15,53 +15,73 @@ export const STATE_TEXT: Record<SightingState, string> = {
 };
 
 interface Props {
-  row: PieceRow;
-  sighted: Sighted;
+  row: WholeRow;
+  column: number;
+  shot: Shot;
   inHand: InHand;
-  /** What solving would make of it. */
-  solved: MatchAnswer | undefined;
+  /** What solving would make of a sighting. */
+  solvedOf: (sightingId: string) => MatchAnswer | undefined;
   shown: Shown;
   size: CellSize;
   isInHand: boolean;
-  onTake: () => void;
+  /** Takes what the cell shows in hand: of several parts the one that is farthest off. */
+  onTake: (row: PieceRow) => void;
 }
 /**
  * One piece in one shot: its picture, its measured colour as in the reference light, so that a step to the next cell is
- * seen, the requirement under it, and how far they lie apart.
+ * seen, the requirement under it, and how far they lie apart; of a piece with parts the colours of all.
  */
-export function Cell({ row: { piece, requirement }, sighted, inHand, solved, shown, size, isInHand, onTake }: Props) {
-  const { shot, sighting, measured } = sighted;
-  const label = `${piece.name} in ${shot.name}`;
-  if (!sighting?.layers.length)
+export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHand, onTake }: Props) {
+  const members = membersIn(row, column);
+  const label = `${row.piece.name} in ${shot.name}`;
+  const [worst] = members;
+  if (!worst)
     return (
-      <button type="button" className="cell empty-cell" aria-label={label} aria-current={isInHand} onClick={onTake}>
+      <button
+        type="button"
+        className="cell empty-cell"
+        aria-label={label}
+        aria-current={isInHand}
+        onClick={() => onTake(row)}
+      >
         <span>no matte</span>
       </button>
     );
-  const after = afterOf(measured);
-  const lab = shotColour(after ?? [], shot.light?.matrix);
+  const { measured, sighting } = worst.sighted;
+  const solved = solvedOf(sighting!.id);
   return (
-    <button type="button" className="cell" aria-label={label} aria-current={isInHand} onClick={onTake}>
-      <Crop piece={piece} shot={shot} inHand={inHand} shown={shown} size={SIZES[size]} />
+    <button type="button" className="cell" aria-label={label} aria-current={isInHand} onClick={() => onTake(worst.row)}>
+      <Crop piece={worst.row.piece} shot={shot} inHand={inHand} shown={shown} size={SIZES[size]} />
       <span className="swatches">
-        <i style={{ background: lab ? hexFromLab(lab) : 'transparent' }} title="measured" />
-        {solved && <i style={{ background: hexFromLab(solved.reached) }} title="solved" />}
+        {members.map(({ row: { piece }, sighted }) => {
+          const lab = shotColour(afterOf(sighted.measured) ?? [], shot.light?.matrix);
+          const next = solvedOf(sighted.sighting!.id);
+          return [
+            <i key={piece.id} style={{ background: lab ? hexFromLab(lab) : 'transparent' }} title="measured" />,
+            next && <i key={`${piece.id} solved`} style={{ background: hexFromLab(next.reached) }} title="solved" />,
+          ];
+        })}
       </span>
-      <i
-        className="required"
-        style={{ background: requirement ? hexFromLab(requiredLab(requirement)) : 'transparent' }}
-        title="required"
-      />
+      <span className="swatches required">
+        {members.map(({ row: { piece, requirement } }) => (
+          <i
+            key={piece.id}
+            style={{ background: requirement ? hexFromLab(requiredLab(requirement)) : 'transparent' }}
+            title="required"
+          />
+        ))}
+      </span>
       <span className="figures">
         <DeltaE
-          value={deltaEOf(after, requirement, shot)}
-          tolerance={toleranceOf(requirement, inHand.document.project.value.tolerance)}
+          value={worst.deltaE}
+          tolerance={toleranceOf(worst.row.requirement, inHand.document.project.value.tolerance)}
           trust={measured && shotTrust(measured.frames)}
           fresh={measured?.fresh ?? false}
         />
       </span>
       <span className="figures quiet">
-        {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : STATE_TEXT[sighting.state]}
+        {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : STATE_TEXT[sighting!.state]}
+        {members.length > 1 ? ` · ${worst.row.piece.name}` : ''}
       </span>
     </button>
   );

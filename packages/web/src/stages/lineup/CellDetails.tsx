@@ -1,7 +1,9 @@
 import { Button, Dropdown, Segmented } from 'antd';
 import { useNavigate } from 'react-router';
 import { drift, shotColour, shotTrust } from '@mellow/core';
-import type { SightingState } from '@mellow/contract';
+import type { Piece, SightingState } from '@mellow/contract';
+import { useAppDispatch } from '../../app/store.ts';
+import { moved } from '../../view/whereSlice.ts';
 import { send, SENDABLE, setState } from '../../commands/lineup.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -32,9 +34,12 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
   const navigate = useNavigate();
   const go = (stage: string) => void navigate(`/projects/${projectId}/${stage}`);
   const heading = (
-    <h2>
-      {piece.name} <span className="quiet">in {shot.name}</span>
-    </h2>
+    <>
+      <h2>
+        {piece.name} <span className="quiet">in {shot.name}</span>
+      </h2>
+      <PartChoice inHand={inHand} piece={piece} />
+    </>
   );
   if (!sighting?.layers.length)
     return (
@@ -125,4 +130,21 @@ type Mean = [number, number, number];
 function meanOf(frames: readonly { before: { meanLinear: readonly number[] } }[]): Mean {
   const mean = (c: number) => frames.reduce((sum, f) => sum + f.before.meanLinear[c]!, 0) / Math.max(frames.length, 1);
   return [mean(0), mean(1), mean(2)];
+}
+
+/** A piece and its parts, to take another of them in hand. */
+function PartChoice({ inHand: { document }, piece }: { inHand: InHand; piece: Piece }) {
+  const dispatch = useAppDispatch();
+  const whole = piece.partOf ?? piece.id;
+  const members = document.pieces.map((p) => p.value).filter((p) => p.id === whole || p.partOf === whole);
+  if (members.length < 2) return null;
+  return (
+    <Segmented
+      size="small"
+      aria-label="Part"
+      options={members.map(({ id, name }) => ({ value: id, label: name }))}
+      value={piece.id}
+      onChange={(id) => dispatch(moved({ pieceId: id, layerId: null }))}
+    />
+  );
 }

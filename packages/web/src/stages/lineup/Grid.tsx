@@ -1,15 +1,15 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, type ReactNode } from 'react';
 import { HEAD_HEIGHT, HEAD_WIDTH, rowHeight, SIZES, type CellSize } from './lineupLook.ts';
-import type { PieceRow } from './sightings.ts';
+import type { WholeRow } from './sightings.ts';
 
 interface Props {
-  rows: readonly PieceRow[];
+  rows: readonly WholeRow[];
   columns: readonly { id: string; name: string }[];
   size: CellSize;
   columnHead: (column: number) => ReactNode;
-  rowHead: (row: PieceRow) => ReactNode;
-  cell: (row: PieceRow, column: number) => ReactNode;
+  rowHead: (row: WholeRow) => ReactNode;
+  cell: (row: WholeRow, column: number) => ReactNode;
   children: ReactNode;
 }
 

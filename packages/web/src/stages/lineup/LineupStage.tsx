@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import type { Sighting } from '@mellow/contract';
 import { useMeasurementsQuery } from '../../data/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -13,7 +14,7 @@ import { HueMap } from './HueMap.tsx';
 import { LineupBar } from './LineupBar.tsx';
 import type { CellSize, Shown } from './lineupLook.ts';
 import { ShotBars } from './ShotBars.tsx';
-import { pieceRow } from './sightings.ts';
+import { wholeRows, type PieceRow } from './sightings.ts';
 import { useLineup } from './useLineup.ts';
 
 /** Every sighting of every piece side by side, measured against its requirement, each shot in its own light. */
@@ -28,9 +29,10 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const isRecolourOff = useAppSelector((s) => s.hand.recolourOff === 'all');
   const shots = document.shots.map((s) => s.value);
-  const rows = document.pieces.map(({ value }) => pieceRow(document, measurements, colourwayId, value));
+  const rows = wholeRows(document, measurements, colourwayId);
+  const everyRow = rows.flatMap((row): PieceRow[] => [row, ...row.parts]);
   if (rows.length === 0) return <div className="empty">No piece yet. Add one at the Isolate stage.</div>;
-  const rowInHand = rows.find((r) => r.piece.id === pieceInHand?.id);
+  const rowInHand = everyRow.find((r) => r.piece.id === pieceInHand?.id);
   const sightedInHand = rowInHand?.sightings.find((s) => s.shot.id === shotInHand?.id);
   const tolerance = toleranceOf(rowInHand?.requirement, document.project.value.tolerance);
   const cellsShow = isHeld || isRecolourOff ? 'before' : shown;
@@ -45,7 +47,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
         size={size}
         onSize={setSize}
         lineup={lineup}
-        onSolveAll={() => lineup.solveAll(rows)}
+        onSolveAll={() => lineup.solveAll(everyRow)}
         onApplyAll={() => lineup.applyAll()}
       />
       <div className="lineup-row">
@@ -63,26 +65,24 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
             />
           )}
           rowHead={(row) => <PieceHead row={row} lineup={lineup} />}
-          cell={(row, c) => {
-            const sighted = row.sightings[c]!;
-            return (
-              <Cell
-                row={row}
-                sighted={sighted}
-                inHand={inHand}
-                solved={sighted.sighting && lineup.solved.get(sighted.sighting.id)}
-                shown={cellsShow}
-                size={size}
-                isInHand={row === rowInHand && sighted === sightedInHand}
-                onTake={() => dispatch(moved({ pieceId: row.piece.id, shotId: sighted.shot.id, layerId: null }))}
-              />
-            );
-          }}
+          cell={(row, c) => (
+            <Cell
+              row={row}
+              column={c}
+              shot={shots[c]!}
+              inHand={inHand}
+              solvedOf={(id) => lineup.solved.get(id as Sighting['id'])}
+              shown={cellsShow}
+              size={size}
+              isInHand={shots[c] === shotInHand && [row, ...row.parts].some((each) => each === rowInHand)}
+              onTake={({ piece }) => dispatch(moved({ pieceId: piece.id, shotId: shots[c]!.id, layerId: null }))}
+            />
+          )}
         >
           <div className="charts">
             {rowInHand && <ShotBars row={rowInHand} tolerance={tolerance} />}
             {rowInHand && <DeltaEChart row={rowInHand} tolerance={tolerance} />}
-            <HueMap rows={rows} />
+            <HueMap rows={everyRow} />
           </div>
         </Grid>
         {rowInHand && sightedInHand && (

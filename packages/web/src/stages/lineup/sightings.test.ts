@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Piece, ProjectDocument, SightingMeasurements } from '@mellow/contract';
 import { labFromLinear709 } from '@mellow/core';
-import { deltaERows, mapPoints, pieceRow } from './sightings.ts';
+import { deltaERows, mapPoints, membersIn, pieceRow, wholeRows } from './sightings.ts';
 
 const colour = (r: number, g: number, b: number) => ({
   meanLinear: [r, g, b] as [number, number, number],
@@ -64,4 +64,39 @@ it('maps measured colours, carried back to the reference light, and required one
   ]);
   for (const p of points) expect([p.a, p.b]).toEqual([expect.closeTo(red.lab.a, 6), expect.closeTo(red.lab.b, 6)]);
   expect(mapPoints([pieceRow(document, [], 'other', piece)])).toEqual([]);
+});
+
+it('shows a piece and its parts as one row, the farthest off first in each shot', () => {
+  const parted = {
+    ...document,
+    pieces: rows(
+      { id: 'p', name: 'Coat', partOf: null },
+      { id: 'q', name: 'Sleeves', partOf: 'p' },
+      { id: 'z', partOf: null },
+    ),
+    sightings: rows(
+      { id: 'x1', pieceId: 'p', shotId: 's1', layers: [{}] },
+      { id: 'y1', pieceId: 'q', shotId: 's1', layers: [{}] },
+      { id: 'y2', pieceId: 'q', shotId: 's2', layers: [] },
+    ),
+    requirements: rows(
+      ...['p', 'q'].map((pieceId) => ({
+        pieceId,
+        colourwayId: 'c',
+        illuminant: 'D65',
+        lab: labFromLinear709([0.5, 0.1, 0.1]),
+      })),
+    ),
+  } as unknown as ProjectDocument;
+  const all = wholeRows(
+    parted,
+    [measured('x1', [0], colour(0.5, 0.1, 0.1)), measured('y1', [0], colour(0.1, 0.5, 0.1))],
+    'c',
+  );
+  expect(all.map((row) => [row.piece.id, row.parts.map((p) => p.piece.id)])).toEqual([
+    ['p', ['q']],
+    ['z', []],
+  ]);
+  expect(membersIn(all[0]!, 0).map((m) => m.row.piece.id)).toEqual(['q', 'p']);
+  expect(membersIn(all[0]!, 1)).toEqual([]);
 });

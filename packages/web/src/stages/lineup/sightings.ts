@@ -33,6 +33,38 @@ export function pieceRow(
   return { piece, requirement, sightings, spread: colours.length > 1 ? spread(colours) : undefined };
 }
 
+/** A piece with its parts, which the line-up shows as one. */
+export interface WholeRow extends PieceRow {
+  parts: PieceRow[];
+}
+/** A row for each piece that is no part of another. */
+export function wholeRows(
+  document: ProjectDocument,
+  measurements: readonly SightingMeasurements[],
+  colourwayId: string | undefined,
+): WholeRow[] {
+  const pieces = document.pieces.map((p) => p.value);
+  const rowOf = (piece: Piece) => pieceRow(document, measurements, colourwayId, piece);
+  const isWhole = (piece: Piece) => !pieces.some((p) => p.id === piece.partOf);
+  return pieces.filter(isWhole).map((piece) => ({
+    ...rowOf(piece),
+    parts: pieces.filter((p) => p.partOf === piece.id).map(rowOf),
+  }));
+}
+/** A piece and its parts in one shot, those that are isolated there; the one that is farthest off first. */
+export function membersIn(
+  row: WholeRow,
+  column: number,
+): { row: PieceRow; sighted: Sighted; deltaE: number | undefined }[] {
+  return [row, ...row.parts]
+    .map((each) => {
+      const sighted = each.sightings[column]!;
+      return { row: each, sighted, deltaE: deltaEOf(afterOf(sighted.measured), each.requirement, sighted.shot) };
+    })
+    .filter(({ sighted }) => (sighted.sighting?.layers.length ?? 0) > 0)
+    .sort((a, b) => (b.deltaE ?? -1) - (a.deltaE ?? -1));
+}
+
 /** ΔE00 to the requirement, frame by frame: a row for each frame, a number for each shot that has it, by its id. */
 export function deltaERows({ sightings, requirement }: PieceRow): Record<string, number>[] {
   if (!requirement) return [];

@@ -1,10 +1,12 @@
 import { useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { TextureNote } from './TextureNote.tsx';
 import { deltaEOf, lchText, linearHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 
 /** The piece's colour on the shown frame: source, now, required. */
-export function LiveColour({ inHand: { document, requirement, shot } }: { inHand: InHand }) {
+export function LiveColour({ inHand }: { inHand: InHand }) {
+  const { document, requirement, shot } = inHand;
   const live = useAppSelector((s) => s.live);
   if (!live) return null;
   const { before, after, coverage, resultClippedShare } = live;
@@ -26,6 +28,7 @@ export function LiveColour({ inHand: { document, requirement, shot } }: { inHand
       <div className="mono">
         {lchText(after.lab)} <span className="quiet">this frame</span>
       </div>
+      <TextureNote inHand={inHand} />
     </div>
   );
 }

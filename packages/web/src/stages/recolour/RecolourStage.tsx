@@ -17,6 +17,7 @@ import { RequirementCard } from './RequirementCard.tsx';
 import { Swing } from './Swing.tsx';
 import { usePicking } from './usePicking.ts';
 import { ToolsPanel } from './tools/ToolsPanel.tsx';
+import { useReach } from './useReach.ts';
 import { useRecipe, type RecipeInHand } from './useRecipe.ts';
 
 /** Recolours the piece in hand: its recipe beside the picture. */
@@ -39,6 +40,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
   const { requirement, shot, sighting } = inHand;
   const live = useAppSelector((s) => s.live);
   const { shift, move } = recipe;
+  const reach = useReach(inHand);
   return (
     <>
       <RequirementCard key={`${requirement?.id ?? 'none'} ${JSON.stringify(requirement?.lab)}`} inHand={inHand} />
@@ -59,6 +61,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
           shift={shift}
           finer={recipe.finer}
           required={requirement && inShotLight(shot?.light?.matrix, requiredLab(requirement))}
+          reach={reach}
           onDrag={(next) => move({ shift: next }, 'drag')}
           onSave={(next) => move({ shift: next }, 'done', 'Hue and saturation')}
           onBend={(name, to, phase) =>

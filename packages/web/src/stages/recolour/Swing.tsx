@@ -10,6 +10,8 @@ interface Props {
   shift: Shift;
   finer: Finer;
   required: Lab | undefined;
+  /** The outline of what can be matched at the required lightness. */
+  reach: readonly { a: number; b: number }[] | undefined;
   onDrag: (next: Partial<Shift>) => void;
   onSave: (next: Partial<Shift>) => void;
   onBend: (handle: BendName, to: { da: number; db: number }, phase: Phase) => void;
@@ -19,7 +21,7 @@ const rounded = (v: number) => Math.round(v * 1e4) / 1e4;
 const NOT_MEASURED = { L: 0.6, a: 0.1, b: 0 };
 
 /** Hue round, saturation outward: the measured source colour joined with where it goes. Drag the far end. */
-export function Swing({ from, match, shift, finer, required, onDrag, onSave, onBend }: Props) {
+export function Swing({ from, match, shift, finer, required, reach, onDrag, onSave, onBend }: Props) {
   const wheel = useRef<HTMLCanvasElement>(null);
   const [held, setHeld] = useState<'to' | BendName>();
   const source = from ? oklabFromLinear709(from.meanLinear) : NOT_MEASURED;
@@ -63,6 +65,7 @@ export function Swing({ from, match, shift, finer, required, onDrag, onSave, onB
       >
         <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS} fill="none" stroke="var(--line)" />
         <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS / 2} fill="none" stroke="var(--line)" />
+        {reach && <Reach outline={reach} />}
         {required && <Aim at={onMap(oklabFromLinear709(linear709FromLab(required)))} />}
         {from ? (
           <Arm from={onMap(source)} to={onMap(swungTo(base, shift))} onHold={hold('to')} />
@@ -80,6 +83,22 @@ export function Swing({ from, match, shift, finer, required, onDrag, onSave, onB
           })}
       </svg>
     </div>
+  );
+}
+
+/** Round what can be reached by a match: past it, the encoding cuts the piece's colours off. */
+function Reach({ outline }: { outline: readonly { a: number; b: number }[] }) {
+  const points = outline
+    .map((p) =>
+      onMap(p)
+        .map((v) => v.toFixed(1))
+        .join(','),
+    )
+    .join(' ');
+  return (
+    <polygon points={points} fill="none" stroke="#fff" strokeOpacity={0.75} strokeDasharray="1 3" strokeWidth={1.5}>
+      <title>what a match can reach at the required lightness</title>
+    </polygon>
   );
 }
 
