@@ -48,7 +48,7 @@ const values = <T>(rows: readonly { value: T }[]): T[] => rows.map((r) => r.valu
 
 /** Writes a project's work to the file. */
 export function keepFinished(document: ProjectDocument, runs: readonly RunResult[]): void {
-  const used = new Set(document.tracks.flatMap((t) => t.value.runs.map((r) => r.id as string)));
+  const used = new Set(document.tracks.flatMap((t) => t.value.runs.map((r) => r.id)));
   const finished: Finished = {
     lights: values(document.shots).filter((s) => s.light !== null),
     sightings: values(document.sightings),
@@ -74,7 +74,7 @@ export async function putFinished(pool: ReturnType<typeof openPool>, projectId: 
   }
   const change = (label: string, edits: Edit[]) =>
     applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
-  const added = <K extends Edit['kind']>(kind: K, rows: readonly { id: string }[]) =>
+  const added = (kind: Edit['kind'], rows: readonly { id: string }[]) =>
     rows.map((value) => ({ kind, id: value.id, revision: null, value }) as unknown as Edit);
   await change('Track the pieces', added('track', finished.tracks));
   await change('Isolate the pieces', added('sighting', finished.sightings));

@@ -40,18 +40,6 @@ const FILES: Record<string, string> = {
   '4 Turn': 'shot-4-turn',
   '5 Gate': 'shot-5-gate',
 };
-/** Two measured swatches, as CGATS.17 has them. */
-const SWATCHES = `CGATS.17
-ILLUMINANT "D65"
-BEGIN_DATA_FORMAT
-SAMPLE_NAME LAB_L LAB_A LAB_B
-END_DATA_FORMAT
-BEGIN_DATA
-"Plum swatch" 34.6 27.1 -19.4
-"Marigold swatch" 68.0 14.3 63.0
-END_DATA
-`;
-
 async function colourway(page: Page, name: string): Promise<void> {
   await page.getByRole('combobox', { name: 'Colourway' }).click();
   await page.locator('.ant-select-item').filter({ hasText: name }).click();
@@ -66,7 +54,7 @@ interface Measured {
   frames: { frame: number; after: { meanLinear: [number, number, number] } }[];
 }
 /** Every so many frames are read back. */
-const STEP = 8;
+const STEP = 16;
 /**
  * A piece's colour in a rendered file and as the line-up says, both over the same frames, by the stored matte on the
  * source.
@@ -126,12 +114,10 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
   await test.step('read the colour from a measured swatch and match it in the reference shot', async () => {
     await d.stage('Recolour');
     await page.getByRole('button', { name: 'Change', exact: true }).click();
-    const file = { name: 'swatches.txt', mimeType: 'text/plain', buffer: Buffer.from(SWATCHES) };
-    await page.locator('.panel input[type="file"]').setInputFiles(file);
+    await page.locator('.panel input[type="file"]').setInputFiles(join(demo, 'swatches/tarn-and-thistle.txt'));
     await page.getByRole('combobox', { name: 'Sample' }).click();
-    await page.locator('.ant-select-item').filter({ hasText: 'Marigold swatch' }).click();
+    await page.locator('.ant-select-item').filter({ hasText: 'Marigold' }).click();
     await page.getByRole('button', { name: 'Save requirement' }).click();
-    await expect(page.getByText('Marigold swatch')).toBeVisible();
     await page.getByRole('button', { name: 'Match', exact: true }).click();
     await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
     await d.saved();
@@ -303,10 +289,11 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   await d.stage('Deliver');
   for (const shot of ['1 Platform', '3 Street', '4 Turn', '5 Gate']) {
     const box = page.getByRole('checkbox', { name: shot });
-    if (await box.isChecked()) await box.uncheck();
+    await expect(box).toBeChecked();
+    await box.uncheck();
   }
   const known = (await d.json<{ id: string }[]>('/deliveries')).map((x) => x.id);
-  await page.getByRole('button', { name: 'Render 1 shot' }).click();
+  await page.getByRole('button', { name: /^Render 1 shot/ }).click();
   await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(known.length + 1, { timeout: 120_000 });
   const { id } = (await d.json<{ id: string }[]>('/deliveries')).find((x) => !known.includes(x.id))!;
   const [was] = readGbr16(join(demo, 'media/shot-2-cafe.mp4'), W, H, `select=eq(n\\,0),${TO_RGB}`);

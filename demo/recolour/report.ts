@@ -1,6 +1,7 @@
 // Prints how near each way of recolouring comes to the true re-renders, as rows of a table: npm run demo:judge
 import { errorsOf, ssimOf } from './judge.ts';
 import { PROGRAMS, recolouredStills } from './methods.ts';
+import { carriedColours, WAYS } from './lights.ts';
 import { cases, STILL_SIZE } from './stills.ts';
 
 const isSolid = (a: number) => a >= 0.98;
@@ -24,3 +25,10 @@ for (const of of cases()) {
   });
   console.log(`| ${of.name}${of.isForJudging ? ' ★' : ''} | ${cells.join(' | ')} | ${edge} |`);
 }
+console.log(`\n| spread of the true suitcase | as filmed | ${Object.keys(WAYS).join(' | ')} |\n|---|---|---|---|`);
+for (const { paint, asFilmed, spread } of carriedColours([...cases()]))
+  console.log(
+    `| ${paint} | ${asFilmed.toFixed(2)} | ${Object.keys(WAYS)
+      .map((way) => spread[way]!.toFixed(2))
+      .join(' | ')} |`,
+  );

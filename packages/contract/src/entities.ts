@@ -14,7 +14,6 @@ import { Animated } from './animation.ts';
 import { Finer, NO_FINER } from './finer.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import { Name } from './text.ts';
-import { Track } from './track.ts';
 
 const name = Name;
 const position = z.number().int().min(0);

@@ -31,7 +31,7 @@ export const WARMTH_RANGE_MIRED = [-60, 90] as const;
  */
 export const warmthMatrix = (mired: number): Matrix3 => whiteMatrix(mired, 0);
 
-/** Chromaticity in the CIE 1960 uniform chromaticity scale, and back: CIE 15:2018, 9.5 (as CCT and Duv are reckoned). */
+/** Chromaticity in the CIE 1960 uniform chromaticity scale, and back: CIE 15:2018, 9.5, where Duv is reckoned. */
 const ucsOf = ([x, y]: readonly [number, number]): [number, number] => [
   (4 * x) / (12 * y - 2 * x + 3),
   (6 * y) / (12 * y - 2 * x + 3),

@@ -1,5 +1,9 @@
 // Measurement files: their tables, and spectra integrated as CIE 15 has it.
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { ciede2000 } from '../colour/ciede2000.ts';
+import { labFromHex } from '../colour/hex.ts';
 import { whiteOfSpectrum, xyzOfSpectrum } from '../colour/spectrum.ts';
 import { readMeasurementFile, UnreadableMeasurement } from './measurementFile.ts';
 
@@ -69,6 +73,14 @@ describe('a measurement file', () => {
     }
     const [red] = readMeasurementFile(spectral({ red: (nm) => (nm > 600 ? 0.8 : 0.05) }));
     expect([red!.lab.a > 50, red!.lab.b > 20]).toEqual([true, true]);
+  });
+  it('that weighs more than once is read for its illuminant, whatever else it weighs by', () => {
+    const text = readFileSync(join(import.meta.dirname, '../../../../demo/swatches/tarn-and-thistle.txt'), 'utf8');
+    const samples = readMeasurementFile(text);
+    expect(samples.map((s) => s.illuminant)).toEqual(Array.from({ length: 6 }, () => 'D65'));
+    // made from these by the simulated reader, whose noise is 0.1 %
+    const marigold = samples.find((s) => s.name === 'Marigold')!;
+    expect(ciede2000(marigold.lab, labFromHex('#d99a2b')!)).toBeLessThan(0.1);
   });
   it('that cannot be read says what is wrong, and where', () => {
     const refusal = (text: string) => {

@@ -14,7 +14,8 @@ export class UnreadableMeasurement extends Error {}
 interface Table {
   fields: string[];
   rows: { line: number; values: string[] }[];
-  keywords: Map<string, string>;
+  /** Some may come more than once: WEIGHTING_FUNCTION for the illuminant and again for the observer. */
+  keywords: [name: string, value: string][];
 }
 const SPECTRAL = /^(?:SPECTRAL_NM_?|SPECTRAL_|SPEC_|NM_?|R_)(\d{3})$/;
 
@@ -26,7 +27,7 @@ function wordsOf(line: string): string[] {
 }
 
 function tableOf(text: string): Table {
-  const table: Table = { fields: [], rows: [], keywords: new Map() };
+  const table: Table = { fields: [], rows: [], keywords: [] };
   let part: 'head' | 'format' | 'data' = 'head';
   for (const [k, raw] of text.split(/\r\n|\r|\n/).entries()) {
     const words = wordsOf(raw);
@@ -40,14 +41,14 @@ function tableOf(text: string): Table {
       if (first === 'END_DATA') break;
     } else if (part === 'format') table.fields.push(...words.map((w) => w.toUpperCase()));
     else if (part === 'data') table.rows.push({ line: k + 1, values: words });
-    else table.keywords.set(first.toUpperCase(), words.slice(1).join(' '));
+    else table.keywords.push([first.toUpperCase(), words.slice(1).join(' ')]);
   }
   return table;
 }
 
 /** The illuminant a file states; D50 where it says none, as ISO 13655 has it. */
 function illuminantOf({ keywords }: Table): Illuminant {
-  const said = [...keywords].filter(([key]) => /ILLUMINANT|WEIGHTING_FUNCTION|MEASUREMENT_SOURCE/.test(key));
+  const said = keywords.filter(([key]) => /ILLUMINANT|WEIGHTING_FUNCTION|MEASUREMENT_SOURCE/.test(key));
   return said.some(([, value]) => /D65/i.test(value)) ? 'D65' : 'D50';
 }
 

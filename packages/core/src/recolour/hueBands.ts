@@ -1,5 +1,5 @@
 import { monotoneSlopes, hermite } from '../colour/monotoneCubic.ts';
-import { BAND_HUES, type BandHue, type Bands, type HueCurve } from '../document/finer.ts';
+import { BAND_HUES, type Bands, type HueCurve } from '../document/finer.ts';
 
 const STEP = 360 / BAND_HUES.length;
 
@@ -8,7 +8,7 @@ const STEP = 360 / BAND_HUES.length;
  * that no place on the round is an end, and it never passes its handles.
  */
 export function hueCurve(curve: HueCurve): (hueDeg: number) => number {
-  const once = BAND_HUES.map((hue) => curve[`${hue}` as BandHue]);
+  const once = BAND_HUES.map((hue) => curve[`${hue}`]);
   const n = once.length;
   const slopes = monotoneSlopes(
     Array.from({ length: 3 * n }, (_, i) => i * STEP),

@@ -7,7 +7,7 @@ import { gainMatrix } from '../colour/cat16.ts';
 import { transform } from '../colour/matrix3.ts';
 import type { Encoding } from '../colour/encoding.ts';
 import type { Gain, RecipeNumbers } from '../document/recipe.ts';
-import { carriedLab, dyeForLift, meanAfter, pieceSamples, solveGain, solveShift } from './match.ts';
+import { carriedLab, dyeForLift, meanAfter, pieceSamples, softenForGain, solveGain, solveShift } from './match.ts';
 import { compile, recoloured, REFERENCE_LIGHT } from './program.ts';
 import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from './shift.ts';
 import { seededRandom } from '../testing/mattes.ts';
@@ -147,6 +147,11 @@ describe('the samples of a piece', () => {
   });
 });
 
+it('colour is softened where a gain would lift its grain, and only there', () => {
+  expect(softenForGain({ long: 2.3, middle: 1.7, short: 0.4 })).toBeUndefined();
+  for (const name of ['long', 'middle', 'short'] as const)
+    expect(softenForGain({ ...NEUTRAL_GAIN, [name]: 3 })).toBe(2.7);
+});
 describe('a dark piece made light', () => {
   it('keeps all its dye up to eight times the light', () => {
     expect(dyeForLift(0.1, 0.79)).toBeUndefined();

@@ -102,6 +102,16 @@ export function dyeForLift(source: number, wanted: number): number | undefined {
   return lift > MOST_LIFT ? Math.log(MOST_LIFT) / Math.log(lift) : undefined;
 }
 
+/** From this gain on colour noise is lifted visibly; it is softened then, by so much (full-resolution pixels). */
+const LIFTS_GRAIN = 2.5;
+const SOFTENED_PX = 2.7;
+/**
+ * By how much the colour of a piece should be softened inside its matte so that a match does not lift its grain: its
+ * luminance, and with it the weave, stays. Undefined where the gains are small.
+ */
+export const softenForGain = ({ long, middle, short }: Gain): number | undefined =>
+  Math.max(long, middle, short) > LIFTS_GRAIN ? SOFTENED_PX : undefined;
+
 const ROUNDS = 16;
 const [LEAST_GAIN, MOST_GAIN] = [0.001, 1000];
 

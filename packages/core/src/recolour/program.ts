@@ -78,8 +78,8 @@ const matrixOf = ({ long, middle, short }: Gain) => gainMatrix([long, middle, sh
 
 /**
  * Compiles a recipe for one sighting. The recipe is stated in the light of the reference shot: colours go there, are
- * matched, shifted and trimmed, and come back into the `light` of their own shot. `encoding`: the shot's, whose gamut the
- * guard keeps to.
+ * matched, shifted and trimmed, and come back into the `light` of their own shot. `encoding`: the shot's, whose gamut
+ * the guard keeps to.
  */
 export function compile(
   { match, repaint, shift, finer: tools, strength }: RecipeNumbers,

@@ -24,6 +24,8 @@ describe('a match', () => {
 it('a match that lifts a dark piece sets the dye it keeps; another leaves the dye as it is', () => {
   const lifted = after(document, setMatch(document, at(0), { gain, dye: 0.4 }));
   expect(lifted.recipes[0]!.value.finer.dye).toEqual({ on: true, concentration: 0.4 });
+  const soft = after(document, setMatch(document, at(0), { gain, softenPx: 2.7 }));
+  expect(soft.recipes[0]!.value.finer.texture).toMatchObject({ on: true, colourPx: 2.7, softenPx: 0 });
   const again = after(lifted, setMatch(lifted, at(0), { gain }));
   expect(again.recipes[0]!.value.finer.dye).toEqual({ on: true, concentration: 0.4 });
 });

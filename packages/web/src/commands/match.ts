@@ -12,14 +12,17 @@ import { changeRecipe } from './recipe.ts';
 export function setMatch(
   document: ProjectDocument,
   place: Place,
-  found: { gain?: Gain; shift?: Shift; dye?: number; body?: SheenBody },
+  found: { gain?: Gain; shift?: Shift; dye?: number; softenPx?: number; body?: SheenBody },
 ): Change {
   const isRepaint = found.body !== undefined && found.body.confidence > 0;
   const step = {
     match: found.gain ?? NEUTRAL_GAIN,
     repaint: { on: isRepaint },
     shift: found.shift ?? NEUTRAL_SHIFT,
-    ...(found.dye !== undefined && { finer: { dye: { on: true, concentration: found.dye } } }),
+    finer: {
+      ...(found.dye !== undefined && { dye: { on: true, concentration: found.dye } }),
+      ...(found.softenPx !== undefined && { texture: { on: true, colourPx: found.softenPx } }),
+    },
   };
   const change = changeRecipe(document, place, isRepaint ? 'Repaint' : 'Match', step);
   const sighting = sightingIn(document, place);

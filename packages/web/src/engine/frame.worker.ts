@@ -28,6 +28,7 @@ import { FrameStore } from './frameStore.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
 import { matched, reached, sourceColour } from './matching.ts';
+import { splitPictures } from './split.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
 
 const tables = makeTables();
@@ -146,6 +147,11 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   },
   match: (task) => matched(store, task),
   reach: (task) => reached(store, task),
+  async split(scene) {
+    const frame = await store.frame(scene.frame);
+    const alpha = (await mattesOf(store, frame, scene))(scene.sightings[scene.index]!, scene.index);
+    return splitPictures(frame, alpha, scene.sightings[scene.index]!.program, scene.width);
+  },
   async texture(scene) {
     const frame = await store.frame(scene.frame);
     const rendered = renderFrame(frame, scene.sightings, tables, await mattesOf(store, frame, scene));

@@ -142,6 +142,11 @@ interface ReachTask {
   recipe: RecipeNumbers;
   light?: Light | undefined;
 }
+/** What a repaint takes for body and for sheen on the frame. */
+interface SplitTask extends FrameScene {
+  kind: 'split';
+  width: number;
+}
 /** The surface of the piece in hand, before and after. */
 interface TextureTask extends FrameScene {
   kind: 'texture';
@@ -156,6 +161,7 @@ export type Task =
   | SourceColourTask
   | ReachTask
   | TextureTask
+  | SplitTask
   | ShowTask
   | LayerTask
   | SampleTask
@@ -198,6 +204,8 @@ export interface MatchAnswer {
   shift?: Shift;
   /** The dye that is kept where a dark piece is made light. */
   dye?: number;
+  /** By how much colour is softened so that its grain is not lifted, full-resolution pixels. */
+  softenPx?: number;
   /** What tells sheen apart, looked for by a repaint. */
   body?: SheenBody;
   reached: Lab;
@@ -217,5 +225,6 @@ export interface AnswerOf {
   match: MatchAnswer | undefined;
   reach: { outline: { a: number; b: number }[] } | undefined;
   texture: TextureFigures | undefined;
+  split: { body: Picture; sheen: Picture } | undefined;
   'source colour': { meanLinear: [number, number, number] } | undefined;
 }

@@ -16,6 +16,7 @@ import {
   REFERENCE_LIGHT,
   sheenOf,
   sheenSamples,
+  softenForGain,
   solveGain,
   solveShift,
   type Encoding,
@@ -120,11 +121,13 @@ export async function matched(
       : (match: Gain) =>
           compile({ ...recipe, finer, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body, encoding);
   const by = solveGain(samples, target, encoding, light, program);
+  const softenPx = recipe.finer.texture.on ? undefined : softenForGain(by.found);
   return {
     gain: by.found,
     reached: by.reached,
     deltaE: by.deltaE,
     ...(lifted && { dye: lifted }),
+    ...(isMatch && softenPx !== undefined && { softenPx }),
     ...(way === 'repaint' && body && { body }),
   };
 }

@@ -7,6 +7,7 @@ import { Keyframing } from '../../keyframing/Keyframing.ts';
 import { lchText, toleranceOf } from '../../ui/colour.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
+import { SplitPictures } from './SplitPictures.tsx';
 import { useMatch } from './useMatch.ts';
 import type { RecipeInHand } from './useRecipe.ts';
 
@@ -55,7 +56,12 @@ export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeIn
         ))}
       </div>
       <Outcome isBusy={isBusy} answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
-      {recipe.repaint.on && <KeptSheen recipe={recipe} />}
+      {recipe.repaint.on && (
+        <>
+          <SplitPictures inHand={inHand} />
+          <KeptSheen recipe={recipe} />
+        </>
+      )}
       <details>
         <summary className="quiet">exact</summary>
         <Keyframing value={recipe.keyframing}>
@@ -107,6 +113,9 @@ interface OutcomeProps {
 /** What a match has done to a dark piece that becomes light. */
 const dyeText = ({ dye }: MatchAnswer): string =>
   dye === undefined ? '' : `; lifted so far that ${Math.round(100 * dye)} % of its dye is kept, for its shading’s sake`;
+/** What a match has done against grain. */
+const softText = ({ softenPx }: MatchAnswer): string =>
+  softenPx === undefined ? '' : `; colour softened by ${softenPx} px, or its grain would be lifted`;
 /** What a repaint has found of sheen. */
 function sheenText({ body }: MatchAnswer): string {
   if (!body) return '';
@@ -122,7 +131,7 @@ function Outcome({ isBusy, answer, tolerance, hasRequirement }: OutcomeProps) {
     if (isBusy) return 'Looking at the shot’s frames …';
     if (!answer) return 'Takes the shot’s measured colour to the required one.';
     if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
-    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}${dyeText(answer)}`;
+    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}${dyeText(answer)}${softText(answer)}`;
     if (answer.deltaE <= REACHED) return `Reached: ${near}.`;
     if (answer.deltaE <= tolerance) return `Within tolerance: ${near}.`;
     return `Not reachable from this colour: the nearest is ${near}.`;

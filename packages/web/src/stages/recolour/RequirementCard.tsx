@@ -1,12 +1,17 @@
-import { Button, Input, InputNumber, Segmented } from 'antd';
+import { Button, Input, InputNumber, Segmented, Tooltip } from 'antd';
+import { Pipette } from 'lucide-react';
 import { useState } from 'react';
-import type { Illuminant } from '@mellow/contract';
-import { hexFromLab, labFromHex, lchFromLab, d65LabFrom, type Lab } from '@mellow/core';
+import type { Illuminant, Requirement } from '@mellow/contract';
+import { ciede2000, hexFromLab, labFromHex, lchFromLab, d65LabFrom, type Lab } from '@mellow/core';
 import { stateRequirement, type RequirementNumbers } from '../../commands/requirement.ts';
 import { usePlace } from '../../inhand/useInHand.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { requiredHex } from '../../ui/colour.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useMeasurementsQuery } from '../../data/api.ts';
+import { pickingFor } from '../../view/handSlice.ts';
+import { filmedColours } from './filmedColours.ts';
 import { AsFilmed } from './AsFilmed.tsx';
 import { FromFile } from './FromFile.tsx';
 
@@ -39,6 +44,7 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
       <section className="card">
         <h2>
           Requirement <span style={{ flex: 1 }} />
+          <PickButton />
           <Button size="small" onClick={begin}>
             {requirement ? 'Change' : 'State it'}
           </Button>
@@ -57,6 +63,8 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
         ) : (
           <span className="quiet">No colour is required of the {piece?.name} yet.</span>
         )}
+        {requirement?.note && <div className="quiet">{requirement.note}</div>}
+        {requirement?.asInShotId && <Linked inHand={inHand} requirement={requirement} />}
       </section>
     );
   }
@@ -138,6 +146,14 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
           onChange={(tolerance) => setDraft({ ...draft, tolerance })}
         />
       </div>
+      <Input.TextArea
+        aria-label="Note"
+        placeholder="Note, for example who approved it"
+        autoSize={{ minRows: 1, maxRows: 4 }}
+        maxLength={2000}
+        value={draft.note}
+        onChange={(e) => setDraft({ ...draft, note: e.target.value })}
+      />
       <div className="row">
         <Button type="primary" size="small" onClick={save}>
           Save requirement
@@ -147,5 +163,49 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
         </Button>
       </div>
     </section>
+  );
+}
+
+/** The required colour is the next that is picked from the picture. */
+function PickButton() {
+  const dispatch = useAppDispatch();
+  const isPicking = useAppSelector((s) => s.hand.pickFor === 'requirement');
+  return (
+    <Tooltip title="Pick it from the picture: any frame of any shot, or an imported still">
+      <Button
+        size="small"
+        type={isPicking ? 'primary' : 'default'}
+        aria-label="Pick the required colour from the picture"
+        aria-pressed={isPicking}
+        onClick={() => dispatch(pickingFor(isPicking ? 'key' : 'requirement'))}
+      >
+        <Pipette size={14} />
+      </Button>
+    </Tooltip>
+  );
+}
+
+/** Less than this is no change to speak of, ΔE00. */
+const SAME = 0.1;
+/** A requirement that is the piece's own colour as filmed elsewhere: is it still what is filmed there? */
+function Linked({ inHand, requirement }: { inHand: InHand; requirement: Requirement }) {
+  const { document, piece } = inHand;
+  const place = usePlace(inHand);
+  const { data: measurements = [] } = useMeasurementsQuery(document.project.value.id);
+  const filmed = filmedColours(document, measurements, piece?.id).find((f) => f.shot.id === requirement.asInShotId);
+  if (!filmed) return <div className="quiet">The shot it was taken from does not show the piece any more.</div>;
+  const moved = ciede2000(filmed.lab, requirement.lab);
+  if (moved < SAME) return <div className="quiet">Linked to the piece as filmed in {filmed.shot.name}.</div>;
+  const take = () =>
+    edit(document.project.value.id, stateRequirement(document, place, { ...requirement, lab: round(filmed.lab) }));
+  return (
+    <div className="row">
+      <span className="grow">
+        As filmed in {filmed.shot.name} it is measured ΔE {moved.toFixed(2)} from this now.
+      </span>
+      <Button size="small" onClick={take}>
+        Take it again
+      </Button>
+    </div>
   );
 }
