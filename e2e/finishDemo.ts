@@ -15,6 +15,16 @@ const MATCHED: [piece: string, shot: string, way: 'Match' | 'Repaint'][] = [
   ['Scooter', '3 Street', 'Match'],
   ['Lantern', '5 Gate', 'Match'],
 ];
+/** How far the colorist says each sighting is. */
+const STATES: [piece: string, shot: string, state: string][] = [
+  ['Lark suitcase', '1 Platform', 'approved'],
+  ['Lark suitcase', '2 Café', 'ready'],
+  ['Lark suitcase', '4 Turn', 'approved'],
+  ['Scarf', '1 Platform', 'approved'],
+  ['Scarf', '5 Gate', 'approved'],
+  ['Scooter', '3 Street', 'ready'],
+  ['Lantern', '5 Gate', 'ready'],
+];
 async function colourway(page: Page, name: string): Promise<void> {
   await page.getByRole('combobox', { name: 'Colourway' }).click();
   await page.locator('.ant-select-item').filter({ hasText: name }).click();
@@ -50,6 +60,11 @@ test('the film is done', async ({ page }) => {
       await d.step(/^Take the shots’ lights/, () => page.getByRole('button', { name: 'It is', exact: true }).click());
     }
     for (const [piece] of MATCHED) await solve(d, page, piece);
+  }
+  const details = page.getByRole('complementary', { name: 'Sighting in hand' });
+  for (const [piece, shot, state] of STATES) {
+    await page.locator(`[data-cell="${piece} ${shot}"]`).getByRole('button').click();
+    await d.step(`${piece} in ${shot}: ${state}`, () => details.getByText(state).click());
   }
   const document = ProjectDocument.parse(await d.document());
   keepFinished(document, RunResult.array().parse(await d.json('/tracks')));

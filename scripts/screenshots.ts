@@ -1,5 +1,5 @@
-// Takes the README's pictures from a fresh demo: isolates and recolours the suitcase through the API, as the journey
-// does by hand, so that every view has something to show. Needs MELLOW_TEST_DATABASE_URL and a built web app.
+// Takes the README's pictures from a fresh demo: of the film that is done, and of the one from the start, where the
+// suitcase is isolated and recoloured through the API so that every view of that work has something to show. Needs MELLOW_TEST_DATABASE_URL and a built web app.
 //   npm run screenshots
 import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
@@ -20,7 +20,9 @@ interface Document {
 }
 const get = async <T>(path: string): Promise<T> => (await (await fetch(server.url + path)).json()) as T;
 try {
-  const [project] = await get<{ id: string }[]>('/api/projects');
+  const projects = await get<{ id: string; name: string }[]>('/api/projects');
+  const project = projects.find((p) => p.name === 'Slow Morning, from the start');
+  const done = projects.find((p) => p.name === 'Slow Morning');
   const path = `/api/projects/${project!.id}`;
   const document = () => get<Document>(path);
   const d = await document();
@@ -107,15 +109,16 @@ try {
       },
     },
   ]);
-  const measured = async () => {
+  const measured = async (id: string, sightings: number) => {
     for (;;) {
-      const all = await get<{ fresh: boolean }[]>(`${path}/measurements`);
-      // at least three sightings (two of the suitcase, the scarf) in three colourways
-      if (all.length >= 9 && all.every((m) => m.fresh)) break;
+      const all = await get<{ fresh: boolean }[]>(`/api/projects/${id}/measurements`);
+      // each in three colourways
+      if (all.length >= 3 * sightings && all.every((m) => m.fresh)) break;
       await new Promise((resolve) => setTimeout(resolve, 500));
     }
   };
-  await measured();
+  await measured(done!.id, 7);
+  await measured(project!.id, 2);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on('pageerror', (e) => console.error('page error:', e.message));
   const shoot = async (name: string) => {
@@ -284,20 +287,20 @@ try {
   await page.getByRole('button', { name: /^1 Platform/ }).click({ position: { x: 12, y: 8 } });
   await page.getByRole('combobox', { name: 'Piece' }).click();
   await page.locator('.ant-select-item').filter({ hasText: 'Lark suitcase' }).click();
-  await stage('recolour');
-  await page.getByRole('button', { name: 'Match', exact: true }).click();
-  await page.getByText(/^(Reached|Within tolerance): L /).waitFor();
+  const stageOfDone = (name: string) => page.goto(`${server.url}/projects/${done!.id}/${name}`);
+  await stageOfDone('recolour');
   await shoot('recolour');
-  await stage('lineup');
-  const row = page.getByRole('row', { name: /^Lark suitcase/ });
-  await row.getByRole('button', { name: 'Take lights' }).click();
-  await page.getByRole('button', { name: 'It is', exact: true }).click();
-  await page.getByText(/warmer, \d/).waitFor();
-  await row.getByRole('button', { name: 'Solve trims' }).click();
-  await row.getByRole('button', { name: 'Apply trims' }).click();
-  // measured anew, and every cut-out has been computed and drawn
-  await page.waitForTimeout(2000);
-  await measured();
+  await page.keyboard.press('y');
+  await page.getByLabel('Scope of').getByText('inside').click();
+  await page.getByRole('button', { name: 'Hue bands', exact: true }).click();
+  await page.getByRole('switch', { name: 'Hue bands on' }).scrollIntoViewIfNeeded();
+  await shoot('tools');
+  await page.keyboard.press('y');
+  await page.getByRole('button', { name: 'Gallery of colourways' }).click();
+  await page.getByRole('dialog').getByText(/ΔE/).nth(2).waitFor();
+  await shoot('gallery');
+  await stageOfDone('lineup');
+  // every cut-out has been computed and drawn
   await page.waitForFunction(() => {
     const crops = [...globalThis.document.querySelectorAll<HTMLCanvasElement>('canvas.crop')];
     const isDrawn = (c: HTMLCanvasElement) =>
@@ -305,10 +308,10 @@ try {
         .getContext('2d')!
         .getImageData(c.width / 2, c.height / 2, 1, 1)
         .data.some((v) => v > 0);
-    return crops.length >= 3 && crops.every(isDrawn);
+    return crops.length >= 6 && crops.every(isDrawn);
   });
   await shoot('lineup');
-  await stage('deliver');
+  await stageOfDone('deliver');
   await page.getByRole('button', { name: /^Render \d/ }).click();
   await page
     .getByRole('link', { name: /^Download/ })

@@ -61,6 +61,10 @@ describe('migrations', () => {
       expect(column('sighting', 'steady_frames')?.fallback).toBe('0');
       // 000007: presses of undo and redo
       expect(column('history_step', 'revisions')).toBeDefined();
+      // 000009: tools put aside in recipes from before there were any; 000010: what is kept for judging
+      expect(column('recipe', 'finer')?.fallback).toContain('"dye": {"on": false');
+      expect(column('sighting', 'state')?.fallback).toContain('rough');
+      for (const table of ['recipe_version', 'still']) expect(column(table, 'revision')).toBeDefined();
     },
   );
 });
@@ -357,6 +361,58 @@ describe('what one thing of a kind there may be', () => {
     await p.change('Remove', [{ ...colourway, revision: 1, value: null } as unknown as Edit]);
     const document = await p.document();
     expect([document.colourways.length, document.requirements.length, document.pieces.length]).toEqual([1, 0, 1]);
+  });
+});
+
+describe('what is kept for judging', () => {
+  const numbers = {
+    match: { long: 1, middle: 1, short: 1 },
+    repaint: { on: false, sheen: 1 },
+    finer: { ...NO_FINER, dye: { on: true, concentration: 1.5 } },
+    shift: { exposureStops: 0, hueDeg: 20, saturation: 1, density: 0 },
+    strength: 1,
+  };
+  it('a version comes back as it was kept, goes with its piece, and comes back with one undo', async () => {
+    const p = await newProject();
+    const [pieceId, id] = [randomUUID() as PieceId, randomUUID()];
+    const colourwayId = (await p.document()).colourways[0]!.value.id;
+    const value = { id, projectId: p.id, pieceId, colourwayId, name: 'As sent', numbers, animated: {} };
+    await p.change('Add', [pieceEdit(p.id, pieceId, 'A', null)]);
+    await p.change('Keep', [{ kind: 'version', id, revision: null, value } as never]);
+    expect((await p.document()).versions).toEqual([{ value, revision: 1 }]);
+    await p.change('Remove', [{ kind: 'piece', id: pieceId, revision: 1, value: null }]);
+    expect((await p.document()).versions).toEqual([]);
+    await h.call('undo', { projectId: p.id }, { id: randomUUID() as ChangeId });
+    expect((await p.document()).versions.map((v) => v.value)).toEqual([value]);
+  });
+  it('numbers of a tool out of their range are refused with their path', async () => {
+    const p = await newProject();
+    const [pieceId, id] = [randomUUID() as PieceId, randomUUID()];
+    const colourwayId = (await p.document()).colourways[0]!.value.id;
+    const finer = { ...NO_FINER, dye: { on: true, concentration: 99 } };
+    const value = { ...numbers, finer, id, projectId: p.id, pieceId, colourwayId, animated: {} };
+    const refused = await h.problem(
+      'change',
+      { projectId: p.id },
+      { id: randomUUID() as ChangeId, label: 'x', edits: [{ kind: 'recipe', id, revision: null, value } as never] },
+    );
+    expect([refused.status, JSON.stringify(refused)]).toEqual([
+      400,
+      expect.stringContaining('finer.dye.concentration'),
+    ]);
+  });
+  it('a version of another project’s piece is refused', async () => {
+    const [own, other] = [await newProject(), await newProject()];
+    const [pieceId, id] = [randomUUID() as PieceId, randomUUID()];
+    await other.change('Add', [pieceEdit(other.id, pieceId, 'A', null)]);
+    const colourwayId = (await own.document()).colourways[0]!.value.id;
+    const value = { id, projectId: own.id, pieceId, colourwayId, name: 'x', numbers, animated: {} };
+    const refused = await h.problem(
+      'change',
+      { projectId: own.id },
+      { id: randomUUID() as ChangeId, label: 'x', edits: [{ kind: 'version', id, revision: null, value } as never] },
+    );
+    expect(JSON.stringify(refused)).toContain('names a piece of another project');
   });
 });
 
