@@ -3,7 +3,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { z } from 'zod';
 import {
   Recipe,
   RunResult,
@@ -21,14 +20,24 @@ import type { openPool } from '../packages/server/src/db/pool.ts';
 import { insertRun, saveFrames } from '../packages/server/src/db/trackRuns.ts';
 
 const FILE = join(import.meta.dirname, 'finished.json');
-const Finished = z.object({
-  lights: z.array(Shot),
-  sightings: z.array(Sighting),
-  tracks: z.array(Track),
-  recipes: z.array(Recipe),
-  runs: z.array(RunResult),
-});
-type Finished = z.infer<typeof Finished>;
+interface Finished {
+  lights: Shot[];
+  sightings: Sighting[];
+  tracks: Track[];
+  recipes: Recipe[];
+  runs: RunResult[];
+}
+/** The file's content; throws where it does not hold what it should. */
+function finishedFrom(text: string): Finished {
+  const { lights, sightings, tracks, recipes, runs } = JSON.parse(text) as Record<keyof Finished, unknown>;
+  return {
+    lights: Shot.array().parse(lights),
+    sightings: Sighting.array().parse(sightings),
+    tracks: Track.array().parse(tracks),
+    recipes: Recipe.array().parse(recipes),
+    runs: RunResult.array().parse(runs),
+  };
+}
 
 /** What stands in the file for each id of a project. */
 function namesOf(document: ProjectDocument): [id: string, name: string][] {
@@ -57,7 +66,7 @@ export function keepFinished(document: ProjectDocument, runs: readonly RunResult
     runs: runs.filter((r) => used.has(r.runId)),
   };
   // a line for each thing: a change of one is a change of one line
-  const lines = Object.entries(finished).map(
+  const lines = Object.entries(finished as unknown as Record<string, readonly object[]>).map(
     ([key, rows]) => `${JSON.stringify(key)}: [\n${rows.map((row) => JSON.stringify(row)).join(',\n')}\n]`,
   );
   writeFileSync(FILE, `${replaced(`{${lines.join(',\n')}}`, namesOf(document))}\n`);
@@ -67,7 +76,7 @@ export function keepFinished(document: ProjectDocument, runs: readonly RunResult
 export async function putFinished(pool: ReturnType<typeof openPool>, projectId: ProjectId): Promise<void> {
   const document = await projectDocument(pool, projectId);
   const ids = namesOf(document).map(([id, name]) => [name, id] as const);
-  const finished = Finished.parse(JSON.parse(replaced(readFileSync(FILE, 'utf8'), ids)));
+  const finished = finishedFrom(replaced(readFileSync(FILE, 'utf8'), ids));
   for (const { runId, frames } of finished.runs) {
     await insertRun(pool, runId, projectId);
     await saveFrames(pool, runId, frames);

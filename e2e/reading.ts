@@ -3,8 +3,14 @@ import { execFileSync } from 'node:child_process';
 import { maskDistanceInto } from '../packages/core/src/index.ts';
 import { words } from '../packages/server/src/media/words.ts';
 
-/** All frames of a video as 16-bit planes G, B, R per frame; `filters` convert it first. */
-export function readGbr16(file: string, width: number, height: number, filters?: string): Uint16Array[][] {
+/** Frames of a video as 16-bit planes G, B, R per frame, `most` at most; `filters` convert or choose them first. */
+export function readGbr16(
+  file: string,
+  width: number,
+  height: number,
+  filters?: string,
+  most?: number,
+): Uint16Array[][] {
   const raw = execFileSync(
     'ffmpeg',
     [
@@ -13,6 +19,7 @@ export function readGbr16(file: string, width: number, height: number, filters?:
       '-i',
       file,
       ...(filters ? ['-vf', filters] : []),
+      ...(most ? ['-frames:v', `${most}`] : []),
       ...words('-fps_mode passthrough -f rawvideo -pix_fmt gbrp16le -'),
     ],
     { maxBuffer: 2 ** 31 - 1 },

@@ -126,7 +126,8 @@ test(
   },
 );
 
-const SHOTS = [...new Set(JOBS.map((j) => j.shot))];
+/** The others' mattes, made the same way, are in the finished demo: `demo/finished.test.ts` compares them. */
+const SHOTS = ['2 Café', '3 Street', '5 Gate'];
 
 for (const shot of SHOTS)
   test(`${shot}: key, loose shape and track hold for the whole shot`, async ({ page }) => {

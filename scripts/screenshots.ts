@@ -1,5 +1,6 @@
 // Takes the README's pictures from a fresh demo: of the film that is done, and of the one from the start, where the
-// suitcase is isolated and recoloured through the API so that every view of that work has something to show. Needs MELLOW_TEST_DATABASE_URL and a built web app.
+// suitcase is isolated and recoloured through the API so that every view of that work has something to show. Needs
+// MELLOW_TEST_DATABASE_URL and a built web app.
 //   npm run screenshots
 import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';

@@ -1,4 +1,4 @@
-import type { Colourway, ColourwayId, ProjectDocument, Recipe, RecipeId, RequirementId, Trim } from '@mellow/contract';
+import type { Colourway, ColourwayId, ProjectDocument, RecipeId, RequirementId, Trim } from '@mellow/contract';
 import type { Change } from '../editing/change.ts';
 
 const nameFor = (document: ProjectDocument, wanted: string): string => {
@@ -32,7 +32,7 @@ export function duplicateColourway(document: ProjectDocument, from: Colourway): 
     }),
     ...document.recipes.filter(isFrom).map(({ value: each }) => {
       const id = crypto.randomUUID() as RecipeId;
-      return { kind: 'recipe' as const, id, value: { ...each, id, colourwayId: value.id } as Recipe };
+      return { kind: 'recipe' as const, id, value: { ...each, id, colourwayId: value.id } };
     }),
     ...document.sightings.flatMap(({ value: each }): Change['edits'] => {
       const trims = each.trims as Record<string, Trim>;

@@ -1,7 +1,6 @@
 // What is kept for judging: stills with all that made them, and versions of a recipe.
 import {
   rendersOfShot,
-  type Animated,
   type ProjectDocument,
   type Recipe,
   type RecipeVersion,
@@ -24,7 +23,7 @@ function resolvedRenders(document: ProjectDocument, place: Place, motions: Motio
     const { animated, ...now } = numbersAt(render, render.animated, place.frame);
     const { spill } = sightingAt({ ...render, animated }, place.frame, motions);
     const layers = render.layers.map((layer) => layerAt(layer, place.frame, motions));
-    return { ...now, layers, spill, pieceId: sightings[i]!.pieceId } as Still['renders'][number];
+    return { ...now, layers, spill, pieceId: sightings[i]!.pieceId };
   });
 }
 
@@ -77,7 +76,7 @@ export function takeVersion(document: ProjectDocument, place: Place, version: Re
   const recipe = recipeIn(document, place);
   const { numbers, animated } = version;
   if (!recipe) return { label: '', edits: [] };
-  const value: Recipe = { ...recipe, ...numbers, animated: animated as Record<string, Animated> };
+  const value: Recipe = { ...recipe, ...numbers, animated: animated };
   return { label: `Take ${version.name}`, edits: [{ kind: 'recipe', id: recipe.id, value }] };
 }
 export const dropVersion = (version: RecipeVersion): Change => ({

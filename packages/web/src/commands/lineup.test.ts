@@ -42,7 +42,7 @@ describe('a matte stack sent to another shot', () => {
   });
   it('takes the place of what was there; the trim of that shot stays', () => {
     const own = { ...from, id: 'y', shotId: 's2', layers: [], trims: { c: { ...trim, shift: { hueDeg: 3 } } } };
-    const both = { ...document, sightings: stored(from, own as never) } as unknown as ProjectDocument;
+    const both = { ...document, sightings: stored(from, own as never) };
     const made = there(to('matte stack', both))!;
     expect([made.id, made.layers.length]).toEqual(['y', 1]);
     expect(made.trims).toEqual(own.trims);
@@ -51,7 +51,7 @@ describe('a matte stack sent to another shot', () => {
 
 describe('a trim, a light, keyframes', () => {
   const own = { ...from, id: 'y', shotId: 's2', layers: [], trims: { other: trim } };
-  const both = { ...document, sightings: stored(from, own as never) } as unknown as ProjectDocument;
+  const both = { ...document, sightings: stored(from, own as never) };
   it('of one colourway goes to sightings that are there', () => {
     expect(there(to('trim', both))!.trims).toEqual({ other: trim, c: trim });
     expect(send(document, 'trim', from, [street!], 'c').edits).toEqual([]);

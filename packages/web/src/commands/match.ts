@@ -43,13 +43,13 @@ export function lightByHand(shot: Shot, byHand: LightByHand): Change {
   const matrix = scaled(whiteMatrix(warmthMired, tint), 2 ** exposureStops);
   return setLight(shot, { how: 'hand', byHand, matrix: [...matrix] as ShotLight['matrix'] });
 }
-const PATCH_NAMES = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
+const PATCH_NAMES = Array.from({ length: 26 }, (_, k) => String.fromCharCode(65 + k));
 /** The name a new patch gets: the first of the reference shot's that is not here yet, else the next free letter. */
 export function nextPatchName(shot: Shot, reference: Shot | undefined, isNeutral: boolean): string {
   const here = new Set(shot.patches.map((p) => p.name));
   const wanted = (reference?.patches ?? []).find((p) => p.isNeutral === isNeutral && !here.has(p.name));
   const taken = new Set([...here, ...(reference?.patches ?? []).map((p) => p.name)]);
-  return wanted?.name ?? [...PATCH_NAMES].find((letter) => !taken.has(letter)) ?? `${taken.size + 1}`;
+  return wanted?.name ?? PATCH_NAMES.find((letter) => !taken.has(letter)) ?? `${taken.size + 1}`;
 }
 export const setPatches = (shot: Shot, patches: Patch[], label: string): Change => ({
   label,

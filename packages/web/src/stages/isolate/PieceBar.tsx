@@ -85,7 +85,7 @@ export function PieceBar({ inHand: { document, piece, shot, requirement } }: { i
             value={draft?.partOf ?? ''}
             options={[
               { value: '', label: 'A piece of its own' },
-              ...wholes.map(({ id, name }) => ({ value: id as string, label: `A part of the ${name}` })),
+              ...wholes.map(({ id, name }) => ({ value: id, label: `A part of the ${name}` })),
             ]}
             onChange={(id) => setDraft({ ...draft!, partOf: (id || null) as Piece['id'] | null })}
           />

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import type { Sighting } from '@mellow/contract';
 import { useMeasurementsQuery } from '../../data/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -71,7 +70,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
               column={c}
               shot={shots[c]!}
               inHand={inHand}
-              solvedOf={(id) => lineup.solved.get(id as Sighting['id'])}
+              solvedOf={(id) => lineup.solved.get(id)}
               shown={cellsShow}
               size={size}
               isInHand={shots[c] === shotInHand && [row, ...row.parts].some((each) => each === rowInHand)}

@@ -131,7 +131,8 @@ function Outcome({ isBusy, answer, tolerance, hasRequirement }: OutcomeProps) {
     if (isBusy) return 'Looking at the shot’s frames …';
     if (!answer) return 'Takes the shot’s measured colour to the required one.';
     if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
-    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${sheenText(answer)}${dyeText(answer)}${softText(answer)}`;
+    const found = sheenText(answer) + dyeText(answer) + softText(answer);
+    const near = `${lchText(answer.reached)}, ΔE ${answer.deltaE.toFixed(2)}${found}`;
     if (answer.deltaE <= REACHED) return `Reached: ${near}.`;
     if (answer.deltaE <= tolerance) return `Within tolerance: ${near}.`;
     return `Not reachable from this colour: the nearest is ${near}.`;

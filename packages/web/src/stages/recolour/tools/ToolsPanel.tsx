@@ -23,7 +23,7 @@ const EDITORS: { [K in FinerTool]: (recipe: RecipeInHand) => ReactNode } = {
   outside: (recipe) => <OutsideTool tool={toolInHand(recipe, 'outside')} />,
 };
 const NAMES = Object.keys(EDITORS) as FinerTool[];
-const works = <K extends FinerTool>(finer: Finer, name: K) => isAtWork(name, finer[name]);
+const works = (finer: Finer, name: FinerTool) => isAtWork(name, finer[name]);
 
 /** The finer tools of a recipe: which of them are at work, and the one that is open. */
 export function ToolsPanel({ recipe }: { recipe: RecipeInHand }) {
