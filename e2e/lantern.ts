@@ -1,5 +1,5 @@
 // The lantern of the pick-up: no colour to key, so an outline, its opening, and what crosses it, on a track.
-import type { Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import type { Driver } from './driving.ts';
 import { LANTERN_OPENING, LANTERN_OUTLINE, LANTERN_WHEEL, LANTERN_WIRE_LEFT, LANTERN_WIRE_RIGHT } from './outlines.ts';
 import { follow, trackRegion } from './tracking.ts';
@@ -11,6 +11,9 @@ export async function outlineLantern(d: Driver): Promise<void> {
   await d.piece('Lantern');
   await d.shot('5 Gate');
   await d.goTo(24);
+  // the new shot's own picture: the first that comes fits the view to it
+  await expect(d.page.locator('.viewport canvas[data-frame="24"]')).toBeVisible();
+  await expect(d.page.getByRole('img', { name: /^5 Gate, frame 24/ })).toBeVisible();
   await d.shown();
   await d.zoomAt([206, 165], 590);
   for (const [i, part] of PARTS.entries()) {
