@@ -125,7 +125,7 @@ try {
   const shoot = async (name: string) => {
     // where there is a viewer, until it shows the frame it should
     const ruler = page.getByRole('slider', { name: 'Frame' });
-    await page.waitForTimeout(800);
+    await page.waitForTimeout(2500);
     if (await ruler.isVisible())
       await page
         .locator(`.viewport canvas[data-frame="${await ruler.getAttribute('aria-valuenow')}"]`)

@@ -16,6 +16,9 @@ interface Props {
   onFullSize: () => void;
 }
 
+/** More than this is the zoom of no picture yet. */
+const MOST_ZOOM = 100;
+
 /** Tools, ways of looking, comparison and zoom above the picture. */
 export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
   const dispatch = useAppDispatch();
@@ -40,8 +43,8 @@ export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
       <Button size="small" type="text" onClick={onFullSize}>
         1:1
       </Button>
-      <span className="mono quiet" style={{ width: 48, textAlign: 'right' }}>
-        {Math.round(zoom * 100)} %
+      <span className="mono quiet" style={{ width: 48, textAlign: 'right', whiteSpace: 'nowrap' }}>
+        {zoom > MOST_ZOOM ? '' : `${Math.round(zoom * 100)} %`}
       </span>
     </div>
   );
