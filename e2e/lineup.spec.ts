@@ -191,6 +191,13 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await page.getByRole('spinbutton', { name: 'Hue', exact: true }).fill('90');
     await page.getByRole('spinbutton', { name: 'Hue', exact: true }).press('Enter');
     await d.saved();
+    await page.getByRole('button', { name: 'Hue bands', exact: true }).click();
+    await d.step('Bands: hue at 210° of Lark suitcase', () =>
+      page.getByRole('slider', { name: 'Bands: hue: 210' }).press('Shift+ArrowUp'),
+    );
+    await expect(page.getByRole('spinbutton', { name: 'Bands hue', exact: true })).toHaveValue('6.0');
+    await expect(page.getByRole('switch', { name: 'Hue bands on' })).toBeChecked();
+    await page.getByRole('button', { name: 'Hue bands at work' }).click();
     await page.getByRole('button', { name: 'Compare' }).click();
     await page.getByRole('menuitem', { name: 'Still: 2 Café, frame 0' }).click();
     await expect(page.getByRole('button', { name: 'Compare' })).toHaveText('wipe: Still: 2 Café, frame 0');

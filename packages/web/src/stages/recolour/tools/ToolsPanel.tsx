@@ -38,10 +38,11 @@ export function ToolsPanel({ recipe }: { recipe: RecipeInHand }) {
             size="small"
             type={open === name ? 'primary' : 'text'}
             aria-expanded={open === name}
+            aria-label={works(recipe.finer, name) ? `${TOOL_NAMES[name]} at work` : TOOL_NAMES[name]}
             onClick={() => setOpen(open === name ? undefined : name)}
           >
             {TOOL_NAMES[name]}
-            {works(recipe.finer, name) && <span aria-label="at work"> ●</span>}
+            {works(recipe.finer, name) && <span aria-hidden> ●</span>}
           </Button>
         ))}
       </div>
