@@ -302,15 +302,12 @@ try {
   await shoot('gallery');
   await stageOfDone('lineup');
   // every cut-out has been computed and drawn
-  await page.waitForFunction(() => {
-    const crops = [...globalThis.document.querySelectorAll<HTMLCanvasElement>('canvas.crop')];
-    const isDrawn = (c: HTMLCanvasElement) =>
-      c
-        .getContext('2d')!
-        .getImageData(c.width / 2, c.height / 2, 1, 1)
-        .data.some((v) => v > 0);
+  // as text: what the compiler adds to functions is not there in the page
+  await page.waitForFunction(`(() => {
+    const crops = [...document.querySelectorAll('canvas.crop')];
+    const isDrawn = (c) => c.getContext('2d').getImageData(c.width / 2, c.height / 2, 1, 1).data.some((v) => v > 0);
     return crops.length >= 6 && crops.every(isDrawn);
-  });
+  })()`);
   await shoot('lineup');
   await stageOfDone('deliver');
   await page.getByRole('button', { name: /^Render \d/ }).click();
