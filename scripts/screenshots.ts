@@ -302,12 +302,14 @@ try {
   await shoot('gallery');
   await stageOfDone('lineup');
   // every cut-out has been computed and drawn
-  // as text: what the compiler adds to functions is not there in the page
-  await page.waitForFunction(`(() => {
-    const crops = [...document.querySelectorAll('canvas.crop')];
-    const isDrawn = (c) => c.getContext('2d').getImageData(c.width / 2, c.height / 2, 1, 1).data.some((v) => v > 0);
-    return crops.length >= 6 && crops.every(isDrawn);
-  })()`);
+  await page.waitForFunction(() => {
+    const crops = [...globalThis.document.querySelectorAll<HTMLCanvasElement>('canvas.crop')];
+    return (
+      crops.length >= 6 &&
+      // no function of its own: what the compiler adds to a named one is not there in the page
+      crops.every((c) => c.getContext('2d')!.getImageData(c.width / 2, c.height / 2, 1, 1).data.some((v) => v > 0))
+    );
+  });
   await shoot('lineup');
   await stageOfDone('deliver');
   await page.getByRole('button', { name: /^Render \d/ }).click();
