@@ -307,7 +307,12 @@ try {
     return (
       crops.length >= 6 &&
       // no function of its own: what the compiler adds to a named one is not there in the page
-      crops.every((c) => c.getContext('2d')!.getImageData(c.width / 2, c.height / 2, 1, 1).data.some((v) => v > 0))
+      crops.every((c) =>
+        c
+          .getContext('2d')!
+          .getImageData(c.width / 2, c.height / 2, 1, 1)
+          .data.some((v) => v > 0),
+      )
     );
   });
   await shoot('lineup');
