@@ -92,6 +92,8 @@ async function fileAndLineup(d: Driver, rendered: string, piece: string, shot: s
 }
 
 test('a swatch file, a match, the lights, the trims, and five shots whose files say the same', async ({ page }) => {
+  // five whole shots are rendered at the end, and as much else is computed beside it
+  test.setTimeout(900_000);
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(e.message));
   const d = new Driver(page, server);
@@ -229,7 +231,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
       .toBe(true);
     await d.stage('Deliver');
     await page.getByRole('button', { name: 'Render 5 shots' }).click();
-    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(5, { timeout: 240_000 });
+    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(5, { timeout: 420_000 });
     const deliveries = await d.json<{ id: string; shotName: string }[]>('/deliveries');
     for (const [piece, shot] of [
       ['Lark suitcase', '1 Platform'],
