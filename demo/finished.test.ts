@@ -69,7 +69,7 @@ describe('the finished film', () => {
       const tables = makeTables();
       const ious = pictures.map(([g, b, r], k) => {
         const render = { ...sighting, cleanUp: sighting.cleanUp ?? undefined, spill: undefined, ...kept.recipes[0]! };
-        const { layers, cleanUp } = sightingAt(render as never, FRAMES[k]!, motions);
+        const { layers, cleanUp } = sightingAt(render, FRAMES[k]!, motions);
         const source = sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', 0.5, tables);
         const alpha = frameMatte(source, layers, cleanUp);
         const wanted = Float32Array.from(truth[FRAMES[k]!]!, (v) => v / 255);
