@@ -15,10 +15,11 @@ function weights(illuminant: Illuminant): Triple[] {
 }
 
 /**
- * The smoothest reflectance between 0 and 1 that looks like XYZ (Y of white = 1) under an illuminant: least slopes of z
- * with ρ = (tanh z + 1) / 2, by Newton's method on Lagrange's conditions. S. A. Burns, "Numerical methods for smoothest
- * reflectance reconstruction" (Color Research & Application 45, 2020). Throws RangeError for what no reflectance between
- * 0 and 1 looks like.
+ * The smoothest reflectance between 0 and 1 that looks like XYZ (Y of white = 1) under an illuminant: least slopes of
+ * z with ρ = (tanh z + 1) / 2, by Newton's method on Lagrange's conditions. S. A. Burns, "Numerical methods for
+ * smoothest reflectance reconstruction" (Color Research & Application 45, 2020).
+ *
+ * Throws RangeError for what no reflectance between 0 and 1 looks like.
  */
 export function smoothestReflectance(xyz: Triple, illuminant: Illuminant): Spectrum {
   const T = weights(illuminant);
