@@ -17,8 +17,12 @@ const post = async <T>(path: string, body: unknown): Promise<T> =>
     })
   ).json()) as T;
 
+/** The demo with nothing done yet: a render of it is short, and no track is there but the test's. */
+const theProject = async () =>
+  (await get<{ id: string; name: string }[]>('/api/projects')).find((p) => p.name === 'Slow Morning, from the start');
+
 test('a killed server loses no acknowledged edit and takes the render up again', async () => {
-  const [card] = await get<{ id: string }[]>('/api/projects');
+  const card = await theProject();
   const path = `/api/projects/${card!.id}`;
   const document = await get<{
     shots: { value: { id: string } }[];
@@ -55,7 +59,7 @@ test('a killed server loses no acknowledged edit and takes the render up again',
 });
 
 test('a killed server keeps every tracked frame and goes on behind the last', async () => {
-  const [card] = await get<{ id: string }[]>('/api/projects');
+  const card = await theProject();
   const path = `/api/projects/${card!.id}`;
   const shot = (await get<{ shots: { value: { id: string; projectId: string; name: string } }[] }>(path)).shots.find(
     (s) => s.value.name === '1 Platform',

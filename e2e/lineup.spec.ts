@@ -55,8 +55,8 @@ interface Measured {
   frames: { frame: number; after: { meanLinear: [number, number, number] } }[];
 }
 /** Every so many frames are read back. */
-const STEP = 16;
-const READ = 3;
+const STEP = 24;
+const READ = 2;
 /**
  * A piece's colour in a rendered file and as the line-up says, both over the same frames, by the stored matte on the
  * source.
@@ -150,7 +150,9 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
 
   await test.step('the light by other ways: a neutral and patches picked in both shots, by hand', async () => {
     await d.stage('Recolour');
+    await d.shown();
     await d.shot('2 Café');
+    await d.shown();
     const card = page.getByRole('group', { name: 'Light' });
     await card.locator('summary').first().click();
     await card.getByRole('button', { name: 'Neutral', exact: true }).click();
@@ -158,6 +160,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await card.getByRole('button', { name: 'Pick a neutral' }).click();
     await d.step('Pick patch A in 2 Café', () => d.drag([540, 356], [556, 364]));
     await d.shot('1 Platform');
+    await d.shown();
     await page.getByRole('button', { name: 'Pick a neutral' }).click();
     await d.step('Pick patch A in 1 Platform', () => d.drag([200, 560], [230, 580]));
     await d.shot('2 Café');
