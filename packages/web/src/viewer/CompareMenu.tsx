@@ -45,7 +45,6 @@ export function CompareMenu({ inHand }: { inHand: InHand }) {
       trigger={['click']}
       menu={{
         selectable: true,
-        multiple: true,
         selectedKeys: [compare, keyOf(now.against)],
         items: [
           {
