@@ -185,7 +185,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
       suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
     );
     await expect(cell(page, 'Lark suitcase', '2 Café')).toContainText(LANDED, { timeout: 90_000 });
-    await d.step('Lark suitcase in 2 Café: ready', () => details.getByText('ready').click());
+    await d.step('Lark suitcase in 2 Café: approved', () => details.getByText('approved').click());
   });
 
   await test.step('keep a version and a still, and wipe against them', async () => {
