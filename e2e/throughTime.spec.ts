@@ -126,20 +126,18 @@ test(
   },
 );
 
-/** The others' mattes, made the same way, are in the finished demo: `demo/finished.test.ts` compares them. */
-const SHOTS = ['2 Café', '5 Gate'];
-
-for (const shot of SHOTS)
-  test(`${shot}: key, loose shape and track hold for the whole shot`, async ({ page }) => {
-    const d = new Driver(page, server);
-    await d.open();
-    await d.stage('Isolate');
-    for (const job of JOBS.filter((j) => j.shot === shot)) {
-      await makeTracked(d, page, job);
-      const { mean, least, frames } = await throughShot(d, job.piece, job.shot, job.file, job.matte);
-      expect(frames).toBe(12);
-      expect(mean).toBeGreaterThanOrEqual(0.95);
-      expect(least).toBeGreaterThanOrEqual(0.9);
-    }
-    if (shot === '5 Gate') await checkHold(page);
-  });
+/** The other shots' mattes, made the same way, are in the finished demo: `demo/finished.test.ts` compares them. */
+const SHOT = '5 Gate';
+test(`${SHOT}: key, loose shape and track hold for the whole shot`, async ({ page }) => {
+  const d = new Driver(page, server);
+  await d.open();
+  await d.stage('Isolate');
+  for (const job of JOBS.filter((j) => j.shot === SHOT)) {
+    await makeTracked(d, page, job);
+    const { mean, least, frames } = await throughShot(d, job.piece, job.shot, job.file, job.matte);
+    expect(frames).toBe(12);
+    expect(mean).toBeGreaterThanOrEqual(0.95);
+    expect(least).toBeGreaterThanOrEqual(0.9);
+  }
+  await checkHold(page);
+});
