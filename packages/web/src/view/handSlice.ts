@@ -44,6 +44,7 @@ export const handSlice = createSlice({
     },
     /** The next pick in the picture is for this; the pick tool is taken for it. */
     pickingFor(state, { payload }: PayloadAction<PickFor>) {
+      if (state.pickFor === payload) return;
       state.pickFor = payload;
       state.tool = payload === 'key' ? 'select' : 'pick-add';
     },

@@ -8,7 +8,7 @@ import { send, SENDABLE, setState } from '../../commands/lineup.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
-import { afterOf, deltaEOf, lchText, linearHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
+import { afterOf, deltaEOf, lchText, meanHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
 import { STATE_TEXT } from './Cell.tsx';
 import { Crop } from './Crop.tsx';
 import { DETAILS_SIZE } from './lineupLook.ts';
@@ -68,8 +68,11 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
       {heading}
       <Crop piece={piece} shot={shot} inHand={inHand} shown="divided" size={DETAILS_SIZE} />
       <div className="patches" style={{ marginTop: 0 }}>
-        {measured && <div style={{ background: linearHex(meanOf(measured.frames)) }} title="as filmed" />}
-        <div style={{ background: linearHex(meanOf(after.map((a) => ({ before: a })))) }} title="now" />
+        <div
+          style={{ background: meanHex(measured?.frames.map((f) => f.before) ?? []) ?? 'transparent' }}
+          title="as filmed"
+        />
+        <div style={{ background: meanHex(after) ?? 'transparent' }} title="now" />
         <div style={{ background: requiredHex(requirement, shot) ?? 'transparent' }} title="required here" />
       </div>
       <div className="quiet">as filmed → now | required in this light</div>
@@ -123,13 +126,6 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
       {shots.length === 0 && <div className="quiet">Choose shots in their heads to send this one’s work there.</div>}
     </aside>
   );
-}
-
-type Mean = [number, number, number];
-/** The mean over a shot's frames, in linear light. */
-function meanOf(frames: readonly { before: { meanLinear: readonly number[] } }[]): Mean {
-  const mean = (c: number) => frames.reduce((sum, f) => sum + f.before.meanLinear[c]!, 0) / Math.max(frames.length, 1);
-  return [mean(0), mean(1), mean(2)];
 }
 
 /** A piece and its parts, to take another of them in hand. */

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useMeasurementsQuery } from '../../data/api.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { toleranceOf } from '../../ui/colour.ts';
 import { moved } from '../../view/whereSlice.ts';
@@ -26,7 +26,6 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
   const [isHeld, setHeld] = useState(false);
   const [size, setSize] = useState<CellSize>('middle');
   const [chosen, setChosen] = useState<readonly string[]>([]);
-  const isRecolourOff = useAppSelector((s) => s.hand.recolourOff === 'all');
   const shots = document.shots.map((s) => s.value);
   const rows = wholeRows(document, measurements, colourwayId);
   const everyRow = rows.flatMap((row): PieceRow[] => [row, ...row.parts]);
@@ -34,7 +33,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
   const rowInHand = everyRow.find((r) => r.piece.id === pieceInHand?.id);
   const sightedInHand = rowInHand?.sightings.find((s) => s.shot.id === shotInHand?.id);
   const tolerance = toleranceOf(rowInHand?.requirement, document.project.value.tolerance);
-  const cellsShow = isHeld || isRecolourOff ? 'before' : shown;
+  const cellsShow = isHeld ? 'before' : shown;
   const choose = (id: string, isChosen: boolean) =>
     setChosen(isChosen ? [...chosen, id] : chosen.filter((other) => other !== id));
   return (

@@ -43,11 +43,13 @@ export function useLineup(inHand: InHand) {
       );
       setSolved(found.flat());
     });
-  const put = (row: PieceRow, trims: { sightingId: string; gain: Gain | null }[], label: string) => {
-    if (colourwayId)
-      edit(projectId, setTrims(documentOf(projectId) ?? document, colourwayId, `${label} of ${row.piece.name}`, trims));
-    setSolved([]);
+  /** Lays trims on as one step; what else was solved stays to be applied. */
+  const put = (trims: { sightingId: string; gain: Gain | null }[], label: string) => {
+    if (colourwayId) edit(projectId, setTrims(documentOf(projectId) ?? document, colourwayId, label, trims));
+    setSolved(solved.filter((s) => !trims.some((t) => t.sightingId === s.sightingId)));
   };
+  const asTrims = (of: readonly SolvedTrim[]) => of.map(({ sightingId, answer: { gain } }) => ({ sightingId, gain }));
+  const solvedIn = (row: PieceRow) => solved.filter((s) => row.sightings.some((x) => x.sighting?.id === s.sightingId));
   const takeLights = (row: PieceRow) =>
     while_(`lights ${row.piece.id}`, async () => {
       if (!reference) return;
@@ -66,25 +68,14 @@ export function useLineup(inHand: InHand) {
     reference,
     solved: new Map(solved.map((s) => [s.sightingId, s.answer])),
     solve: (row: PieceRow, shots?: Shot[]) => void solve(row, shots),
-    apply: (row: PieceRow) =>
-      put(
-        row,
-        solved.map(({ sightingId, answer }) => ({ sightingId, gain: answer.gain })),
-        'Solve the trims',
-      ),
+    apply: (row: PieceRow) => put(asTrims(solvedIn(row)), `Solve the trims of ${row.piece.name}`),
     solveAll: (rows: readonly PieceRow[]) => void solveAll(rows),
-    applyAll: () => {
-      const trims = solved.map(({ sightingId, answer }) => ({ sightingId, gain: answer.gain }));
-      if (colourwayId)
-        edit(projectId, setTrims(documentOf(projectId) ?? document, colourwayId, 'Solve all trims', trims));
-      setSolved([]);
-    },
+    applyAll: () => put(asTrims(solved), 'Solve all trims'),
     drop: () => setSolved([]),
     clearTrims: (row: PieceRow) =>
       put(
-        row,
         row.sightings.flatMap((s) => (s.sighting ? [{ sightingId: s.sighting.id, gain: null }] : [])),
-        'No trims',
+        `No trims of ${row.piece.name}`,
       ),
     takeLights: (row: PieceRow) => void takeLights(row),
     dropLight: (shot: Shot) => edit(projectId, setLight(shot, null)),

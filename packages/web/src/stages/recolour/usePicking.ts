@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
 import { labFromLinear709 } from '@mellow/core';
 import { nextPatchName, setPatches } from '../../commands/match.ts';
 import { stateRequirement } from '../../commands/requirement.ts';
@@ -17,6 +17,8 @@ export function usePicking(inHand: InHand): ViewerWork | undefined {
   const place = usePlace(inHand);
   const dispatch = useAppDispatch();
   const pickFor = useAppSelector((s) => s.hand.pickFor);
+  // another stage picks for its own
+  useEffect(() => () => void dispatch(pickingFor('key')), [dispatch]);
   return useMemo(() => {
     if (pickFor === 'key' || !shot || !media) return undefined;
     const projectId = document.project.value.id;

@@ -13,7 +13,7 @@ const FRAMES = 3;
 
 /** What the piece in hand can be matched to at the required lightness, in this shot; undefined until it is known. */
 export function useReach(inHand: InHand): Outline | undefined {
-  const { document, shot, piece, sighting, requirement, colourwayId, motionsOf } = inHand;
+  const { document, shot, piece, sighting, requirement, colourwayId, motions, motionsOf } = inHand;
   const [outline, setOutline] = useState<Outline | undefined>();
   // recolours do not matter to it: mattes, footage, light and lightness do
   const depends = JSON.stringify([
@@ -22,7 +22,9 @@ export function useReach(inHand: InHand): Outline | undefined {
     shot?.id,
     shot?.light,
     shot?.balance,
-    requirement?.lab,
+    requirement,
+    document.project.value.tolerance,
+    shot && document.proxies[shot.mediaId]?.state,
   ]);
   useEffect(() => {
     setOutline(undefined);
@@ -48,6 +50,6 @@ export function useReach(inHand: InHand): Outline | undefined {
       clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `depends` says what of the document it hangs on
-  }, [depends]);
+  }, [depends, motions]);
   return outline;
 }
