@@ -33,7 +33,7 @@ describe('a light', () => {
   const [bar2, street2] = document.shots.map((s) => s.value);
   it('by hand is that white at that strength, and says what was set', () => {
     const byHand = { warmthMired: 30, tint: 5, exposureStops: 1 };
-    const [edit] = lightByHand(street2!, byHand).edits;
+    const [edit] = setLight(street2!, lightByHand(byHand)).edits;
     const light2 = (edit!.value as { light: { how: string; byHand: object; matrix: number[] } }).light;
     expect([light2.how, light2.byHand]).toEqual(['hand', byHand]);
     whiteMatrix(30, 5).forEach((v, i) => expect(light2.matrix[i]).toBeCloseTo(2 * v, 12));

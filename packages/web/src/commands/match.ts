@@ -38,10 +38,10 @@ export const setLight = (shot: Shot, light: ShotLight | null): Change => ({
 });
 
 /** A light set by hand, in the words of a photographer. */
-export function lightByHand(shot: Shot, byHand: LightByHand): Change {
+export function lightByHand(byHand: LightByHand): ShotLight {
   const { warmthMired, tint, exposureStops } = byHand;
   const matrix = scaled(whiteMatrix(warmthMired, tint), 2 ** exposureStops);
-  return setLight(shot, { how: 'hand', byHand, matrix: [...matrix] as ShotLight['matrix'] });
+  return { how: 'hand', byHand, matrix: [...matrix] as ShotLight['matrix'] };
 }
 const PATCH_NAMES = Array.from({ length: 26 }, (_, k) => String.fromCharCode(65 + k));
 /** The name a new patch gets: the first of the reference shot's that is not here yet, else the next free letter. */

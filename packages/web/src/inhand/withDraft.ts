@@ -14,13 +14,14 @@ function withRecipe(rows: Stored<Recipe>[], draft: NonNullable<Draft['recipe']>)
 
 /** The document as the moving hand would have it. Nothing in it changes that the hand does not move. */
 export function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
-  const { sighting, balance, recipe, track } = draft;
+  const { sighting, balance, light, recipe, track } = draft;
   const out = { ...document };
   if (sighting) {
     const { sightingId, ...moved } = sighting;
     out.sightings = changed(document.sightings, sightingId, (value) => ({ ...value, ...moved }));
   }
   if (balance) out.shots = changed(document.shots, balance.shotId, (s) => ({ ...s, balance: balance.balance }));
+  if (light) out.shots = changed(out.shots, light.shotId, (s) => ({ ...s, light: light.light }));
   if (track) out.tracks = changed(document.tracks, track.id, () => track);
   if (recipe) out.recipes = withRecipe(document.recipes, recipe);
   return Object.keys(draft).length > 0 ? out : document;

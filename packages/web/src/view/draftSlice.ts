@@ -1,10 +1,11 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Animated, Balance, CleanUp, Layer, RecipeNumbers, Spill, Track } from '@mellow/contract';
+import type { Animated, Balance, CleanUp, Layer, RecipeNumbers, ShotLight, Spill, Track } from '@mellow/contract';
 
 /** What a hand is moving right now: shown at once, saved as one step when it lets go. */
 export interface Draft {
   sighting?: { sightingId: string; layers?: Layer[]; cleanUp?: CleanUp; spill?: Spill; animated?: Animated };
   balance?: { shotId: string; balance: Balance };
+  light?: { shotId: string; light: ShotLight };
   recipe?: { pieceId: string; colourwayId: string; animated?: Record<string, Animated> } & RecipeNumbers;
   track?: Track;
 }

@@ -9,6 +9,7 @@ import { lightText } from '../../ui/lightText.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { foundLight, type LightWay } from '../../inhand/matching.ts';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
+import { dragged } from '../../view/draftSlice.ts';
 import { pickingFor, type PickFor } from '../../view/handSlice.ts';
 
 const WAYS: Record<LightWay, string> = {
@@ -55,8 +56,8 @@ export function LightCard({ inHand, shot }: { inHand: InHand; shot: Shot }) {
     }
     setBusy(undefined);
   };
-  const setByHand = (numbers: Partial<LightByHand>) =>
-    edit(projectId, lightByHand(shot, { ...NO_HAND, ...shot.light?.byHand, ...numbers }));
+  const dispatch = useAppDispatch();
+  const byHand = (numbers: Partial<LightByHand>) => lightByHand({ ...NO_HAND, ...shot.light?.byHand, ...numbers });
   return (
     <details className="card" aria-label="Light">
       <summary>
@@ -108,8 +109,8 @@ export function LightCard({ inHand, shot }: { inHand: InHand; shot: Shot }) {
               values={shot.light?.byHand ?? NO_HAND}
               neutral={NO_HAND}
               nameOf={(label) => `Light ${label.toLowerCase()}`}
-              onDrag={() => undefined}
-              onCommit={(key, v) => setByHand({ [key]: v })}
+              onDrag={(key, v) => dispatch(dragged({ light: { shotId: shot.id, light: byHand({ [key]: v }) } }))}
+              onCommit={(key, v) => edit(projectId, setLight(shot, byHand({ [key]: v })))}
             />
           </div>
         </details>
