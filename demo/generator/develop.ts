@@ -1,6 +1,7 @@
 // From rendered passes to a developed picture: average the passes, expose, bloom, film curve, grain.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
+import type { LinearPlanes } from '../../packages/core/src/index.ts';
 import { seededRandom } from '../../packages/core/src/testing/mattes.ts';
 import { WIDTH, type DemoShot } from './shots.ts';
 
@@ -42,6 +43,9 @@ function filmCurve(x: number): number {
   return x <= knee ? x : knee + (1 - knee) * (1 - Math.exp(-(x - knee) / (1 - knee)));
 }
 
+/** How much of the blur below a camera's lens has. */
+export const LENS_SOFTNESS = 0.6;
+
 /** Camera lenses are not pixel-sharp: a 3×3 binomial blur mixed in by `amount`. */
 export function soften(plane: Float32Array, { width, height }: Size, amount: number): Float32Array {
   const out = new Float32Array(plane);
@@ -56,6 +60,34 @@ export function soften(plane: Float32Array, { width, height }: Size, amount: num
 }
 
 /**
+ * Adds grain to encoded values 0..1, r, g, b, r …, in place; `grain` is its standard deviation on them. Drawn in one
+ * layer for all channels and one for each.
+ */
+export function grainInto(codes: Float32Array, size: Size, grain: number, random: () => number): void {
+  if (grain === 0) return;
+  const pixels = size.width * size.height;
+  const gauss = () => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
+  const layer = () => soften(Float32Array.from({ length: pixels }, gauss), size, 0.8);
+  const luma = layer();
+  for (let c = 0; c < 3; c++) {
+    const own = layer();
+    const share = grain * (c === 2 ? 1.3 : 1);
+    for (let i = 0; i < pixels; i++) {
+      const code = codes[i * 3 + c]!;
+      codes[i * 3 + c] = code + share * (1.25 - code) * (luma[i]! + 0.5 * own[i]!);
+    }
+  }
+}
+
+const DISPLAY = 1 / 2.4; // ITU-R BT.1886 display, inverted
+/** Encoded values 0..1, r, g, b, r …, of linear light. */
+export const codesOf = ({ r, g, b }: LinearPlanes): Float32Array => {
+  const out = new Float32Array(r.length * 3);
+  [r, g, b].forEach((plane, c) => plane.forEach((v, i) => (out[i * 3 + c] = Math.max(v, 0) ** DISPLAY)));
+  return out;
+};
+
+/**
  * One frame's passes averaged and developed, encoded 0..65535, r, g, b, r …; `grain` is its standard deviation on
  * encoded values (0: none). Grain and blur are stated for 1280 pixels of width.
  */
@@ -68,26 +100,19 @@ export function developFrame(shot: DemoShot, dir: string, frame: number, size: S
       const sum = rgb[c]!;
       for (let i = 0; i < pixels; i++) sum[i] = sum[i]! + Math.min(plane[i]!, 8) / shot.passes;
     });
-  const random = seededRandom(shot.seed * 7919 + frame);
-  const gauss = () => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
-  const grainOf = () => soften(Float32Array.from({ length: pixels }, gauss), size, 0.8);
-  const luma = grain === 0 ? undefined : grainOf();
-  const out = new Uint16Array(pixels * 3);
   const gain = 2 ** shot.exposureStops;
-  rgb.forEach((raw, c) => {
-    const plane = soften(raw, size, 0.6);
+  const [r, g, b] = rgb.map((raw) => {
+    const plane = soften(raw, size, LENS_SOFTNESS);
     const bloom = Float32Array.from(plane, (v) => Math.max(v * gain - 0.8, 0));
     boxBlur(bloom, size, Math.round((9 * size.width) / WIDTH));
-    const own = luma && grainOf();
-    for (let i = 0; i < pixels; i++) {
+    return plane.map((v, i) => {
       const x = (i % size.width) / size.width - 0.5;
       const y = Math.floor(i / size.width) / size.height - 0.5;
       const vignette = 1 - 0.32 * (x * x + y * y);
-      const exposed = (plane[i]! * gain + 0.25 * bloom[i]!) * vignette + 0.0012;
-      const code = filmCurve(exposed) ** (1 / 2.4); // ITU-R BT.1886 display, inverted
-      const noise = luma ? grain * (1.25 - code) * (luma[i]! + 0.5 * own![i]!) * (c === 2 ? 1.3 : 1) : 0;
-      out[i * 3 + c] = Math.round(Math.min(Math.max(code + noise, 0), 1) * 65535);
-    }
-  });
-  return out;
+      return filmCurve((v * gain + 0.25 * bloom[i]!) * vignette + 0.0012);
+    });
+  }) as [Float32Array, Float32Array, Float32Array];
+  const codes = codesOf({ r, g, b });
+  grainInto(codes, size, grain, seededRandom(shot.seed * 7919 + frame));
+  return Uint16Array.from(codes, (v) => Math.round(Math.min(Math.max(v, 0), 1) * 65535));
 }

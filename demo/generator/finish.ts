@@ -3,16 +3,17 @@ import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
-import { developFrame, soften, type Size } from './develop.ts';
+import { developFrame, LENS_SOFTNESS, soften, type Size } from './develop.ts';
 import { HEIGHT, WIDTH, type DemoShot } from './shots.ts';
 import { words } from '../../packages/server/src/media/words.ts';
 
 const PIXELS = WIDTH * HEIGHT;
 const FULL: Size = { width: WIDTH, height: HEIGHT };
 
-function readGrey(file: string): Buffer {
+/** A grey picture of so many pixels, 8 bit. */
+export function readGrey(file: string, pixels: number): Buffer {
   return execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], {
-    maxBuffer: PIXELS + 1024,
+    maxBuffer: pixels + 1024,
   });
 }
 
@@ -72,11 +73,11 @@ export async function finishShot(shot: DemoShot, dir: string, variant: string): 
       for (let f = 0; f < shot.frames; f++) {
         const sum = new Float32Array(PIXELS);
         for (let p = 0; p < shot.passes; p++) {
-          const grey = readGrey(join(dir, `matte-${piece.name}-${String(f).padStart(3, '0')}-${p}.png`));
+          const grey = readGrey(join(dir, `matte-${piece.name}-${String(f).padStart(3, '0')}-${p}.png`), PIXELS);
           for (let i = 0; i < PIXELS; i++) sum[i] = sum[i]! + grey[i]! / shot.passes;
         }
         // the same lens softness as the picture has
-        yield Uint8Array.from(soften(sum, FULL, 0.6), Math.round);
+        yield Uint8Array.from(soften(sum, FULL, LENS_SOFTNESS), Math.round);
       }
     }
     await encode(

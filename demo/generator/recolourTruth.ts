@@ -5,9 +5,9 @@ import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { scarfSource } from './cloth.ts';
-import { developFrame } from './develop.ts';
-import { cameraFile, encode } from './finish.ts';
-import { inParallel, lightFile, lightPass, recordRadiosity, scenes, type Rendering } from './povray.ts';
+import { developFrame, LENS_SOFTNESS, soften } from './develop.ts';
+import { cameraFile, encode, readGrey } from './finish.ts';
+import { inParallel, lightFile, lightPass, passOf, povray, recordRadiosity, scenes, type Rendering } from './povray.ts';
 import { PAINTS, SHOTS, TRUTH_FRAMES, TRUTH_SIZE, type DemoShot } from './shots.ts';
 import { words } from '../../packages/server/src/media/words.ts';
 
@@ -45,11 +45,46 @@ async function stills(shot: DemoShot, name: string, paints: Rendering['paints'],
   await encode(isGrainy ? asIs : truth, file, pictures(isGrainy ? shot.grain : 0), TRUTH_SIZE);
 }
 
+/** What of each pixel of the stills is the piece: sampled where their light is and no finer, through the same lens. */
+async function mattes(shot: DemoShot, piece: DemoShot['pieces'][number]): Promise<void> {
+  const file = join(out, `${shot.name}.${piece.name}.matte.mkv`);
+  if (existsSync(file)) return;
+  const dir = join(work, `${shot.name}.${piece.name}.matte`);
+  mkdirSync(dir, { recursive: true });
+  const { width, height } = TRUTH_SIZE;
+  const passes = Array.from({ length: shot.passes }, (_, pass) => pass);
+  const fileOf = (frame: number, pass: number) => join(dir, `${frame}-${pass}.png`);
+  const options = [`+W${width}`, `+H${height}`, '-A', '+FN8', 'File_Gamma=1.0'];
+  const render = (frame: number, pass: number) => () =>
+    povray(
+      { shot, dir, size: TRUTH_SIZE, paints: [] },
+      fileOf(frame, pass),
+      { ...passOf(shot, frame, pass), Matte: piece.matte },
+      options,
+    );
+  const tasks = TRUTH_FRAMES.flatMap((frame) => passes.map((pass) => render(frame, pass)));
+  await inParallel(`${shot.name} ${piece.name} matte`, tasks, Number(args.jobs));
+  function* pictures() {
+    for (const frame of TRUTH_FRAMES) {
+      const all = passes.map((pass) => readGrey(fileOf(frame, pass), width * height));
+      const mean = Float32Array.from(all[0]!, (_, i) => all.reduce((sum, grey) => sum + grey[i]!, 0) / all.length);
+      const seen = soften(mean, TRUTH_SIZE, LENS_SOFTNESS);
+      yield new Uint8Array(Uint16Array.from(seen, (v) => Math.round(v * 257)).buffer);
+    }
+  }
+  const grey = words('-pix_fmt gray16le -framerate 24 -i - -c:v ffv1 -level 3 -g 1');
+  await encode(grey, file, pictures(), TRUTH_SIZE);
+}
+
 mkdirSync(out, { recursive: true });
 writeFileSync(join(scenes, 'scarf-mesh.inc'), scarfSource({ front: 0.4, back: 0.3, width: 0.34, seed: 1.3 }));
 for (const shot of SHOTS.filter((s) => !args.shot || s.name === args.shot)) {
   await stills(shot, shot.name, [], true);
-  for (const { name: piece } of shot.pieces)
-    for (const colour of Object.keys(PAINTS[piece]!).slice(1))
-      await stills(shot, `${shot.name}.${piece}.${colour.replace(' ', '-')}`, [{ piece, colour }], false);
+  for (const piece of shot.pieces) {
+    await mattes(shot, piece);
+    for (const colour of Object.keys(PAINTS[piece.name]!).slice(1)) {
+      const paints = [{ piece: piece.name, colour }];
+      await stills(shot, `${shot.name}.${piece.name}.${colour.replace(' ', '-')}`, paints, false);
+    }
+  }
 }

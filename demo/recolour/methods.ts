@@ -13,13 +13,17 @@ import {
   REFERENCE_LIGHT,
   sheenOf,
   sheenSamples,
+  softenForGain,
   solveGain,
   solveShift,
+  type Gain,
   type Lab,
   type LinearPlanes,
   type PieceSamples,
   type Program,
+  type RecipeNumbers,
   type SheenBody,
+  type Shift,
 } from '../../packages/core/src/index.ts';
 import { TABLES, type Case } from './stills.ts';
 
@@ -48,21 +52,23 @@ const trueMean = ({ frames }: Case): Lab => {
   const of = frames.map((f) => pieceSamples(f.truth, f.alpha, clippingOf(f.source.codes))!);
   return labFromLinear709(meanAfter(joined(of), NEUTRAL_PROGRAM, 'rec709'));
 };
+/** A gain as it is solved, and what a match does against its grain. */
+function matched(of: Case, recipe: RecipeNumbers, body?: SheenBody): Program {
+  const compiled = (match: Gain, softened = 0) => {
+    const texture = { ...recipe.finer.texture, on: softened > 0, colourPx: softened };
+    const numbers = { ...recipe, match, finer: { ...recipe.finer, texture } };
+    return compile(numbers, REFERENCE_LIGHT, NEUTRAL_TRIM, body);
+  };
+  const { found } = solveGain(samplesOf(of, body), trueMean(of), 'rec709', REFERENCE_LIGHT, (gain) => compiled(gain));
+  return compiled(found, softenForGain(found));
+}
 export const PROGRAMS = {
   'turn, saturation, density': (of: Case): Program => {
-    const compiled = (shift: Parameters<Parameters<typeof solveShift>[3]>[0]) => compile({ ...NEUTRAL_RECIPE, shift });
+    const compiled = (shift: Shift) => compile({ ...NEUTRAL_RECIPE, shift });
     return compiled(solveShift(samplesOf(of), trueMean(of), 'rec709', compiled).found);
   },
-  match: (of: Case): Program => {
-    const compiled = (match: Parameters<Parameters<typeof solveGain>[4]>[0]) => compile({ ...NEUTRAL_RECIPE, match });
-    return compiled(solveGain(samplesOf(of), trueMean(of), 'rec709', REFERENCE_LIGHT, compiled).found);
-  },
-  repaint: (of: Case): Program => {
-    const body = bodyOf(of);
-    const compiled = (match: Parameters<Parameters<typeof solveGain>[4]>[0]) =>
-      compile({ ...NEUTRAL_RECIPE, match, repaint: { on: true, sheen: 1 } }, REFERENCE_LIGHT, NEUTRAL_TRIM, body);
-    return compiled(solveGain(samplesOf(of, body), trueMean(of), 'rec709', REFERENCE_LIGHT, compiled).found);
-  },
+  match: (of: Case): Program => matched(of, NEUTRAL_RECIPE),
+  repaint: (of: Case): Program => matched(of, { ...NEUTRAL_RECIPE, repaint: { on: true, sheen: 1 } }, bodyOf(of)),
 };
 export type Method = keyof typeof PROGRAMS;
 

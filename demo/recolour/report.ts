@@ -1,32 +1,60 @@
 // Prints how near each way of recolouring comes to the true re-renders, as rows of a table: npm run demo:judge
-import { errorsOf, ssimOf } from './judge.ts';
+import type { LinearPlanes } from '../../packages/core/src/index.ts';
+import { throughCamera } from './camera.ts';
+import { errorsOf, grainOf, ssimOf } from './judge.ts';
 import { PROGRAMS, recolouredStills } from './methods.ts';
 import { carriedColours, WAYS } from './lights.ts';
-import { cases, STILL_SIZE } from './stills.ts';
+import { cases, cleanCases, STILL_SIZE, type Case } from './stills.ts';
 
 const isSolid = (a: number) => a >= 0.98;
 const isEdge = (a: number) => a > 0.02 && a < 0.98;
-console.log(`| | ${Object.keys(PROGRAMS).join(' | ')} | edge, match |`);
-console.log(
-  `|---|${Object.keys(PROGRAMS)
-    .map(() => '---')
-    .join('|')}|---|`,
-);
-for (const of of cases()) {
-  let edge = '';
-  const cells = Object.entries(PROGRAMS).map(([method, programOf]) => {
-    const results = recolouredStills(of, programOf(of));
-    const pairs = of.frames.map(({ truth, alpha }, f) => ({ result: results[f]!, truth, alpha }));
-    const inside = errorsOf(pairs, isSolid);
-    const ssim = pairs.reduce((s, p) => s + ssimOf(p.result, p.truth, p.alpha, STILL_SIZE.width), 0) / pairs.length;
-    const at = (e: { mean: number; p95: number }) => `${e.mean.toFixed(2)} / ${e.p95.toFixed(1)}`;
-    if (method === 'match') edge = at(errorsOf(pairs, isEdge));
-    return `${at(inside)} / ${ssim.toFixed(3).slice(1)}`;
-  });
-  console.log(`| ${of.name}${of.isForJudging ? ' ★' : ''} | ${cells.join(' | ')} | ${edge} |`);
+const { width } = STILL_SIZE;
+const pairsOf = ({ frames }: Case, results: readonly LinearPlanes[]) =>
+  frames.map(({ truth, alpha }, f) => ({ result: results[f]!, truth, alpha }));
+type Pairs = ReturnType<typeof pairsOf>;
+const at = (pairs: Pairs, where: (alpha: number) => boolean) => {
+  const { mean, p95 } = errorsOf(pairs, where);
+  return `${mean.toFixed(2)} / ${p95.toFixed(1)}`;
+};
+const mean = (pairs: Pairs, of: (pair: Pairs[number]) => number) =>
+  pairs.reduce((sum, pair) => sum + of(pair), 0) / pairs.length;
+const ssim = (pairs: Pairs) =>
+  mean(pairs, (p) => ssimOf(p.result, p.truth, p.alpha, width))
+    .toFixed(3)
+    .slice(1);
+const grain = (pairs: Pairs) => mean(pairs, (p) => grainOf(p.result, p.truth, p.alpha, width));
+const row = (cells: readonly string[]) => console.log(`| ${cells.join(' | ')} |`);
+const head = (cells: readonly string[]) => {
+  row(cells);
+  row(cells.map(() => '---'));
+};
+const label = (of: Case) => `${of.name}${of.isForJudging ? ' ★' : ''}`;
+
+const all = [...cases()];
+head(['', ...Object.keys(PROGRAMS), 'the camera alone', 'edge', 'edge, the camera alone', 'grain']);
+for (const of of all) {
+  const pairs = Object.values(PROGRAMS).map((programOf) => pairsOf(of, recolouredStills(of, programOf(of))));
+  const seen = pairsOf(of, await throughCamera(of));
+  const best = pairs.at(-1)!;
+  row([
+    label(of),
+    ...pairs.map((p) => `${at(p, isSolid)} / ${ssim(p)}`),
+    at(seen, isSolid),
+    at(best, isEdge),
+    at(seen, isEdge),
+    (grain(best) / grain(seen)).toFixed(2),
+  ]);
+}
+console.log('');
+head(['without a camera', 'match', 'repaint', 'edge, match', 'edge, repaint']);
+for (const of of cleanCases(all)) {
+  const [match, repaint] = (['match', 'repaint'] as const).map((method) =>
+    pairsOf(of, recolouredStills(of, PROGRAMS[method](of))),
+  ) as [Pairs, Pairs];
+  row([label(of), at(match, isSolid), at(repaint, isSolid), at(match, isEdge), at(repaint, isEdge)]);
 }
 console.log(`\n| spread of the true suitcase | as filmed | ${Object.keys(WAYS).join(' | ')} |\n|---|---|---|---|`);
-for (const { paint, asFilmed, spread } of carriedColours([...cases()]))
+for (const { paint, asFilmed, spread } of carriedColours(all))
   console.log(
     `| ${paint} | ${asFilmed.toFixed(2)} | ${Object.keys(WAYS)
       .map((way) => spread[way]!.toFixed(2))

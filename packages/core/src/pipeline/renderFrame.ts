@@ -254,11 +254,13 @@ export function recolourFrame(
       atWork.push(outside);
     }
     if (program.isNeutral) return;
-    const edge = edgeOf(source, linear, mattes[k]!, atWork);
+    const sheen = sheenFor(source, mattes[k]!, program);
+    const edge = edgeOf(source, linear, mattes[k]!, atWork, sheen);
     const isBounced = spill?.mode === 'bounce' && spill.within && spill.amount > 0;
     const before = isBounced && { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
-    recolourInto(linear, mattes[k]!, program, tables.root, edge, sheenFor(source, mattes[k]!, program));
-    if (program.texture) textureInto(linear, mattes[k]!, width, program.texture, program.strength, source.scale);
+    const { texture, strength } = program;
+    const own = recolourInto(linear, mattes[k]!, program, tables.root, edge, sheen);
+    if (texture) textureInto(linear, mattes[k]!, width, texture, strength, source.scale, own);
     atWork.push(mattes[k]!);
     if (!before) return;
     const { within, amount } = spill;
@@ -289,7 +291,10 @@ function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): F
 }
 
 /** The edge of a matte on the picture as it came in: it does not change while a recolour does. */
-const edges = new WeakMap<Float32Array, { of: LinearPlanes; edge: EdgeColours | undefined }>();
+const edges = new WeakMap<
+  Float32Array,
+  { of: LinearPlanes; sheen: Float32Array | undefined; edge: EdgeColours | undefined }
+>();
 
 /** The piece's own colour under its edge in `linear`, where earlier recolours have been `atWork`. */
 function edgeOf(
@@ -297,14 +302,16 @@ function edgeOf(
   linear: LinearPlanes,
   alpha: Float32Array,
   atWork: readonly Float32Array[],
+  sheen: Float32Array | undefined,
 ): EdgeColours | undefined {
   const { width, height } = source.codes;
   const of = source.linear();
+  const edgeIn = (picture: LinearPlanes) => edgeColoursOf(picture, alpha, width, height, source.scale, sheen);
   const known = edges.get(alpha);
-  const own = known?.of === of ? known : { of, edge: edgeColoursOf(of, alpha, width, height, source.scale) };
+  const own = known?.of === of && known.sheen === sheen ? known : { of, sheen, edge: edgeIn(of) };
   edges.set(alpha, own);
   const isAsItCame = own.edge?.index.every((i) => atWork.every((a) => a[i] === 0)) ?? true;
-  return isAsItCame ? own.edge : edgeColoursOf(linear, alpha, width, height, source.scale);
+  return isAsItCame ? own.edge : edgeIn(linear);
 }
 
 const everyIndex = (length: number): Uint32Array => Uint32Array.from({ length }, (_, i) => i);

@@ -3,7 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { ciede2000 } from '../colour/ciede2000.ts';
 import { labFromLinear709 } from '../colour/lab.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
-import { recoloured } from './program.ts';
+import { compile, recoloured } from './program.ts';
+import { recolourInto } from './recolourInto.ts';
+import { NEUTRAL_RECIPE } from './shift.ts';
+import { cubeRootTable } from '../colour/oklabPlanes.ts';
 import { shiftProgram } from '../testing/recipes.ts';
 import { edgeColoursOf } from './edgeColours.ts';
 import { seededRandom, thresholded } from '../testing/mattes.ts';
@@ -127,4 +130,32 @@ it('lies at the border of the picture too', () => {
   const alpha = softMatte((x) => x < 6, 1.5);
   const { index } = edgeColoursOf(mixed(alpha, flat(TEAL), flat(OAK)), alpha, W, H, 1)!;
   expect([Math.floor(index[0]! / W), Math.floor(index.at(-1)! / W)]).toEqual([0, H - 1]);
+});
+
+it('sheen is carried on over an edge from where the piece stands alone', () => {
+  const alpha = softMatte(isDisc, 2);
+  const picture = mixed(alpha, flat(TEAL), flat(OAK));
+  // what was read of mixed pixels does not count
+  const sheen = alpha.map((a) => (a >= 0.98 ? 0.07 : 3));
+  const edge = edgeColoursOf(picture, alpha, W, H, 1, sheen)!;
+  expect(edge.sheen!.length).toBe(edge.index.length);
+  edge.sheen!.forEach((s) => expect(s).toBeCloseTo(0.07, 5));
+});
+
+it('where sheen is told apart the edge keeps it, and the body’s own colour is recoloured', () => {
+  const SHEEN = 0.05;
+  const glossy: Rgb = [TEAL[0] + SHEEN, TEAL[1] + SHEEN, TEAL[2] + SHEEN];
+  const body = { light: [1, 1, 1], slope: 1.7, direction: -1, confidence: 1, invariant: 0 } as const;
+  const match = { long: 2, middle: 0.7, short: 0.4 };
+  const split = compile({ ...NEUTRAL_RECIPE, match, repaint: { on: true, sheen: 1 } }, undefined, undefined, body);
+  const painted = recoloured(split, TEAL).map((v) => v + SHEEN) as unknown as Rgb;
+  const alpha = softMatte(isDisc, 1.5);
+  const picture = mixed(alpha, flat(glossy), flat(OAK));
+  const truth = mixed(alpha, flat(painted), flat(OAK));
+  const sheen = new Float32Array(W * H).fill(SHEEN);
+  const edge = edgeColoursOf(picture, alpha, W, H, 1, sheen)!;
+  recolourInto(picture, alpha, split, cubeRootTable(), edge, sheen);
+  const off = (at: number) =>
+    Math.max(...(['r', 'g', 'b'] as const).map((c) => Math.abs(picture[c][at]! - truth[c][at]!)));
+  for (const i of edge.index) expect(off(i)).toBeLessThan(0.005);
 });

@@ -22,6 +22,8 @@ export interface EdgeColours {
   r: Float32Array;
   g: Float32Array;
   b: Float32Array;
+  /** How much of each one's luminance is sheen, where it was told apart. */
+  sheen?: Float32Array;
 }
 
 /**
@@ -29,8 +31,9 @@ export interface EdgeColours {
  * I = α·F + (1 − α)·B, and F and B are found as smooth where α is (after A. Levin, D. Lischinski, Y. Weiss, "A
  * Closed-Form Solution to Natural Image Matting", PAMI 2008, section 6, in linear light): flooded from where they stand
  * alone, relaxed by Gauss and Seidel's sweeps, and held to what a pixel can be mixed of. A recolour of the whole mixed
- * pixel would recolour its surroundings too. `scale` is this size over the full resolution. Undefined without an edge,
- * or where the piece nowhere stands alone.
+ * pixel would recolour its surroundings too. `scale` is this size over the full resolution. `sheen`, of every pixel,
+ * is carried on from where the piece stands alone: of a mixed pixel it cannot be read. Undefined without an edge, or
+ * where the piece nowhere stands alone.
  */
 export function edgeColoursOf(
   picture: LinearPlanes,
@@ -38,6 +41,7 @@ export function edgeColoursOf(
   width: number,
   height: number,
   scale: number,
+  sheen?: Float32Array,
 ): EdgeColours | undefined {
   const band = bandOf(alpha, width, height);
   if (!band) return undefined;
@@ -54,7 +58,15 @@ export function edgeColoursOf(
     }
     return found;
   };
-  return { index: band.index, r: solved(picture.r), g: solved(picture.g), b: solved(picture.b) };
+  const own = { index: band.index, r: solved(picture.r), g: solved(picture.g), b: solved(picture.b) };
+  return sheen ? { ...own, sheen: carriedOn(sheen, alpha, band, piece.order) } : own;
+}
+
+/** A plane of the piece over its edge, from where it stands alone; 0 where no flood comes. */
+function carriedOn(plane: Float32Array, alpha: Float32Array, band: Band, order: Uint32Array): Float32Array {
+  const part = new Part(plane, alpha, band, true);
+  part.flood(order);
+  return part.own.map((v) => (Number.isNaN(v) ? 0 : v));
 }
 
 /** The mixed pixels, and round each its eight neighbours. */

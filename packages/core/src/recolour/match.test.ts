@@ -147,10 +147,12 @@ describe('the samples of a piece', () => {
   });
 });
 
-it('colour is softened where a gain would lift its grain, and only there', () => {
-  expect(softenForGain({ long: 2.3, middle: 1.7, short: 0.4 })).toBeUndefined();
-  for (const name of ['long', 'middle', 'short'] as const)
-    expect(softenForGain({ ...NEUTRAL_GAIN, [name]: 3 })).toBe(2.7);
+it('colour is softened by more where a gain lifts a channel, with it its grain', () => {
+  const grey = (gain: number) => softenForGain({ long: gain, middle: gain, short: gain });
+  expect([0.1, 1, 1.49].map(grey)).toEqual([1.3, 1.3, 1.3]);
+  expect([1.51, 4].map(grey)).toEqual([2.7, 2.7]);
+  // more red and less green: no cone response is lifted by half, but red light is, more than twice
+  expect(softenForGain({ long: 1.4, middle: 0.8, short: 1 })).toBe(2.7);
 });
 describe('a dark piece made light', () => {
   it('keeps all its dye up to eight times the light', () => {

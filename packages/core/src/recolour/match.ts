@@ -1,4 +1,4 @@
-import { cat16FromLinear709 } from '../colour/cat16.ts';
+import { cat16FromLinear709, gainMatrix } from '../colour/cat16.ts';
 import { ciede2000 } from '../colour/ciede2000.ts';
 import { clampToCodes, type Encoding } from '../colour/encoding.ts';
 import { labFromLinear709, lchFromLab, linear709FromLab, type Lab } from '../colour/lab.ts';
@@ -102,15 +102,19 @@ export function dyeForLift(source: number, wanted: number): number | undefined {
   return lift > MOST_LIFT ? Math.log(MOST_LIFT) / Math.log(lift) : undefined;
 }
 
-/** From this gain on colour noise is lifted visibly; it is softened then, by so much (full-resolution pixels). */
-const LIFTS_GRAIN = 2.5;
-const SOFTENED_PX = 2.7;
+/** From this factor on one channel's light on, grain is lifted visibly (chosen on the demo's stills: docs/accuracy.md). */
+const LIFTS_GRAIN = 1.5;
+/** Colour is softened by so much, by more where grain is lifted: σ, full-resolution pixels. */
+const [SOFTENED_PX, SOFTENED_MORE_PX] = [1.3, 2.7];
 /**
- * By how much the colour of a piece should be softened inside its matte so that a match does not lift its grain: its
- * luminance, and with it the weave, stays. Undefined where the gains are small.
+ * By how much the colour of a piece should be softened inside its matte when it is matched: a camera's colour is noisier
+ * and coarser than its luminance, which stays, and with it the weave; so does the mean.
  */
-export const softenForGain = ({ long, middle, short }: Gain): number | undefined =>
-  Math.max(long, middle, short) > LIFTS_GRAIN ? SOFTENED_PX : undefined;
+export function softenForGain({ long, middle, short }: Gain): number {
+  const m = gainMatrix([long, middle, short]);
+  const lift = Math.max(...[0, 3, 6].map((row) => Math.hypot(m[row]!, m[row + 1]!, m[row + 2]!)));
+  return lift > LIFTS_GRAIN ? SOFTENED_MORE_PX : SOFTENED_PX;
+}
 
 const ROUNDS = 16;
 const [LEAST_GAIN, MOST_GAIN] = [0.001, 1000];

@@ -1,14 +1,16 @@
+import type { Triple } from '../colour/matrix3.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import type { EdgeColours } from './edgeColours.ts';
 import { kernelOf, type FinerProgram } from './finerProgram.ts';
-import { recoloured, repainted, type Program } from './program.ts';
+import { repainted, type Program } from './program.ts';
+import { MOST_OF_CHANNEL } from './sheen.ts';
 
 /**
  * `picture += (recoloured(picture) − picture) · α · strength`, in linear light, in place; pixels where α is 0 are not
  * read or written. `root` is `cubeRootTable()`. At the pixels of `edge` the change is that of the piece's own colour
- * there, so that what is mixed in is recoloured no more than once; of its sheen nothing is known there. `sheen` is how
- * much of each pixel's luminance is sheen, for a program that tells it apart.
+ * there, so that what is mixed in is recoloured no more than once. `sheen` is how
+ * much of each pixel's luminance is sheen, for a program that tells it apart. Returns those own colours as recoloured.
  *
  * The result is written as what is linear of the program plus the *change* that the move makes to the cone response,
  * both cubes from the same tabulated root: with no move the change is exactly nothing. Straight back-conversion would
@@ -22,12 +24,12 @@ export function recolourInto(
   root: Lookup,
   edge?: EdgeColours,
   sheen?: Float32Array,
-): void {
+): EdgeColours | undefined {
   const mixed = edge && mixedIn(picture, edge);
   if (program.finer && !(program.sheen && sheen)) finerInto(picture, alpha, program.finer, program.strength);
   else if (program.sheen && sheen) repaintInto(picture, alpha, program, sheen);
   else plainInto(picture, alpha, program, root);
-  if (edge && mixed) edgeInto(picture, alpha, program, edge, mixed);
+  return edge && mixed && edgeInto(picture, alpha, program, edge, mixed);
 }
 
 function plainInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Program, root: Lookup): void {
@@ -90,19 +92,31 @@ function mixedIn({ r, g, b }: LinearPlanes, { index }: EdgeColours): LinearPlane
   return { r: taken(r), g: taken(g), b: taken(b) };
 }
 
+/** No more sheen than leaves something of every channel to the body. */
+function leftToBody({ sheen }: Program, [r, g, b]: Triple, luminance: number): number {
+  if (!sheen) return 0;
+  const [er, eg, eb] = sheen.body.light;
+  return Math.max(Math.min(luminance, MOST_OF_CHANNEL * Math.min(r / er, g / eg, b / eb)), 0);
+}
 function edgeInto(
   { r, g, b }: LinearPlanes,
   alpha: Float32Array,
   program: Program,
   edge: EdgeColours,
   mixed: LinearPlanes,
-): void {
+): EdgeColours {
+  const after = { index: edge.index, r: edge.r.slice(), g: edge.g.slice(), b: edge.b.slice() };
+  const { strength } = program;
   edge.index.forEach((i, k) => {
-    const weight = alpha[i]! * program.strength;
+    const weight = alpha[i]! * strength;
     const own = [edge.r[k]!, edge.g[k]!, edge.b[k]!] as const;
-    const next = recoloured(program, own);
+    const next = repainted(program, own, edge.sheen ? leftToBody(program, own, edge.sheen[k]!) : 0);
     r[i] = mixed.r[k]! + (next[0] - own[0]) * weight;
     g[i] = mixed.g[k]! + (next[1] - own[1]) * weight;
     b[i] = mixed.b[k]! + (next[2] - own[2]) * weight;
+    after.r[k] = own[0] + (next[0] - own[0]) * strength;
+    after.g[k] = own[1] + (next[1] - own[1]) * strength;
+    after.b[k] = own[2] + (next[2] - own[2]) * strength;
   });
+  return after;
 }

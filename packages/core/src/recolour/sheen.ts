@@ -20,8 +20,13 @@ const [UNSEEN, TRUSTED] = [0.4, 0.8];
  * (chosen on the demo's stills, see docs/accuracy.md).
  */
 const [SPREAD, ALONG_A_LINE] = [0.8, 0.9];
+/**
+ * Where the sheen's share of the luminance varies by less than the first (standard deviation) there is nothing to tell
+ * apart: what lies along the line then is grain, or the weave.
+ */
+const [EVEN, VARIES] = [0.02, 0.03];
 /** Sheen leaves at least this much of every channel to the body. */
-const MOST_OF_CHANNEL = 0.95;
+export const MOST_OF_CHANNEL = 0.95;
 const BINS = 10;
 const MOST_SAMPLES = 4000;
 /** Full-resolution pixels, and the variance of luminance that counts as smooth, of the filter against grain. */
@@ -48,8 +53,11 @@ export function findSheenBody(given: readonly Triple[], light: Triple = [1, 1, 1
   if (!(Math.min(...mean) > 0)) return undefined;
   const moves = ((1 + slope) * e[1] * Y) / mean[1] - (slope * e[0] * Y) / mean[0] - (e[2] * Y) / mean[2];
   const ramp = (v: number, lo: number, hi: number) => Math.min(Math.max((v - lo) / (hi - lo), 0), 1);
+  const line = lineOf(samples, slope, mean, e);
   const confidence =
-    ramp(Math.abs(moves), UNSEEN, TRUSTED) * ramp(lineOf(samples, slope, mean, e), SPREAD, ALONG_A_LINE);
+    ramp(Math.abs(moves), UNSEEN, TRUSTED) *
+    ramp(line.along, SPREAD, ALONG_A_LINE) *
+    ramp(line.deviation / Math.abs(moves), EVEN, VARIES);
   const direction = moves < 0 ? -1 : 1;
   const body = { light: e, slope, direction, confidence } as const;
   return { ...body, invariant: bodyInvariant(samples, body) };
@@ -57,19 +65,26 @@ export function findSheenBody(given: readonly Triple[], light: Triple = [1, 1, 1
 
 /**
  * How well the log chromaticities of a piece lie along the line that sheen moves them along: correlation of the
- * invariant and ln(R/B), no more than the share of its steepness that sheen of the mean colour would have.
+ * invariant and ln(R/B), no more than the share of its steepness that sheen of the mean colour would have; and the
+ * invariant's standard deviation.
  */
-function lineOf(samples: readonly Triple[], slope: number, mean: Triple, [er, eg, eb]: Triple): number {
+function lineOf(
+  samples: readonly Triple[],
+  slope: number,
+  mean: Triple,
+  [er, eg, eb]: Triple,
+): { along: number; deviation: number } {
   const n = samples.length;
   const own = samples.map(([r, g, b]) => [invariantOf(slope, r, g, b), Math.log(r / b)] as const);
   const m = [0, 1].map((k) => own.reduce((s, p) => s + p[k]!, 0) / n) as [number, number];
   const cov = (p: 0 | 1, q: 0 | 1) => own.reduce((s, v) => s + (v[p] - m[p]) * (v[q] - m[q]), 0) / n;
   const spread = Math.sqrt(cov(0, 0) * cov(1, 1));
-  if (spread < 1e-9) return 0;
+  const deviation = Math.sqrt(cov(0, 0));
+  if (spread < 1e-9) return { along: 0, deviation };
   const [r, g, b] = mean;
   const steepness = ((1 + slope) * (eg / g) - slope * (er / r) - eb / b) / (eb / b - er / r);
   const correlation = (Math.sign(steepness) * cov(0, 1)) / spread;
-  return Math.min(correlation, (2 * cov(0, 1)) / cov(1, 1) / steepness);
+  return { along: Math.min(correlation, (2 * cov(0, 1)) / cov(1, 1) / steepness), deviation };
 }
 
 /** A light of luminance 1. */

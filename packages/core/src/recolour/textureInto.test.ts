@@ -52,6 +52,24 @@ describe('softening inside', () => {
     const before = striped();
     half.r.forEach((v, i) => expect(v).toBeCloseTo((before.r[i]! + plain.r[i]!) / 2, 5));
   });
+  it('at an edge is of the piece’s own colour: what is mixed in stays as it is', () => {
+    const soft = Float32Array.from({ length: N }, (_, i) => Math.min(Math.max(((i % WIDTH) - 8) / 6, 0), 1));
+    const [piece, ground] = [
+      [0.1, 0.3, 0.2],
+      [0.9, 0.05, 0.05],
+    ] as const;
+    const plane = (c: 0 | 1 | 2) => soft.map((a) => a * piece[c] + (1 - a) * ground[c]);
+    const mixed = () => ({ r: plane(0), g: plane(1), b: plane(2) });
+    const index = Uint32Array.from(soft.keys()).filter((i) => soft[i]! > 0 && soft[i]! < 1);
+    const own = (c: 0 | 1 | 2) => new Float32Array(index.length).fill(piece[c]);
+    const picture = mixed();
+    const edge = { index, r: own(0), g: own(1), b: own(2) };
+    textureInto(picture, soft, WIDTH, { softenPx: 2, colourPx: 3, sharpen: 0.5 }, 1, 1, edge);
+    for (const c of ['r', 'g', 'b'] as const) expect(worst(picture[c], mixed()[c])).toBeLessThan(1e-5);
+    const blind = mixed();
+    textureInto(blind, soft, WIDTH, { ...NONE, colourPx: 3 }, 1, 1);
+    expect(worst(blind.r, mixed().r)).toBeGreaterThan(0.02);
+  });
   it('leaves a flat colour, and an empty matte, as they are', () => {
     const random = seededRandom(3);
     const soft = Float32Array.from({ length: N }, () => random());

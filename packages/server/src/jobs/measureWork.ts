@@ -52,7 +52,7 @@ export function measurementInputs(
   return createHash('sha256')
     .update(
       JSON.stringify([
-        7,
+        8,
         media.sha256,
         shot.value.encoding,
         shot.value.balance,

@@ -115,7 +115,7 @@ const dyeText = ({ dye }: MatchAnswer): string =>
   dye === undefined ? '' : `; lifted so far that ${Math.round(100 * dye)} % of its dye is kept, for its shading’s sake`;
 /** What a match has done against grain. */
 const softText = ({ softenPx }: MatchAnswer): string =>
-  softenPx === undefined ? '' : `; colour softened by ${softenPx} px, or its grain would be lifted`;
+  softenPx === undefined ? '' : `; colour softened by ${softenPx} px against grain`;
 /** What a repaint has found of sheen. */
 function sheenText({ body }: MatchAnswer): string {
   if (!body) return '';
