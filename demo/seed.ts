@@ -124,6 +124,7 @@ async function film(name: string): Promise<ProjectId> {
         tolerance: null,
         note: '',
         asInShotId: null,
+        of: 'mean' as const,
       };
       return { kind: 'requirement', id, revision: null, value: { ...value, illuminant: 'D65' } };
     }),

@@ -1,6 +1,5 @@
 // What a camera of the demo makes of a picture: grain, 4:2:2 and H.264 of 10 bit. How far a picture that is right in
 // every pixel lies from itself then is what no recolour of footage can do better than.
-import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -3,7 +3,7 @@ import type { LinearPlanes } from '../../packages/core/src/index.ts';
 import { throughCamera } from './camera.ts';
 import { errorsOf, grainOf, ssimOf } from './judge.ts';
 import { PROGRAMS, recolouredStills } from './methods.ts';
-import { carriedColours, WAYS } from './lights.ts';
+import { carriedColours } from './lights.ts';
 import { cases, cleanCases, STILL_SIZE, type Case } from './stills.ts';
 
 const isSolid = (a: number) => a >= 0.98;
@@ -53,10 +53,8 @@ for (const of of cleanCases(all)) {
   ) as [Pairs, Pairs];
   row([label(of), at(match, isSolid), at(repaint, isSolid), at(match, isEdge), at(repaint, isEdge)]);
 }
-console.log(`\n| spread of the true suitcase | as filmed | ${Object.keys(WAYS).join(' | ')} |\n|---|---|---|---|`);
-for (const { paint, asFilmed, spread } of carriedColours(all))
-  console.log(
-    `| ${paint} | ${asFilmed.toFixed(2)} | ${Object.keys(WAYS)
-      .map((way) => spread[way]!.toFixed(2))
-      .join(' | ')} |`,
-  );
+console.log('');
+const carried = carriedColours(all);
+head(['spread of the true suitcase', 'as filmed', ...Object.keys(carried[0]!.spread)]);
+for (const { paint, asFilmed, spread } of carried)
+  row([paint, asFilmed.toFixed(2), ...Object.values(spread).map((v) => v.toFixed(2))]);

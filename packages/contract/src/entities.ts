@@ -134,6 +134,8 @@ export const Requirement = z.object({
   note: z.string().max(2000).default(''),
   /** The shot in which the piece as filmed has this colour; null: it was stated otherwise. */
   asInShotId: ShotId.nullable().default(null),
+  /** Of what it is required: the mean of the piece, or its body, without sheen, where that is told apart. */
+  of: z.enum(['mean', 'body']).default('mean'),
 });
 export type Requirement = z.infer<typeof Requirement>;
 

@@ -29,6 +29,7 @@ export const Measurement = z.object({
   clippedShare: z.number().min(0).max(1),
   meanLinear: z.tuple([z.number(), z.number(), z.number()]),
   lab: z.object({ L: z.number(), a: z.number(), b: z.number() }),
+  body: z.tuple([z.number(), z.number(), z.number()]).optional(),
   median: Lch,
   p10: Lch,
   p90: Lch,
@@ -46,6 +47,8 @@ export type FrameMeasurement = z.infer<typeof FrameMeasurement>;
 const Colour = z.object({
   lab: Lab.or(z.object({ L: z.number(), a: z.number(), b: z.number() })),
   meanLinear: z.tuple([z.number(), z.number(), z.number()]),
+  /** The same without sheen, where it is told apart. */
+  body: z.tuple([z.number(), z.number(), z.number()]).optional(),
 });
 /**
  * All measured frames of a sighting in a colourway. `fresh` is false while its matte, recipe or shot has changed since.

@@ -61,3 +61,17 @@ it('is of the mean in light, and of nothing where nothing is selected or all is 
   expect(measurePiece(planes, new Float32Array(2).fill(MEASURED_ALPHA - 0.01), none)).toBeUndefined();
   expect(measurePiece(planes, all(2), () => true)).toBeUndefined();
 });
+
+it('has the colour of the body besides: the mean without the sheen that is on it, by the same weights', () => {
+  const planes = {
+    r: Float32Array.of(0.3, 0.5, 0.9),
+    g: Float32Array.of(0.4, 0.6, 0.9),
+    b: Float32Array.of(0.5, 0.7, 0.9),
+  };
+  const light = [1.2, 1, 0.6] as const;
+  const sheen = { luminance: Float32Array.of(0.1, 0.2, 5), light, kept: 0.5 };
+  const { body, meanLinear } = measurePiece(planes, Float32Array.of(0.95, 1, 0.5), none, sheen)!;
+  const mean = (0.95 * 0.1 + 0.2) / 1.95;
+  body!.forEach((v, c) => expect(v).toBeCloseTo(meanLinear[c]! - 0.5 * mean * light[c]!, 6));
+  expect(measurePiece(planes, all(3), none)).not.toHaveProperty('body');
+});

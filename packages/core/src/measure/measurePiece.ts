@@ -1,5 +1,6 @@
 import { labFromLinear709, lchFromLab, type Lab } from '../colour/lab.ts';
 import { turnDeg, wrapDeg } from '../colour/oklab.ts';
+import type { Triple } from '../colour/matrix3.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 
 /** Lightness, chroma and hue (CIELAB, D65; degrees). */
@@ -19,6 +20,8 @@ export interface Measurement {
   meanLinear: [number, number, number];
   /** Lab (D65) of that mean: the piece's measured colour. */
   lab: Lab;
+  /** The mean without the sheen on it, where sheen is told apart: the colour of its body. */
+  body?: [number, number, number];
   median: Lch;
   p10: Lch;
   p90: Lch;
@@ -34,14 +37,23 @@ const SPREAD_SAMPLES = 2048;
 /** Which pixels are clipped: one bit of truth a pixel, true where a channel sits at the end of its range. */
 export type IsClipped = (index: number) => boolean;
 
+/** How much of each pixel's luminance is sheen, and its light: linear BT.709, luminance 1. */
+export interface SheenShown {
+  luminance: Float32Array;
+  light: Triple;
+  /** The factor on it in the picture that is measured. */
+  kept: number;
+}
+
 /** Measures the matted pixels of a picture; undefined where none can be measured. */
 export function measurePiece(
   picture: LinearPlanes,
   alpha: Float32Array,
   isClipped: IsClipped,
+  sheen?: SheenShown,
 ): Measurement | undefined {
   const { r, g, b } = picture;
-  let [weight, R, G, B] = [0, 0, 0, 0];
+  let [weight, R, G, B, S] = [0, 0, 0, 0, 0];
   let pixels = 0;
   let clipped = 0;
   for (let i = 0; i < alpha.length; i++) {
@@ -56,6 +68,7 @@ export function measurePiece(
     R += a * r[i]!;
     G += a * g[i]!;
     B += a * b[i]!;
+    if (sheen) S += a * sheen.luminance[i]!;
   }
   if (pixels === 0) return undefined;
   const meanLinear: [number, number, number] = [R / weight, G / weight, B / weight];
@@ -64,9 +77,17 @@ export function measurePiece(
     clippedShare: clipped / (pixels + clipped),
     meanLinear,
     lab: labFromLinear709(meanLinear),
+    ...(sheen && { body: withoutSheen(meanLinear, (sheen.kept * S) / weight, sheen.light) }),
     ...spreadOf(picture, alpha, isClipped, pixels),
   };
 }
+
+/** Light less so much of sheen. */
+export const withoutSheen = ([r, g, b]: Triple, luminance: number, light: Triple): [number, number, number] => [
+  r - luminance * light[0],
+  g - luminance * light[1],
+  b - luminance * light[2],
+];
 
 function spreadOf(
   { r, g, b }: LinearPlanes,

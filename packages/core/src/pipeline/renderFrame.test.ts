@@ -1,6 +1,6 @@
 // The invariants of the pipeline (order of operations, exactness outside the mattes) and of what it measures.
 import type { Layer } from '../document/layer.ts';
-import type { Shift } from '../document/recipe.ts';
+import type { SheenBody, Shift } from '../document/recipe.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ciede2000 } from '../colour/ciede2000.ts';
@@ -15,9 +15,12 @@ import { labFromLinear709 } from '../colour/lab.ts';
 import { oklabFromLinear709, oklchFromOklab, turnDeg } from '../colour/oklab.ts';
 import { cubeRootTable } from '../colour/oklabPlanes.ts';
 import { drift, judge, shotColour, spread } from '../measure/judgement.ts';
+import { meanAfter, pieceSamples } from '../recolour/match.ts';
+import { compile } from '../recolour/program.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
+import { invariantOf, sheenOf } from '../recolour/sheen.ts';
 import { shiftProgram } from '../testing/recipes.ts';
-import { gainFromDensity, NEUTRAL_SHIFT } from '../recolour/shift.ts';
+import { gainFromDensity, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { shifted } from '../testing/shifted.ts';
 import type { CodePicture } from './picture.ts';
 import {
@@ -266,6 +269,28 @@ describe('measuring', () => {
     expect(measured.before.clippedShare).toBeCloseTo(100 / n, 9);
     expect(measured.before.covariance.every((v) => Math.abs(v) < 1e-6)).toBe(true);
     expect(measured.before.median.hDeg).toBeCloseTo(measured.before.p90.hDeg, 4);
+  });
+  it('tells the body from the sheen on it where the recolour does, as a match reckons it', () => {
+    const ramp = Uint8Array.from({ length: W * H }, (_, i) => 60 + ((i * 37) % 90));
+    const codes = {
+      width: W,
+      height: H,
+      r: ramp.map((v) => v * 0.7),
+      g: ramp.map((v) => v * 1.1),
+      b: ramp,
+    };
+    const source = sourceFrame(codes, 'srgb', 1, tables);
+    const own = invariantOf(1.7, ...([0.7, 1.1, 1].map((v) => v ** 2.2) as [number, number, number]));
+    const body: SheenBody = { light: [1, 1, 1], slope: 1.7, direction: -1, confidence: 1, invariant: own - 0.3 };
+    const numbers = { ...NEUTRAL_RECIPE, strength: 0.8, repaint: { on: true, sheen: 0.5 } };
+    const program = compile({ ...numbers, match: { long: 1.2, middle: 0.9, short: 0.7 } }, undefined, undefined, body);
+    const rendered = renderFrame(source, [{ layers: [box(24, 16, 48, 32)], program }], tables);
+    const { after } = measureSighting(source, rendered, 0)!;
+    const alpha = rendered.mattes[0]!;
+    const sheen = sheenOf(source.linear(), alpha, W, H, body, 1);
+    const samples = pieceSamples(source.linear(), alpha, () => false, sheen)!;
+    meanAfter(samples, program, 'srgb', 'body').forEach((v, c) => expect(after.body![c]).toBeCloseTo(v, 4));
+    expect(after.meanLinear[0] - after.body![0]).toBeGreaterThan(0.005);
   });
   it('has nothing to say about an empty matte', () => {
     const source = sourceFrame(card(), 'srgb', 1, tables);

@@ -18,7 +18,7 @@ import { steadied } from '../matte/steady.ts';
 import type { LayerMatte, MatteSource } from '../matte/kind.ts';
 import { cleanedStackMatteInto, layerMatteInto } from '../matte/stack.ts';
 import { coverageOf } from '../measure/coverage.ts';
-import { MEASURED_ALPHA, measurePiece, type Measurement } from '../measure/measurePiece.ts';
+import { MEASURED_ALPHA, measurePiece, type Measurement, type SheenShown } from '../measure/measurePiece.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
 import { outsideInto, outsideOf } from '../recolour/outsideInto.ts';
@@ -211,6 +211,8 @@ export interface RecolouredFrame {
   mattes: Float32Array[];
   /** Spill found outside each matte; undefined where it is off or there is none. */
   spills: (SpillMap | undefined)[];
+  /** The sheen on each piece, as recoloured, where it is told apart. */
+  sheens: (SheenShown | undefined)[];
   /** Indices of the pixels where a recolour has been at work, ascending. */
   touched: Uint32Array;
 }
@@ -240,6 +242,7 @@ export function recolourFrame(
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
   const atWork: Float32Array[] = [];
+  const sheens: (SheenShown | undefined)[] = sightings.map(() => undefined);
   sightings.forEach((sighting, k) => {
     const { spill, program } = sighting;
     const map = spills[k];
@@ -255,6 +258,7 @@ export function recolourFrame(
     }
     if (program.isNeutral) return;
     const sheen = sheenFor(source, mattes[k]!, program);
+    if (sheen) sheens[k] = sheenShown(program, sheen);
     const edge = edgeOf(source, linear, mattes[k]!, atWork, sheen);
     const isBounced = spill?.mode === 'bounce' && spill.within && spill.amount > 0;
     const before = isBounced && { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
@@ -271,8 +275,13 @@ export function recolourFrame(
     linear,
     mattes,
     spills,
+    sheens,
     touched: source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height),
   };
+}
+
+function sheenShown({ sheen, strength }: Program, luminance: Float32Array): SheenShown | undefined {
+  return sheen && { luminance, light: sheen.body.light, kept: 1 + strength * (sheen.kept - 1) };
 }
 
 /** What is sheen in a matte on the picture as it came in. */
@@ -393,7 +402,8 @@ export function measureSighting(
   const isClipped = clippingOf(source.codes);
   const alpha = recoloured.mattes[index]!;
   const before = known?.before ?? measurePiece(source.linear(), alpha, isClipped);
-  const after = measurePiece(asEncoded(recoloured.linear, alpha, source.encoding), alpha, isClipped);
+  const encoded = asEncoded(recoloured.linear, alpha, source.encoding);
+  const after = measurePiece(encoded, alpha, isClipped, recoloured.sheens[index]);
   if (!before || !after) return undefined;
   const { width, height } = source.codes;
   const coverage = known?.coverage ?? coverageOf(source.oklab(), alpha, width, height);

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { ciede2000 } from '../colour/ciede2000.ts';
 import { labFromLinear709 } from '../colour/lab.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
+import type { SheenBody } from '../document/recipe.ts';
 import { compile, recoloured } from './program.ts';
 import { recolourInto } from './recolourInto.ts';
 import { NEUTRAL_RECIPE } from './shift.ts';
@@ -145,7 +146,7 @@ it('sheen is carried on over an edge from where the piece stands alone', () => {
 it('where sheen is told apart the edge keeps it, and the body’s own colour is recoloured', () => {
   const SHEEN = 0.05;
   const glossy: Rgb = [TEAL[0] + SHEEN, TEAL[1] + SHEEN, TEAL[2] + SHEEN];
-  const body = { light: [1, 1, 1], slope: 1.7, direction: -1, confidence: 1, invariant: 0 } as const;
+  const body: SheenBody = { light: [1, 1, 1], slope: 1.7, direction: -1, confidence: 1, invariant: 0 };
   const match = { long: 2, middle: 0.7, short: 0.4 };
   const split = compile({ ...NEUTRAL_RECIPE, match, repaint: { on: true, sheen: 1 } }, undefined, undefined, body);
   const painted = recoloured(split, TEAL).map((v) => v + SHEEN) as unknown as Rgb;

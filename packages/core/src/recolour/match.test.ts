@@ -6,7 +6,7 @@ import { labFromLinear709, lchFromLab, linear709FromLab, type Lab } from '../col
 import { gainMatrix } from '../colour/cat16.ts';
 import { transform } from '../colour/matrix3.ts';
 import type { Encoding } from '../colour/encoding.ts';
-import type { Gain, RecipeNumbers } from '../document/recipe.ts';
+import type { Gain, RecipeNumbers, SheenBody } from '../document/recipe.ts';
 import { carriedLab, dyeForLift, meanAfter, pieceSamples, softenForGain, solveGain, solveShift } from './match.ts';
 import { compile, recoloured, REFERENCE_LIGHT } from './program.ts';
 import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from './shift.ts';
@@ -84,6 +84,35 @@ describe('a match by gain', () => {
   it('makes up for a strength of less than all', () => {
     const half = (match: Gain) => compile({ ...NEUTRAL_RECIPE, match, strength: 0.7 });
     expect(solveGain(piece(TEAL), { L: 50, a: 0, b: 0 }, 'srgb', REFERENCE_LIGHT, half).deltaE).toBeLessThan(0.1);
+  });
+});
+
+describe('a match of the body', () => {
+  /** Teal with more and more sheen of a warm light. */
+  const light = [1.1, 1, 0.7] as const;
+  const sheen = Float32Array.from({ length: 400 }, (_, i) => 0.0003 * i);
+  const plane = (c: 0 | 1 | 2) => sheen.map((s, i) => TEAL[c] * (0.6 + (i % 7) / 10) + s * light[c]);
+  const glossy = { r: plane(0), g: plane(1), b: plane(2), weight: sheen.map(() => 1), sheen };
+  const told: SheenBody = { light: [...light], slope: 1.7, direction: -1, confidence: 1, invariant: 0 };
+  const split = (match: Gain, kept = 1) =>
+    compile({ ...NEUTRAL_RECIPE, match, repaint: { on: true, sheen: kept } }, undefined, undefined, told);
+  it('lands the body on the required colour and leaves the sheen on it, however much of it is kept', () => {
+    const bare = { ...glossy, r: glossy.r.map((v, i) => v - sheen[i]! * light[0]) };
+    for (const kept of [1, 0.4]) {
+      const { found, deltaE } = solveGain(glossy, PLUM, 'linear709', REFERENCE_LIGHT, (g) => split(g, kept), 'body');
+      expect(deltaE).toBeLessThan(0.1);
+      const of = (what: 'mean' | 'body') => labFromLinear709(meanAfter(glossy, split(found, kept), 'linear709', what));
+      expect(ciede2000(of('body'), PLUM)).toBeLessThan(0.1);
+      expect(ciede2000(of('mean'), PLUM)).toBeGreaterThan(1);
+      // the body is what the same gain makes of the picture without its sheen
+      const own = { ...bare, g: glossy.g.map((v, i) => v - sheen[i]!), b: glossy.b.map((v, i) => v - sheen[i]! * 0.7) };
+      const plain = labFromLinear709(meanAfter({ ...own, sheen: undefined }, withMatch(found), 'linear709'));
+      expect(ciede2000(of('body'), plain)).toBeLessThan(0.01);
+    }
+  });
+  it('is one of the mean where sheen is not told apart', () => {
+    const program = withMatch({ long: 2, middle: 0.8, short: 0.5 });
+    expect(meanAfter(glossy, program, 'srgb', 'body')).toEqual(meanAfter(glossy, program, 'srgb'));
   });
 });
 

@@ -6,7 +6,7 @@ import { inverse, transform, type Triple } from '../colour/matrix3.ts';
 import { oklabFromLinear709, oklchFromOklab, turnDeg, type Oklch } from '../colour/oklab.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
 import type { Gain, Shift } from '../document/recipe.ts';
-import { MEASURED_ALPHA, type IsClipped } from '../measure/measurePiece.ts';
+import { MEASURED_ALPHA, withoutSheen, type IsClipped } from '../measure/measurePiece.ts';
 import { solveInPlace } from '../track/linear.ts';
 import { repainted, type Light, type Program } from './program.ts';
 
@@ -43,11 +43,22 @@ export function pieceSamples(
   };
 }
 
-/** The mean of a piece after a recolour, as it is encoded: what no code can hold is cut off. */
-export function meanAfter({ r, g, b, weight, sheen }: PieceSamples, program: Program, encoding: Encoding): Triple {
+/** What is compared with a required colour: the mean of the piece, or of its body, without the sheen put back on it. */
+export type Compared = 'mean' | 'body';
+
+/**
+ * The mean of a piece, or of its body where sheen is told apart, after a recolour, as it is encoded: what no code can
+ * hold is cut off.
+ */
+export function meanAfter(
+  { r, g, b, weight, sheen }: PieceSamples,
+  program: Program,
+  encoding: Encoding,
+  of: Compared = 'mean',
+): Triple {
   const clamp = clampToCodes(encoding);
   const sum: [number, number, number] = [0, 0, 0];
-  let weights = 0;
+  let [weights, sheens] = [0, 0];
   const k = program.strength;
   for (let i = 0; i < weight.length; i++) {
     const own: Triple = [r[i]!, g[i]!, b[i]!];
@@ -59,11 +70,15 @@ export function meanAfter({ r, g, b, weight, sheen }: PieceSamples, program: Pro
     ]);
     const w = weight[i]!;
     weights += w;
+    sheens += w * (sheen?.[i] ?? 0);
     sum[0] += w * R;
     sum[1] += w * G;
     sum[2] += w * B;
   }
-  return [sum[0] / weights, sum[1] / weights, sum[2] / weights];
+  const mean: Triple = [sum[0] / weights, sum[1] / weights, sum[2] / weights];
+  if (of === 'mean' || !program.sheen) return mean;
+  const { body, kept } = program.sheen;
+  return withoutSheen(mean, ((1 + k * (kept - 1)) * sheens) / weights, body.light);
 }
 
 /** What of the required colour is wanted; the rest stays as it is in the source. */
@@ -102,13 +117,13 @@ export function dyeForLift(source: number, wanted: number): number | undefined {
   return lift > MOST_LIFT ? Math.log(MOST_LIFT) / Math.log(lift) : undefined;
 }
 
-/** From this factor on one channel's light on, grain is lifted visibly (chosen on the demo's stills: docs/accuracy.md). */
+/** From this factor on one channel's light grain is lifted visibly (chosen on the demo's stills: docs/accuracy.md). */
 const LIFTS_GRAIN = 1.5;
 /** Colour is softened by so much, by more where grain is lifted: σ, full-resolution pixels. */
 const [SOFTENED_PX, SOFTENED_MORE_PX] = [1.3, 2.7];
 /**
- * By how much the colour of a piece should be softened inside its matte when it is matched: a camera's colour is noisier
- * and coarser than its luminance, which stays, and with it the weave; so does the mean.
+ * By how much the colour of a piece should be softened inside its matte when it is matched: a camera's colour is
+ * noisier and coarser than its luminance, which stays, and with it the weave; so does the mean.
  */
 export function softenForGain({ long, middle, short }: Gain): number {
   const m = gainMatrix([long, middle, short]);
@@ -120,9 +135,10 @@ const ROUNDS = 16;
 const [LEAST_GAIN, MOST_GAIN] = [0.001, 1000];
 
 /**
- * The gain with which the mean of a piece becomes `wanted` (Lab, D65, as seen in its own shot): von Kries's ratio of
- * cone responses in CAT16, in the reference light, taken again until what is cut off by the encoding is made up for.
- * `program` compiles a gain. Where the colour is out of reach the nearest that was met is given, with its ΔE00.
+ * The gain with which the mean of a piece, or of its body (`of`), becomes `wanted` (Lab, D65, as seen in its own shot):
+ * von Kries's ratio of cone responses in CAT16, in the reference light, taken again until what is cut off by the
+ * encoding is made up for. `program` compiles a gain. Where the colour is out of reach the nearest that was met is
+ * given, with its ΔE00.
  */
 export function solveGain(
   samples: PieceSamples,
@@ -130,13 +146,14 @@ export function solveGain(
   encoding: Encoding,
   light: Light,
   program: (gain: Gain) => Program,
+  of: Compared = 'mean',
 ): Match<Gain> {
   const back = inverse(light);
   const target = cat16FromLinear709(transform(back, linear709FromLab(wanted)));
   let gain: Gain = { long: 1, middle: 1, short: 1 };
   let best: Match<Gain> | undefined;
   for (let round = 0; round < ROUNDS; round++) {
-    const mean = meanAfter(samples, program(gain), encoding);
+    const mean = meanAfter(samples, program(gain), encoding, of);
     const reached = labFromLinear709(mean);
     const deltaE = ciede2000(reached, wanted);
     if (!best || deltaE < best.deltaE) best = { found: gain, reached, deltaE };

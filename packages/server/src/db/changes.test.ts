@@ -64,6 +64,8 @@ describe('migrations', () => {
       // 000009: tools put aside in recipes from before there were any; 000010: what is kept for judging
       expect(column('recipe', 'finer')?.fallback).toContain('"dye": {"on": false');
       expect(column('sighting', 'state')?.fallback).toContain('rough');
+      // 000011: what was required before is of the mean
+      expect(column('requirement', 'of_what')?.fallback).toContain('mean');
       for (const table of ['recipe_version', 'still']) expect(column(table, 'revision')).toBeDefined();
     },
   );

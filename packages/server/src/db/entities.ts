@@ -72,6 +72,7 @@ export const requirements = aggregate<Requirement>({
     tolerance: { column: 'tolerance' },
     note: { column: 'note' },
     asInShotId: { column: 'as_in_shot_id' },
+    of: { column: 'of_what' },
   },
 });
 export const recipes = aggregate<Recipe>({

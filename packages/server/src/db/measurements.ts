@@ -45,7 +45,7 @@ export async function listMeasurements(
       .map(({ frame, before, after, coverage }) => ({
         frame,
         before: { lab: before.lab, meanLinear: before.meanLinear },
-        after: { lab: after.lab, meanLinear: after.meanLinear },
+        after: { lab: after.lab, meanLinear: after.meanLinear, ...(after.body && { body: after.body }) },
         pixels: before.pixels,
         coverage,
         clippedShare: before.clippedShare,

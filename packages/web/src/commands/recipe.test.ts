@@ -113,6 +113,7 @@ describe('a requirement', () => {
     tolerance: 1.5,
     note: '',
     asInShotId: null,
+    of: 'mean' as const,
   };
   it('is made, then stated anew under the same id', () => {
     const document = documentWith([]);
@@ -120,6 +121,8 @@ describe('a requirement', () => {
     const next = after(document, change);
     expect([change.label, next.requirements[0]!.value.name]).toEqual(['Require Marigold for Cup', 'Marigold']);
     const again = after(next, stateRequirement(next, at(0), { ...stated, name: '', tolerance: null }));
+    const body = after(next, stateRequirement(next, at(0), { ...stated, of: 'body' }));
+    expect([next, body].map((d) => d.requirements[0]!.value.of)).toEqual(['mean', 'body']);
     expect(again.requirements.map((r) => [r.value.id, r.value.name, r.value.tolerance])).toEqual([
       [next.requirements[0]!.value.id, 'Required', null],
     ]);

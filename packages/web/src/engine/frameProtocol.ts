@@ -13,6 +13,7 @@ import type {
   Oklab,
   ProbedPixel,
   RecipeNumbers,
+  Compared,
   SheenBody,
   Shift,
   Scope,
@@ -127,6 +128,8 @@ interface MatchTask {
   /** Lab (D65) as the piece should be seen in this shot, or what of another is to be carried. */
   wanted: Lab;
   carried: Carried;
+  /** What of the piece must become the wanted colour. */
+  of: Compared;
   recipe: RecipeNumbers;
   light?: Light | undefined;
   trim?: Trim | undefined;

@@ -8,6 +8,7 @@ import {
   labFromLinear709,
   NEUTRAL_GAIN,
   NEUTRAL_PROGRAM,
+  NEUTRAL_RECIPE,
   NEUTRAL_SHIFT,
   NO_REPAINT,
   meanAfter,
@@ -83,6 +84,9 @@ const bodyIn = (matted: readonly Matted[]): SheenBody | undefined =>
     matted.flatMap(({ frame, alpha }) => sheenSamples(frame.linear(), alpha, frame.codes.width, frame.codes.height)),
   );
 
+/** Nothing but sheen told apart. */
+const SPLIT_RECIPE = { ...NEUTRAL_RECIPE, repaint: { on: true, sheen: 1 } };
+
 export async function matched(
   store: FrameStore,
   {
@@ -90,6 +94,7 @@ export async function matched(
     way,
     wanted,
     carried,
+    of,
     recipe,
     light = REFERENCE_LIGHT,
     trim,
@@ -102,7 +107,8 @@ export async function matched(
   const samples = samplesOf(matted, isSplit ? body : undefined);
   if (!samples) return undefined;
   const encoding = encodingOf(scenes);
-  const source = labFromLinear709(meanAfter(samples, NEUTRAL_PROGRAM, encoding));
+  const asFilmed = body && isSplit ? compile(SPLIT_RECIPE, undefined, undefined, body) : NEUTRAL_PROGRAM;
+  const source = labFromLinear709(meanAfter(samples, asFilmed, encoding, of));
   const target = carriedLab(source, wanted, carried);
   if (way === 'shift') {
     const by = solveShift(samples, target, encoding, (shift) =>
@@ -120,7 +126,7 @@ export async function matched(
       ? (gain: Gain) => compile(recipe, light, { gain, shift: trim?.shift ?? NEUTRAL_SHIFT }, body, encoding)
       : (match: Gain) =>
           compile({ ...recipe, finer, match, repaint, shift: NEUTRAL_SHIFT }, light, trim, body, encoding);
-  const by = solveGain(samples, target, encoding, light, program);
+  const by = solveGain(samples, target, encoding, light, program, of);
   const softenPx = recipe.finer.texture.on ? undefined : softenForGain(by.found);
   return {
     gain: by.found,

@@ -64,6 +64,7 @@ export function matchTask(
     way,
     wanted: inShotLight(light, requiredLab(requirement)),
     carried,
+    of: requirement.of,
     recipe: { match, repaint, shift, finer, strength },
     ...(sighting.body && { body: sighting.body }),
     ...(light && { light }),

@@ -30,7 +30,7 @@ export function Ribbon({ inHand }: { inHand: InHand }) {
             sighted={Boolean(sighting)}
             measured={measured}
             required={requiredHex(requirement, shot)}
-            deltaE={deltaEOf(afterOf(measured), requirement, shot)}
+            deltaE={deltaEOf(afterOf(measured, requirement), requirement, shot)}
             tolerance={toleranceOf(requirement, document.project.value.tolerance)}
             current={shot.id === inHand.shot?.id}
           />

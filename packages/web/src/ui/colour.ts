@@ -6,6 +6,7 @@ import {
   hexFromLab,
   hexFromLinear709,
   inShotLight,
+  labFromLinear709,
   lchFromLab,
   shotColour,
   type Lab,
@@ -47,4 +48,12 @@ export const measuredOf = (
   colourwayId: string | undefined,
 ): SightingMeasurements | undefined =>
   measurements.find((m) => m.sightingId === sightingId && m.colourwayId === colourwayId);
-export const afterOf = (measured: SightingMeasurements | undefined) => measured?.frames.map((f) => f.after);
+type Measured = SightingMeasurements['frames'][number]['after'];
+/** What of a measured colour is compared with a requirement: its body's where that is required and told apart. */
+export const comparedWith = (requirement: Requirement | undefined, after: Measured): Measured =>
+  requirement?.of === 'body' && after.body
+    ? { ...after, meanLinear: after.body, lab: labFromLinear709(after.body) }
+    : after;
+/** Of a sighting, on each measured frame, what is compared with its requirement. */
+export const afterOf = (measured: SightingMeasurements | undefined, requirement: Requirement | undefined) =>
+  measured?.frames.map((f) => comparedWith(requirement, f.after));

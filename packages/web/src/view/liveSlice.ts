@@ -6,6 +6,8 @@ import { moved, projectOpened } from './whereSlice.ts';
 interface LiveColour {
   meanLinear: [number, number, number];
   lab: Lab;
+  /** The mean without sheen, where it is told apart. */
+  body?: [number, number, number];
 }
 /** The piece on the shown frame, measured as it is shown. */
 export interface Live {

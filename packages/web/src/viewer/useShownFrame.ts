@@ -10,7 +10,7 @@ import type { FrameViewer } from './FrameViewer.ts';
 
 const liveOf = ({ before, after, coverage }: SightingMeasurement): Live => ({
   before: { meanLinear: before.meanLinear, lab: before.lab },
-  after: { meanLinear: after.meanLinear, lab: after.lab },
+  after: { meanLinear: after.meanLinear, lab: after.lab, ...(after.body && { body: after.body }) },
   pixels: before.pixels,
   coverage,
   resultClippedShare: after.clippedShare,

@@ -31,7 +31,7 @@ function trustChecks({ shot, piece, measured }: Delivered): string[] {
   ];
 }
 function colourChecks({ shot, piece, requirement, measured, projectTolerance }: Delivered): string[] {
-  const deltaE = deltaEOf(afterOf(measured), requirement, shot);
+  const deltaE = deltaEOf(afterOf(measured, requirement), requirement, shot);
   const tolerance = toleranceOf(requirement, projectTolerance);
   if (deltaE === undefined || deltaE <= tolerance) return [];
   const by = `ΔE00 ${deltaE.toFixed(2)} from ${requirement!.name} (tolerance ${tolerance})`;

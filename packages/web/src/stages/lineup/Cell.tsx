@@ -53,8 +53,8 @@ export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHan
     <button type="button" className="cell" aria-label={label} aria-current={isInHand} onClick={() => onTake(worst.row)}>
       <Crop piece={worst.row.piece} shot={shot} inHand={inHand} shown={shown} size={SIZES[size]} />
       <span className="swatches">
-        {members.map(({ row: { piece }, sighted }) => {
-          const lab = shotColour(afterOf(sighted.measured) ?? [], shot.light?.matrix);
+        {members.map(({ row: { piece, requirement }, sighted }) => {
+          const lab = shotColour(afterOf(sighted.measured, requirement) ?? [], shot.light?.matrix);
           const next = solvedOf(sighted.sighting!.id);
           return [
             <i key={piece.id} style={{ background: lab ? hexFromLab(lab) : 'transparent' }} title="measured" />,

@@ -51,7 +51,7 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
         </Button>
       </aside>
     );
-  const after = afterOf(measured) ?? [];
+  const after = afterOf(measured, requirement) ?? [];
   const lab = shotColour(after, shot.light?.matrix);
   const isTrimmed = colourwayId !== undefined && colourwayId in sighting.trims;
   const why = whyOff({

@@ -5,7 +5,7 @@ import type { PieceRow } from './sightings.ts';
 /** ΔE00 of a piece to its requirement, a bar for each shot, against the tolerance. */
 export function ShotBars({ row, tolerance }: { row: PieceRow; tolerance: number }) {
   const bars = row.sightings.flatMap(({ shot, measured }) => {
-    const deltaE = deltaEOf(afterOf(measured), row.requirement, shot);
+    const deltaE = deltaEOf(afterOf(measured, row.requirement), row.requirement, shot);
     return deltaE === undefined ? [] : [{ shot: shot.name, deltaE }];
   });
   if (bars.length === 0) return null;

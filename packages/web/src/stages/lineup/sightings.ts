@@ -1,7 +1,7 @@
 // What the line-up shows of each piece in each shot.
 import type { Piece, ProjectDocument, Requirement, Shot, Sighting, SightingMeasurements } from '@mellow/contract';
 import { hexFromLab, shotColour, spread, type Lab } from '@mellow/core';
-import { afterOf, deltaEOf, measuredOf, requiredLab } from '../../ui/colour.ts';
+import { afterOf, comparedWith, deltaEOf, measuredOf, requiredLab } from '../../ui/colour.ts';
 
 export interface Sighted {
   shot: Shot;
@@ -26,10 +26,12 @@ export function pieceRow(
     const sighting = document.sightings.find((s) => s.value.pieceId === piece.id && s.value.shotId === shot.id)?.value;
     return { shot, sighting, measured: measuredOf(measurements, sighting?.id, colourwayId) };
   });
-  const colours = sightings.flatMap((s) => shotColour(afterOf(s.measured) ?? [], s.shot.light?.matrix) ?? []);
   const requirement = document.requirements.find(
     (r) => r.value.pieceId === piece.id && r.value.colourwayId === colourwayId,
   )?.value;
+  const colours = sightings.flatMap(
+    (s) => shotColour(afterOf(s.measured, requirement) ?? [], s.shot.light?.matrix) ?? [],
+  );
   return { piece, requirement, sightings, spread: colours.length > 1 ? spread(colours) : undefined };
 }
 
@@ -59,7 +61,11 @@ export function membersIn(
   return [row, ...row.parts]
     .map((each) => {
       const sighted = each.sightings[column]!;
-      return { row: each, sighted, deltaE: deltaEOf(afterOf(sighted.measured), each.requirement, sighted.shot) };
+      return {
+        row: each,
+        sighted,
+        deltaE: deltaEOf(afterOf(sighted.measured, each.requirement), each.requirement, sighted.shot),
+      };
     })
     .filter(({ sighted }) => (sighted.sighting?.layers.length ?? 0) > 0)
     .sort((a, b) => (b.deltaE ?? -1) - (a.deltaE ?? -1));
@@ -72,7 +78,7 @@ export function deltaERows({ sightings, requirement }: PieceRow): Record<string,
   for (const { shot, measured } of sightings)
     for (const { frame, after } of measured?.frames ?? []) {
       const row = rows.get(frame) ?? { frame };
-      rows.set(frame, { ...row, [shot.id]: deltaEOf([after], requirement, shot)! });
+      rows.set(frame, { ...row, [shot.id]: deltaEOf([comparedWith(requirement, after)], requirement, shot)! });
     }
   return [...rows.values()].sort((a, b) => a.frame! - b.frame!);
 }
@@ -95,7 +101,7 @@ export const mapPoints = (rows: readonly PieceRow[]): MapPoint[] =>
       isRequired,
     });
     const measured = sightings.flatMap(({ shot, measured: m }) => {
-      const lab = shotColour(afterOf(m) ?? [], shot.light?.matrix);
+      const lab = shotColour(afterOf(m, requirement) ?? [], shot.light?.matrix);
       return lab ? [point(`${piece.name}, ${shot.name}`, lab, false)] : [];
     });
     return requirement ? [...measured, point(`${piece.name}, required`, requiredLab(requirement), true)] : measured;

@@ -44,6 +44,14 @@ describe('why a sighting is off', () => {
     expect(whyOff(looked(frames([BLUE]), { recipe: null }))).toEqual([
       expect.stringContaining('Nothing recolours it'),
     ]));
+  it('may be that the body’s colour is required and cannot be told from its sheen', () => {
+    const ofBody = { ...(requirement as object), of: 'body' } as never;
+    const said = (measured: object[]) => whyOff({ ...looked(measured), requirement: ofBody });
+    expect(said(frames([BLUE]))).toContainEqual(expect.stringContaining('required of the body'));
+    // what is told apart is compared: the body is as required, whatever the sheen adds
+    const glossy = frames([BLUE]).map((f) => ({ ...f, after: { ...f.after, body: RED } }));
+    expect(said(glossy)).toEqual([]);
+  });
   it('may be light, matte, clipping, keyframes, sheen, drift, or the trim it has not', () => {
     const all = whyOff(
       looked(frames([BLUE, [0.2, 0.1, 0.4]], { coverage: 0.3, resultClippedShare: 0.4 }), {

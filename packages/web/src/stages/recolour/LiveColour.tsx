@@ -1,7 +1,7 @@
 import { useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { TextureNote } from './TextureNote.tsx';
-import { deltaEOf, lchText, linearHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
+import { comparedWith, deltaEOf, lchText, linearHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 
 /** The piece's colour on the shown frame: source, now, required. */
@@ -9,7 +9,8 @@ export function LiveColour({ inHand }: { inHand: InHand }) {
   const { document, requirement, shot } = inHand;
   const live = useAppSelector((s) => s.live);
   if (!live) return null;
-  const { before, after, coverage, resultClippedShare } = live;
+  const { before, coverage, resultClippedShare } = live;
+  const after = comparedWith(requirement, live.after);
   return (
     <div className="card">
       <div className="patches" style={{ marginTop: 0 }}>

@@ -21,12 +21,15 @@ const NOTHING = {
   tolerance: null,
   note: '',
   asInShotId: null,
+  of: 'mean' as const,
 };
 const round = (lab: Lab): Lab => ({
   L: Math.round(lab.L * 100) / 100,
   a: Math.round(lab.a * 100) / 100,
   b: Math.round(lab.b * 100) / 100,
 });
+
+const OF: Record<Requirement['of'], string> = { mean: 'the whole piece', body: 'its body, without sheen' };
 
 /** The colour the piece must have in this colourway: named, as hex or Lab, for a light, with a tolerance. */
 export function RequirementCard({ inHand }: { inHand: InHand }) {
@@ -57,7 +60,9 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
               <div className="mono quiet">
                 L {lch.L.toFixed(1)} C {lch.C.toFixed(1)} h {lch.hDeg.toFixed(1)}° · {requirement.illuminant}
               </div>
-              <div className="quiet">tolerance ΔE00 {requirement.tolerance ?? document.project.value.tolerance}</div>
+              <div className="quiet">
+                {OF[requirement.of]}, tolerance ΔE00 {requirement.tolerance ?? document.project.value.tolerance}
+              </div>
             </div>
           </div>
         ) : (
@@ -88,7 +93,14 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
       <AsFilmed
         inHand={inHand}
         onTake={({ shot, lab }) =>
-          setDraft({ ...draft, name: `As in ${shot.name}`, lab: round(lab), illuminant: 'D65', asInShotId: shot.id })
+          setDraft({
+            ...draft,
+            name: `As in ${shot.name}`,
+            lab: round(lab),
+            illuminant: 'D65',
+            asInShotId: shot.id,
+            of: 'mean',
+          })
         }
       />
       <div className="row">
@@ -125,6 +137,18 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
             onChange={(v) => v !== null && setDraft({ ...draft, lab: { ...draft.lab, [c]: v } })}
           />
         ))}
+      </div>
+      <div className="row">
+        <span className="quiet">of</span>
+        <Tooltip title="The body is told from its sheen where Repaint can; elsewhere the mean is compared">
+          <Segmented
+            size="small"
+            aria-label="Required of"
+            options={Object.entries(OF).map(([value, label]) => ({ value: value as Requirement['of'], label }))}
+            value={draft.of}
+            onChange={(of) => setDraft({ ...draft, of })}
+          />
+        </Tooltip>
       </div>
       <div className="row">
         <span className="quiet">stated for</span>
