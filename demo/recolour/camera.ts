@@ -24,7 +24,7 @@ export async function throughCamera(of: Case): Promise<LinearPlanes[]> {
   try {
     const file = join(folder, 'seen.mkv');
     await encode([...cameraFile(shot), '-g', '1'], file, pictures(), STILL_SIZE);
-    return cameraPictures(file).map((source) => source.linear());
+    return cameraPictures(file, [...of.frames.keys()]).map((source) => source.linear());
   } finally {
     rmSync(folder, { recursive: true });
   }

@@ -10,25 +10,30 @@ const PIXELS = width * height;
 export const TABLES = makeTables();
 
 function read(file: string, args: string[], bytes: number): Buffer[] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', resolve(truth, file), ...args, '-f', 'rawvideo', '-'], {
-    maxBuffer: 2 ** 30,
-  });
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', resolve(truth, file), ...args, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-'],
+    {
+      maxBuffer: 2 ** 30,
+    },
+  );
   return Array.from({ length: raw.length / bytes }, (_, k) => raw.subarray(k * bytes, (k + 1) * bytes));
 }
+const chosen = (frames: readonly number[]) => `select='${frames.map((f) => `eq(n,${f})`).join('+')}'`;
 const YUV = 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:filter=bicubic,';
 /** A camera's BT.709 limited 4:2:2 as R′G′B′ of 16 bit, as the application decodes it: through zimg. */
-export const cameraPictures = (file: string): SourceFrame[] => pictures(file, YUV);
+export const cameraPictures = (file: string, frames: readonly number[]): SourceFrame[] => pictures(file, YUV, frames);
 /** Full R′G′B′ of 16 bit. */
-function pictures(file: string, convert: string): SourceFrame[] {
-  const filter = `${convert}format=gbrp16le`;
+function pictures(file: string, convert: string, frames: readonly number[]): SourceFrame[] {
+  const filter = `${chosen(frames)},${convert}format=gbrp16le`;
   return read(file, ['-vf', filter, '-pix_fmt', 'gbrp16le'], PIXELS * 6).map((raw) => {
     const plane = (k: number) =>
       new Uint16Array(raw.buffer.slice(raw.byteOffset + k * PIXELS * 2, raw.byteOffset + (k + 1) * PIXELS * 2));
     return sourceFrame({ width, height, g: plane(0), b: plane(1), r: plane(2) }, 'rec709', 1, TABLES);
   });
 }
-const mattes = (file: string): Float32Array[] =>
-  read(file, ['-pix_fmt', 'gray16le'], 2 * PIXELS).map((raw) =>
+const mattes = (file: string, frames: readonly number[]): Float32Array[] =>
+  read(file, ['-vf', chosen(frames), '-pix_fmt', 'gray16le'], 2 * PIXELS).map((raw) =>
     Float32Array.from({ length: PIXELS }, (_, i) => raw.readUInt16LE(2 * i) / 65535),
   );
 
@@ -44,21 +49,23 @@ export interface Case {
 }
 export const STILL_SIZE = TRUTH_SIZE;
 
-/** Every piece of every shot in every paint but its own. */
-export function* cases(): Generator<Case> {
+/** Every piece of every shot in every paint but its own, or in those alone that are for judging; on so many frames. */
+export function* cases({ judgedOnly = false, frames = [0, 1, 2, 3] } = {}): Generator<Case> {
   for (const shot of SHOTS) {
-    const seen = cameraPictures(`recolour/${shot.name}.mkv`);
+    const seen = cameraPictures(`recolour/${shot.name}.mkv`, frames);
     for (const { name: piece } of shot.pieces) {
-      const own = mattes(`recolour/${shot.name}.${piece}.matte.mkv`);
+      const own = mattes(`recolour/${shot.name}.${piece}.matte.mkv`, frames);
       const paints = Object.keys(PAINTS[piece]!).slice(1);
       for (const [k, paint] of paints.entries()) {
-        const painted = pictures(`recolour/${shot.name}.${piece}.${paint.replace(' ', '-')}.mkv`, '');
+        const isForJudging = k >= paints.length - 2;
+        if (judgedOnly && !isForJudging) continue;
+        const painted = pictures(`recolour/${shot.name}.${piece}.${paint.replace(' ', '-')}.mkv`, '', frames);
         yield {
           name: `${shot.name.slice(5)} ${piece} → ${paint}`,
           shot: shot.name,
           piece,
           paint,
-          isForJudging: k >= paints.length - 2,
+          isForJudging,
           frames: seen.map((source, f) => ({ source, alpha: own[f]!, truth: painted[f]!.linear() })),
         };
       }
