@@ -2,6 +2,7 @@
 import { expect, it } from 'vitest';
 import type { LinearPlanes, Program } from '../../packages/core/src/index.ts';
 import { throughCamera } from './camera.ts';
+import { floorError } from './floor.ts';
 import { errorsOf, grainOf, ssimOf } from './judge.ts';
 import { PROGRAMS, recolouredStills, type Method } from './methods.ts';
 import { cases, cleanCases, STILL_SIZE, type Case } from './stills.ts';
@@ -63,3 +64,11 @@ it('the grain of a result is that of a picture really painted so', async () => {
   expect(ratio).toBeGreaterThan(0.8);
   expect(ratio).toBeLessThan(1.1);
 });
+
+it('a bounce brings the floor under the suitcase nearer to the true one by a fifth and more', () => {
+  const [sand] = cleanCases(judged.filter((c) => c.shot === 'shot-1-platform' && c.piece === 'suitcase'));
+  const program = PROGRAMS.match(sand!);
+  expect(floorError(sand!, program, USUAL) / floorError(sand!, program, 0)).toBeLessThan(0.8);
+});
+/** A fifth of the change comes back from a floor: two thirds of the most a bounce gives. */
+const USUAL = 2 / 3;

@@ -1,6 +1,7 @@
 // Prints how near each way of recolouring comes to the true re-renders, as rows of a table: npm run demo:judge
 import type { LinearPlanes } from '../../packages/core/src/index.ts';
 import { throughCamera } from './camera.ts';
+import { floorError } from './floor.ts';
 import { errorsOf, grainOf, ssimOf } from './judge.ts';
 import { PROGRAMS, recolouredStills } from './methods.ts';
 import { carriedColours } from './lights.ts';
@@ -28,6 +29,8 @@ const head = (cells: readonly string[]) => {
   row(cells);
   row(cells.map(() => '---'));
 };
+/** Pieces that stand on a floor whose bounced light was rendered. */
+const FLOORS = ['shot-1-platform suitcase', 'shot-2-cafe suitcase', 'shot-3-street scooter'];
 const label = (of: Case) => `${of.name}${of.isForJudging ? ' ★' : ''}`;
 
 const all = [...cases()];
@@ -52,6 +55,13 @@ for (const of of cleanCases(all)) {
     pairsOf(of, recolouredStills(of, PROGRAMS[method](of))),
   ) as [Pairs, Pairs];
   row([label(of), at(match, isSolid), at(repaint, isSolid), at(match, isEdge), at(repaint, isEdge)]);
+}
+console.log('');
+head(['the marked floor, without a camera', 'nothing done', 'bounce']);
+for (const of of cleanCases(all)) {
+  if (!FLOORS.includes(`${of.shot} ${of.piece}`)) continue;
+  const program = PROGRAMS.match(of);
+  row([label(of), ...[0, 2 / 3].map((amount) => floorError(of, program, amount).toFixed(2))]);
 }
 console.log('');
 const carried = carriedColours(all);
