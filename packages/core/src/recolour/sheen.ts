@@ -30,7 +30,7 @@ export const MOST_OF_CHANNEL = 0.95;
 const BINS = 10;
 const MOST_SAMPLES = 4000;
 /** Full-resolution pixels, and the variance of luminance that counts as smooth, of the filter against grain. */
-const FILTER_PX = 6;
+const FILTER_PX = 3;
 const FILTER_EPSILON = 5e-4;
 
 /** I = K·ln(R/G) + ln(B/G). */

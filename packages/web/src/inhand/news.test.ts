@@ -19,11 +19,11 @@ beforeEach(() => {
   waits = false;
 });
 
-it('an edit of others is fetched; while edits of this page wait, it comes after them', () => {
+it('an edit of others is fetched, after this page’s own; what was measured is not fresh by then', () => {
   heard.change({} as never);
   waits = true;
   heard.change({} as never);
-  expect(asked).toEqual([['Project', 'Measurements', 'Tracks']]);
+  expect(asked).toEqual([['Project', 'Measurements', 'Tracks'], ['Measurements']]);
 });
 
 it('a job’s news go into the list, and what it may have changed is fetched', async () => {

@@ -26,10 +26,9 @@ export function handlersOf(
   hasUnsent: () => boolean,
 ): EventHandlers {
   return {
-    // one's own edits are in the document already; what others did comes after them
-    change() {
-      if (!hasUnsent()) refetch(['Project', 'Measurements', 'Tracks']);
-    },
+    // one's own edits are in the document already, and what others did comes after them; but what was measured before
+    // any edit is not fresh any more
+    change: () => refetch(hasUnsent() ? ['Measurements'] : ['Project', 'Measurements', 'Tracks']),
     job: (job) => {
       dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
       refetch(touchedBy(job));

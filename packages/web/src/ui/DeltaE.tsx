@@ -1,6 +1,5 @@
-import { isLowCoverage, isMuchClipped, judge, type Judgement, type Trust } from '@mellow/core';
-
-const GLYPH: Record<Judgement, string> = { matches: '✓', close: '≈', off: '✕' };
+import { isLowCoverage, isMuchClipped, judge, type Trust } from '@mellow/core';
+import { GLYPH } from './colour.ts';
 
 interface Props {
   value: number | undefined;

@@ -1,7 +1,9 @@
-import { Button, InputNumber, Tooltip } from 'antd';
+import { Button, Input, Tooltip, type InputRef } from 'antd';
 import { KeyRound } from 'lucide-react';
-import { useContext, useRef, type PointerEvent } from 'react';
+import { useContext, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
+import { flushSync } from 'react-dom';
 import { Keyframing } from '../keyframing/Keyframing.ts';
+import { typedNumber } from './typedNumber.ts';
 
 interface NumberProps {
   value: number;
@@ -49,42 +51,111 @@ function useScrub(props: NumberProps, slack: number) {
   };
 }
 
-/** The field itself: typed, nudged with the arrow keys. */
-function Field({ name, disabled = false, ...props }: NumberProps & { name: string; disabled?: boolean }) {
+interface FieldProps extends NumberProps {
+  name: string;
+  disabled?: boolean;
+  /** Where the bar under it begins; undefined: no bar. */
+  neutral?: number | undefined;
+  /** Over what the bar stands, where that is less than what can be typed. */
+  useful?: readonly [number, number] | undefined;
+  /** The value that stands there already has been typed: it is meant for this frame. */
+  onTypedSame?: () => void;
+}
+/**
+ * The field itself. Typed: numbers and arithmetic; Enter and leaving it take them, `=` takes them and stays, Escape
+ * forgets them. Nudged with the arrow keys and, holding Alt, the wheel. Enter and Escape give the focus back to the
+ * picture.
+ */
+function Field({ name, disabled = false, neutral, useful, onTypedSame, ...props }: FieldProps) {
   const { value, unit, min, max, step, digits, onCommit } = props;
-  // what has been typed and not yet taken: the field itself falls back to `value` before it tells
-  const typed = useRef<string | undefined>(undefined);
-  const take = () => {
-    const number = Number(typed.current?.replace(',', '.').trim() || NaN);
-    typed.current = undefined;
-    if (Number.isFinite(number) && number.toFixed(digits) !== value.toFixed(digits)) onCommit(clampTo(props, number));
+  const [typed, setTyped] = useState<string>();
+  const field = useRef<InputRef>(null);
+  const take = (): number => {
+    const number = typed === undefined ? undefined : typedNumber(typed, value);
+    setTyped(undefined);
+    if (number === undefined) return value;
+    const next = clampTo(props, number);
+    if (next.toFixed(digits) !== value.toFixed(digits)) onCommit(next);
+    else onTypedSame?.();
+    return next;
   };
+  const nudge = (up: boolean, held: Held) => onCommit(clampTo(props, value + (up ? 1 : -1) * step * factorOf(held)));
+  const leave = () => field.current?.blur();
+  useWheel(field, (up, held) => !disabled && nudge(up, { ...held, altKey: false }));
   return (
-    <InputNumber
-      aria-label={name}
-      size="small"
-      style={{ width: '100%' }}
-      disabled={disabled}
-      value={value}
-      min={min}
-      max={max}
-      controls={false}
-      keyboard={false}
-      suffix={unit}
-      // what is being typed comes as text, whatever the types say
-      formatter={(v: number | string | undefined) => (v === undefined ? '' : Number(v).toFixed(digits))}
-      parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.+-]/g, ''))}
-      onInput={(text) => (typed.current = text)}
-      onBlur={take}
-      onPressEnter={take}
-      onKeyDown={(e) => {
-        if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
-        e.preventDefault();
-        typed.current = undefined;
-        onCommit(clampTo(props, value + (e.key === 'ArrowUp' ? 1 : -1) * step * factorOf(e)));
-      }}
-    />
+    <span className="number-field">
+      <Input
+        ref={field}
+        role="spinbutton"
+        aria-label={name}
+        aria-valuenow={value}
+        aria-valuemin={min}
+        aria-valuemax={max}
+        inputMode="decimal"
+        size="small"
+        autoComplete="off"
+        disabled={disabled}
+        value={typed ?? value.toFixed(digits)}
+        suffix={unit}
+        onFocus={() => field.current?.select()}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') leave();
+          else if (e.key === 'Escape') {
+            // what was typed is forgotten before the field is left, which would take it
+            flushSync(() => setTyped(undefined));
+            leave();
+          } else if (e.key === '=') {
+            e.preventDefault();
+            setTyped(take().toFixed(digits));
+          } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+            e.preventDefault();
+            setTyped(undefined);
+            nudge(e.key === 'ArrowUp', e);
+          }
+        }}
+      />
+      {neutral !== undefined && <ValueBar value={value} neutral={neutral} range={useful ?? [min, max]} />}
+    </span>
   );
+}
+
+/** Where a value stands in its useful range, from its neutral one. */
+function ValueBar({
+  value,
+  neutral,
+  range: [lo, hi],
+}: {
+  value: number;
+  neutral: number;
+  range: readonly [number, number];
+}) {
+  const share = (v: number) => Math.min(Math.max((v - lo) / (hi - lo), 0), 1) * 100;
+  const [from, to] = [share(neutral), share(value)];
+  return (
+    <span className="value-bar" aria-hidden>
+      <i style={{ left: `${Math.min(from, to)}%`, width: `${Math.abs(to - from)}%` }} />
+    </span>
+  );
+}
+
+/** The wheel over a field while Alt is held: the panel does not scroll then. */
+function useWheel(field: RefObject<InputRef | null>, turn: (up: boolean, held: Held) => void) {
+  const newest = useRef(turn);
+  useEffect(() => {
+    newest.current = turn;
+  });
+  useEffect(() => {
+    const input = field.current?.input;
+    const onWheel = (e: WheelEvent) => {
+      if (!e.altKey) return;
+      e.preventDefault();
+      newest.current(e.deltaY < 0 || e.deltaX < 0, e);
+    };
+    input?.addEventListener('wheel', onWheel, { passive: false });
+    return () => input?.removeEventListener('wheel', onWheel);
+  }, [field]);
 }
 
 interface Labelled extends NumberProps {
@@ -95,10 +166,20 @@ interface Labelled extends NumberProps {
   neutral: number;
   /** Dotted name of the number in what is animated; left out: it has no keyframes. */
   animates?: string;
+  /** Over what the bar under it stands, where that is less than what can be typed. */
+  useful?: readonly [number, number];
 }
-/** A number that can be typed, dragged by its label, nudged with the arrow keys and reset with a double click. */
-export function NumberField({ label, name = label, neutral, animates, ...props }: Labelled) {
+/**
+ * A number that can be typed, dragged by its label or sideways on the field, nudged with the arrow keys and the wheel,
+ * and reset with a double click on its label.
+ */
+export function NumberField({ label, name = label, neutral, animates, useful, ...props }: Labelled) {
   const scrub = useScrub(props, 0);
+  const onField = useScrub(props, 3);
+  const keyframing = useContext(Keyframing);
+  const setHere = () => {
+    if (animates && keyframing?.stateOf(animates) === 'between') keyframing.toggle([animates], name);
+  };
   return (
     <>
       <span
@@ -110,7 +191,9 @@ export function NumberField({ label, name = label, neutral, animates, ...props }
         {label}
       </span>
       <span className="row">
-        <Field name={name} {...props} />
+        <span className="grow" {...onField}>
+          <Field name={name} neutral={neutral} useful={useful} onTypedSame={setHere} {...props} />
+        </span>
         {animates && <KeyframeButton name={name} animates={[animates]} />}
       </span>
     </>

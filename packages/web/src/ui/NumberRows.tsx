@@ -10,6 +10,8 @@ export interface NumberRow<K extends string> {
   step: number;
   digits: number;
   scale?: number;
+  /** Over what its bar stands, where that is less than what can be typed. */
+  useful?: readonly [number, number];
 }
 interface Props<K extends string> {
   rows: readonly NumberRow<K>[];

@@ -9,6 +9,7 @@ import {
   labFromLinear709,
   lchFromLab,
   shotColour,
+  type Judgement,
   type Lab,
 } from '@mellow/core';
 
@@ -36,11 +37,20 @@ export function deltaEOf(
 export const toleranceOf = (requirement: Requirement | undefined, projectTolerance: number): number =>
   requirement?.tolerance ?? projectTolerance;
 
-/** Lightness, chroma and hue in one line. */
+/** How a measured colour stands to the required one, as a glyph: it is the same wherever it is said. */
+export const GLYPH = { matches: '✓', close: '≈', off: '✕' } as const satisfies Record<Judgement, string>;
+
+/** Lighter than this is past any white there is. */
+const WHITE = 100.5;
+/** Lightness, chroma and hue in one line; a colour that no screen shows is said to be out of range. */
 export function lchText(lab: Lab, hueDigits = 1): string {
+  if (lab.L > WHITE) return 'out of range';
   const { L, C, hDeg } = lchFromLab(lab);
   return `L ${L.toFixed(1)} C ${C.toFixed(1)} h ${hDeg.toFixed(hueDigits)}°`;
 }
+/** Lab in one line, likewise. */
+export const labText = ({ L, a, b }: Lab): string =>
+  L > WHITE ? 'out of range' : [L, a, b].map((v) => v.toFixed(1)).join(' ');
 /** What was measured of a sighting in a colourway. */
 export const measuredOf = (
   measurements: readonly SightingMeasurements[],

@@ -1,4 +1,5 @@
 import { Button, Dropdown } from 'antd';
+import { SquareSplitHorizontal } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { COMPARES, lookChanged, type Against, type Compare } from '../view/lookSlice.ts';
@@ -64,12 +65,13 @@ export function CompareMenu({ inHand }: { inHand: InHand }) {
       <Button
         size="small"
         className="shorten"
-        style={{ maxWidth: 180 }}
+        style={{ maxWidth: 180, flexShrink: 0 }}
+        icon={<SquareSplitHorizontal size={16} />}
         type={compare === 'off' ? 'text' : 'primary'}
         aria-label="Compare"
         title={label}
       >
-        {label}
+        {compare !== 'off' && label}
       </Button>
     </Dropdown>
   );

@@ -1,4 +1,5 @@
 import type { ProbedColour, ProbedPixel } from '@mellow/core';
+import { labText } from '../ui/colour.ts';
 
 const three = (values: readonly number[], digits: number) => values.map((v) => v.toFixed(digits)).join(' ');
 
@@ -17,7 +18,7 @@ export function ProbeNote({
   const line = (name: string, side: ProbedColour) => (
     <div style={{ whiteSpace: 'pre' }}>
       {name} {three(side.codes, 0)} <span className="quiet">lin</span> {three(side.linear, 3)}{' '}
-      <span className="quiet">Lab</span> {side.lab.L.toFixed(1)} {side.lab.a.toFixed(1)} {side.lab.b.toFixed(1)}
+      <span className="quiet">Lab</span> {labText(side.lab)}
     </div>
   );
   return (

@@ -7,6 +7,10 @@ import type { InHand } from '../../inhand/inHand.ts';
 import { Deliveries } from './Deliveries.tsx';
 import { checksBefore } from './checks.ts';
 
+const renderText = (shots: number): string => {
+  if (shots === 0) return 'Render';
+  return shots === 1 ? 'Render 1 shot' : `Render ${shots} shots`;
+};
 /** Renders the chosen shots, and what has been rendered so far. */
 export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const { document, colourwayId } = inHand;
@@ -28,7 +32,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
   const chosenIds = chosen.map((s) => s.id);
-  const warnings = checksBefore(document, measurements, colourwayId, chosenIds);
+  const checks = checksBefore(document, measurements, colourwayId, chosenIds);
   const go = async () => {
     if (!colourwayId) return;
     const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset });
@@ -65,9 +69,15 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
           ))}
         </Radio.Group>
         <h2>Checks</h2>
-        {warnings.length === 0 ? <span>✓ Nothing to mend.</span> : warnings.map((w) => <span key={w}>≈ {w}</span>)}
+        {chosen.length === 0 && <span className="quiet">No shot is chosen.</span>}
+        {chosen.length > 0 && checks.length === 0 && <span>✓ Nothing to mend.</span>}
+        {checks.map(({ mark, text }) => (
+          <span key={text}>
+            {mark} {text}
+          </span>
+        ))}
         <Button type="primary" loading={isLoading} disabled={chosen.length === 0} onClick={() => void go()}>
-          Render {chosen.length} {chosen.length === 1 ? 'shot' : 'shots'}
+          {renderText(chosen.length)}
         </Button>
       </div>
       <div className="page">

@@ -28,29 +28,33 @@ const measured = (more: Partial<SightingMeasurements> = {}, frame: object = {}) 
   return [all] as unknown as SightingMeasurements[];
 };
 const checks = (measurements: SightingMeasurements[], shots = ['s1']) =>
-  checksBefore(document, measurements, 'c', shots);
+  checksBefore(document, measurements, 'c', shots).map(({ mark, text }) => `${mark} ${text}`);
 
 describe('before a render', () => {
   it('has nothing to say of a piece that is covered, unclipped and of its colour', () =>
     expect(checks(measured())).toEqual([]));
   it('says of a shot in which nothing is isolated that it stays as it is', () =>
-    expect(checks(measured(), ['s1', 's2'])).toEqual(['Street: no piece is isolated; it will be rendered unchanged.']));
+    expect(checks(measured(), ['s1', 's2'])).toEqual([
+      '⚠ Street: no piece is isolated; it will be rendered unchanged.',
+    ]));
   it('says what is not yet measured, or empty', () => {
-    expect(checks([])).toEqual(['Bar: the Cup is still being measured.']);
-    expect(checks(measured({ measuredFrames: 5 }))).toEqual(['Bar: the matte of the Cup is empty on 3 frames.']);
+    expect(checks([])).toEqual(['⚠ Bar: the Cup is still being measured.']);
+    expect(checks(measured({ measuredFrames: 5 }))).toEqual(['⚠ Bar: the matte of the Cup is empty on 3 frames.']);
+    expect(checks(measured({ measuredFrames: 3 }))).toEqual(['⚠ Bar: the matte of the Cup is empty on 1 frame.']);
   });
   it('names a piece of which little is selected, whatever its ΔE', () =>
     expect(checks(measured({}, { coverage: 0.04 }))).toEqual([
-      'Bar: only about 4 % of what looks like the Cup is selected.',
+      '⚠ Bar: only about 4 % of what looks like the Cup is selected.',
     ]));
   it('names a piece a quarter of which the recolour clips', () =>
     expect(checks(measured({}, { resultClippedShare: 0.25 }))).toEqual([
-      'Bar: the recolour clips 25 % of the Cup on its worst frame.',
+      '⚠ Bar: the recolour clips 25 % of the Cup on its worst frame.',
     ]));
-  it('names what is out of tolerance', () => {
-    const after = { meanLinear: [0.4, 0.2, 0.2], lab: labFromLinear709([0.4, 0.2, 0.2]) };
-    expect(checks(measured({}, { after }))).toEqual([
-      expect.stringMatching(/^Bar: the Cup is ΔE00 \d+\.\d\d from Marigold \(tolerance 2\)\.$/),
-    ]);
+  it('names what is out of tolerance, with the mark that it has everywhere', () => {
+    const said = (rgb: [number, number, number]) =>
+      checks(measured({}, { after: { meanLinear: rgb, lab: labFromLinear709(rgb) } }))[0];
+    const text = /Bar: the Cup is ΔE00 \d+\.\d\d from Marigold \(tolerance 2\)\.$/;
+    expect(said([0.4, 0.2, 0.2])).toMatch(new RegExp(`^✕ ${text.source}`));
+    expect(said([0.42, 0.2, 0.1])).toMatch(new RegExp(`^≈ ${text.source}`));
   });
 });

@@ -1,9 +1,10 @@
-import { Button, Input, Segmented, Switch, Tooltip } from 'antd';
+import { Button, Segmented, Switch, Tooltip } from 'antd';
 import { Contrast, GripVertical, Lock, Trash2, View } from 'lucide-react';
 import type { Layer } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { moved } from '../../view/whereSlice.ts';
+import { NameField } from '../../ui/NameField.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { describe } from '../../commands/layers.ts';
 import { LayerKeyframing } from './LayerKeyframing.tsx';
@@ -47,20 +48,12 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
           </Button>
           <OwnMatte layer={layer} inHand={inHand} frame={frame} />
           <div className="grow">
-            <Input
-              aria-label="Layer name"
-              key={layer.name}
-              size="small"
-              variant="borderless"
-              style={{ fontWeight: 600, padding: 0 }}
-              defaultValue={layer.name}
-              maxLength={120}
+            <NameField
+              name={layer.name}
+              label="Layer name"
               disabled={locked}
-              onFocus={onSelect}
-              onBlur={(e) => {
-                const name = e.target.value.trim();
-                if (name && name !== layer.name) set(`Rename ${layer.name}`, { name });
-              }}
+              onSelect={onSelect}
+              onRename={(name) => set(`Rename ${layer.name}`, { name })}
             />
             <span className="quiet">{describe(layer)}</span>
           </div>

@@ -1,6 +1,6 @@
-import { Button, Input, Modal, Segmented, Select } from 'antd';
+import { Button, Input, Modal, Segmented, Select, type InputRef } from 'antd';
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Piece } from '@mellow/contract';
 import { addPiece } from '../../commands/pieces.ts';
 import { edit } from '../../editing/editing.ts';
@@ -16,6 +16,7 @@ export function PieceBar({ inHand: { document, piece, shot, requirement } }: { i
   const dispatch = useAppDispatch();
   const live = useAppSelector((s) => s.live);
   const [draft, setDraft] = useState<{ name: string; kind: Piece['kind']; partOf: Piece['id'] | null }>();
+  const name = useRef<InputRef>(null);
   const wholes = document.pieces.map((p) => p.value).filter((p) => p.partOf === null);
   const make = () => {
     const { change, pieceId } = addPiece(document, draft!);
@@ -64,13 +65,15 @@ export function PieceBar({ inHand: { document, piece, shot, requirement } }: { i
         okButtonProps={{ disabled: !draft?.name.trim() }}
         onOk={make}
         onCancel={() => setDraft(undefined)}
+        afterOpenChange={(isOpen) => isOpen && name.current?.focus()}
       >
         <Input
-          autoFocus
+          ref={name}
           aria-label="Piece name"
           maxLength={120}
           value={draft?.name}
           onChange={(e) => setDraft({ ...draft!, name: e.target.value })}
+          onPressEnter={() => draft?.name.trim() && make()}
         />
         <Segmented
           style={{ marginTop: 8 }}

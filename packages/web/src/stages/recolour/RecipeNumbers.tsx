@@ -6,7 +6,7 @@ import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import type { RecipeInHand } from './useRecipe.ts';
 
 const ROWS: NumberRow<keyof Shift>[] = [
-  { key: 'hueDeg', label: 'Hue', unit: '°', min: -3600, max: 3600, step: 0.5, digits: 1 },
+  { key: 'hueDeg', label: 'Hue', unit: '°', min: -3600, max: 3600, step: 0.5, digits: 1, useful: [-180, 180] },
   { key: 'saturation', label: 'Saturation', unit: '%', min: 0, max: 400, step: 1, digits: 1, scale: 100 },
   { key: 'density', label: 'Density', unit: 'D', min: -2, max: 2, step: 0.01, digits: 3 },
   { key: 'exposureStops', label: 'Exposure', unit: 'stops', min: -8, max: 8, step: 0.05, digits: 2 },

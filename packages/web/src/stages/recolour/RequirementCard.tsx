@@ -133,6 +133,7 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
             controls={false}
             min={c === 'L' ? 0 : -200}
             max={c === 'L' ? 100 : 200}
+            precision={2}
             value={draft.lab[c]}
             onChange={(v) => v !== null && setDraft({ ...draft, lab: { ...draft.lab, [c]: v } })}
           />
