@@ -333,7 +333,9 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   expect(next! / own!).toBeGreaterThan(0.35);
 });
 
-test('a bend is dragged in the swing, a marked floor takes the new colour, an edge is fitted', async ({ page }) => {
+test('numbers are typed as arithmetic, a bend is dragged in the swing, a marked floor takes the new colour, an edge is fitted', async ({
+  page,
+}) => {
   const d = new Driver(page, server);
   await d.open(DONE);
   await d.stage('Recolour');
@@ -344,6 +346,24 @@ test('a bend is dragged in the swing, a marked floor takes the new colour, an ed
     const { recipes } = await d.json<{ recipes: { value: { finer: Pick<Finer, 'bend'> } }[] }>('');
     return recipes.find((r) => r.value.finer.bend.on)!.value.finer.bend;
   };
+  const hue = page.getByRole('spinbutton', { name: 'Hue', exact: true });
+  await d.step(/^Hue/, () => d.number('Hue', '2+3'));
+  await expect(hue).toHaveValue('5.0');
+  // Enter gave the keys back: what is pressed now is no part of the number
+  await page.keyboard.press('4');
+  await expect(hue).toHaveValue('5.0');
+  await hue.fill('99');
+  await hue.press('Escape');
+  await expect(hue).toHaveValue('5.0');
+  await d.step(/^Hue/, async () => {
+    await hue.fill('*3');
+    await hue.press('=');
+  });
+  await expect(hue).toBeFocused();
+  await expect(hue).toHaveValue('15.0');
+  await page.getByText('Result', { exact: true }).click();
+  await d.step(/^Hue/, () => d.number('Hue', '0'));
+
   const tool = page.getByRole('button', { name: /^Bend/ });
   await tool.click();
   await d.step('Add a handle to the bend', () =>
