@@ -5,7 +5,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Locator, type Page } from '@playwright/test';
 import {
   ciede2000,
   clippingOf,
@@ -363,6 +363,14 @@ test('numbers are typed as arithmetic, a bend is dragged in the swing, a marked 
   await expect(hue).toHaveValue('15.0');
   await page.getByText('Result', { exact: true }).click();
   await d.step(/^Hue/, () => d.number('Hue', '0'));
+  // a number that has keyframes gets one here by being typed once more
+  await d.step(/keyframe of Hue/, () =>
+    page.getByRole('button', { name: 'Set a keyframe of Hue on this frame' }).click(),
+  );
+  await d.goTo(10);
+  await d.step(/keyframe of Hue/, () => d.number('Hue', '0'));
+  await expect(page.getByRole('button', { name: 'Take away the keyframe of Hue on this frame' })).toBeVisible();
+  await d.goTo(0);
 
   const tool = page.getByRole('button', { name: /^Bend/ });
   await tool.click();
@@ -412,7 +420,26 @@ test('numbers are typed as arithmetic, a bend is dragged in the swing, a marked 
   await page.getByText('Clean-up', { exact: true }).click();
   await d.step('Fit edge of the stack', () => d.number('Fit edge of the stack', '10'));
   expect((await d.sighting('Lark suitcase', '1 Platform'))!.cleanUp!.fitEdge).toBeCloseTo(0.1, 6);
+
+  // what is drawn fits its place, and the room, as these are now
+  const ruler = page.locator('.ruler canvas');
+  const empty = page.getByRole('button', { name: /^3 Street/ }).locator('canvas');
+  const dark = await colourOf(empty);
+  await page.setViewportSize({ width: 1100, height: 760 });
+  await expect
+    .poll(() => ruler.evaluate((c: HTMLCanvasElement) => c.width - Math.floor(c.clientWidth * devicePixelRatio)))
+    .toBe(0);
+  await page.getByRole('button', { name: 'Room brightness' }).click();
+  await page.getByRole('menuitem', { name: 'Bright room' }).click();
+  await expect.poll(async () => Math.min(...(await colourOf(empty)))).toBeGreaterThan(Math.max(...dark) + 60);
 });
+
+/** The colour in the middle of a canvas. */
+const colourOf = (canvas: Locator): Promise<number[]> =>
+  canvas.evaluate((c: HTMLCanvasElement) => {
+    const { data } = c.getContext('2d')!.getImageData(Math.floor(c.width / 2), Math.floor(c.height / 2), 1, 1);
+    return [data[0]!, data[1]!, data[2]!];
+  });
 
 /** The mean code of a part of the shown picture: x, y from, x, y to, source pixels. */
 async function meanOn(page: Page, d: Driver, [x0, y0, x1, y1]: readonly number[]): Promise<number[]> {

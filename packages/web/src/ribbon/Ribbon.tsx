@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import type { ProjectDocument, SightingMeasurements } from '@mellow/contract';
 import { useMeasurementsQuery } from '../data/api.ts';
 import { useAppDispatch } from '../app/store.ts';
@@ -8,6 +8,7 @@ import { shotTrust } from '@mellow/core';
 import { afterOf, deltaEOf, measuredOf, requiredHex, toleranceOf } from '../ui/colour.ts';
 import { drawBand, frameAt } from './band.ts';
 import { DeltaE } from '../ui/DeltaE.tsx';
+import { useDrawn } from '../ui/useDrawn.ts';
 
 /** The piece's measured colour, frame by frame through all shots, as one band against the required colour. */
 export function Ribbon({ inHand }: { inHand: InHand }) {
@@ -53,10 +54,12 @@ interface CellProps {
 function Cell({ shot, frames, sighted, measured, required, deltaE, tolerance, current }: CellProps) {
   const dispatch = useAppDispatch();
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(
-    () => drawBand(canvas.current!, { frames, isSighted: sighted, measured: measured?.frames ?? [], required }),
-    [measured, frames, sighted, required],
-  );
+  useDrawn(canvas, (own) => drawBand(own, { frames, isSighted: sighted, measured: measured?.frames ?? [], required }), [
+    measured,
+    frames,
+    sighted,
+    required,
+  ]);
   const go = (e: React.MouseEvent) => {
     const box = canvas.current!.getBoundingClientRect();
     const isOnBand = e.detail > 0 && e.clientY >= box.top;

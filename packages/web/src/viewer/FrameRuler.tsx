@@ -1,11 +1,13 @@
 import { Button, Tooltip } from 'antd';
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import { useKeys } from '../ui/useKeys.ts';
 import type { Media } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { playToggled } from '../view/playSlice.ts';
+import { useDrawn } from '../ui/useDrawn.ts';
+import { drawRuler } from './drawRuler.ts';
 import { KeyframeLanes } from './KeyframeLanes.tsx';
 import type { Lane, Strip } from './lanes.ts';
 
@@ -53,32 +55,7 @@ export function FrameRuler({
   useKeys('o', () => setLoop(Math.min(loop?.from ?? 0, frame), frame), [frame, loop, last]);
   useKeys('l', () => dispatch(moved({ loop: null })));
 
-  useEffect(() => {
-    const c = canvas.current!;
-    const [w, h] = [c.clientWidth, c.clientHeight];
-    Object.assign(c, { width: w * devicePixelRatio, height: h * devicePixelRatio });
-    const g = c.getContext('2d')!;
-    g.scale(devicePixelRatio, devicePixelRatio);
-    const style = getComputedStyle(c);
-    const cell = w / media.frames;
-    g.fillStyle = style.getPropertyValue('--line');
-    g.fillRect(0, h / 2 - 1, w, 2);
-    g.fillStyle = style.getPropertyValue('--quiet');
-    g.font = `10px 'JetBrains Mono Variable', monospace`;
-    const every = [1, 2, 5, 10, 24, 48, 100, 240].find((n) => n * cell > 46) ?? 1000;
-    for (let f = 0; f < media.frames; f++) {
-      const major = f % every === 0;
-      if (!major && cell < 4) continue;
-      g.fillRect(Math.round((f + 0.5) * cell), h / 2 - (major ? 7 : 3), 1, major ? 14 : 6);
-      if (major) g.fillText(String(f), (f + 0.5) * cell + 3, 11);
-    }
-    if (loop) {
-      g.fillStyle = style.getPropertyValue('--quiet');
-      g.fillRect(loop.from * cell, h - 4, (loop.to - loop.from + 1) * cell, 3);
-    }
-    g.fillStyle = style.getPropertyValue('--active');
-    g.fillRect(frame * cell, 14, Math.max(cell, 3), h - 18);
-  }, [frame, media, loop]);
+  useDrawn(canvas, (c) => drawRuler(c, { frames: media.frames, frame, loop }), [frame, media, loop]);
 
   const scrub = (e: React.PointerEvent<HTMLCanvasElement>) => {
     if (e.type === 'pointermove' && e.buttons !== 1) return;
