@@ -1,5 +1,5 @@
 import type { LinearPlanes } from '../colour/planes.ts';
-import { luminanceOf } from '../colour/xyz.ts';
+import { XYZ_FROM_LINEAR_709 } from '../colour/xyz.ts';
 import type { Texture } from '../document/finer.ts';
 import { boundsOfMatte, grownBox } from '../matte/bounds.ts';
 import { gaussianInPlace } from '../matte/gaussian.ts';
@@ -30,16 +30,15 @@ export function textureInto(
   const weight = weightOf(alpha, width, part);
   const before = pieceOf(picture, width, part, edge);
   let piece = before;
-  const softened = (px: number) => piece.map((plane) => blurred(plane, weight, part, px * scale)) as Piece;
+  const softened = (px: number) => blurred(piece, weight, part, px * scale);
   if (sharpen > 0) piece = mapped(piece, softened(DETAIL_PX), (own, soft) => own + sharpen * (own - soft));
   if (softenPx > 0) piece = softened(softenPx);
   if (colourPx > 0) piece = withColourOf(piece, softened(colourPx));
-  each(part, width, (k, i) => {
-    const w = alpha[i]! * strength;
-    if (w === 0) return;
-    picture.r[i] = picture.r[i]! + w * (piece[0][k]! - before[0][k]!);
-    picture.g[i] = picture.g[i]! + w * (piece[1][k]! - before[1][k]!);
-    picture.b[i] = picture.b[i]! + w * (piece[2][k]! - before[2][k]!);
+  [picture.r, picture.g, picture.b].forEach((plane, c) => {
+    const [now, was] = [piece[c as 0 | 1 | 2], before[c as 0 | 1 | 2]];
+    for (let y = 0, k = 0; y < part.tall; y++)
+      for (let i = startOf(part, width, y), end = i + part.wide; i < end; i++, k++)
+        if (alpha[i] !== 0) plane[i] = plane[i]! + alpha[i]! * strength * (now[k]! - was[k]!);
   });
 }
 
@@ -58,52 +57,64 @@ function partOf(alpha: Float32Array, width: number, sigma: number): Part | undef
   const { x0, y0, x1, y1 } = grownBox(bounds, (MARGIN * sigma) / longer, width, height);
   return { x0, y0, wide: x1 - x0, tall: y1 - y0 };
 }
-const each = ({ x0, y0, wide, tall }: Part, width: number, visit: (k: number, i: number) => void) => {
-  for (let y = 0; y < tall; y++) for (let x = 0; x < wide; x++) visit(y * wide + x, (y0 + y) * width + x0 + x);
-};
+/** Where the y-th line of a part begins in its picture. */
+const startOf = ({ x0, y0 }: Part, width: number, y: number): number => (y0 + y) * width + x0;
+/** A plane over a part. */
+function cut(plane: Float32Array, width: number, part: Part): Float32Array {
+  const out = new Float32Array(part.wide * part.tall);
+  for (let y = 0; y < part.tall; y++) {
+    const start = startOf(part, width, y);
+    out.set(plane.subarray(start, start + part.wide), y * part.wide);
+  }
+  return out;
+}
 
 /** Red, green and blue of a part. */
 type Piece = [Float32Array, Float32Array, Float32Array];
 function pieceOf({ r, g, b }: LinearPlanes, width: number, part: Part, edge?: EdgeColours): Piece {
-  const cut = (plane: Float32Array, own?: Float32Array) => {
-    const out = new Float32Array(part.wide * part.tall);
-    each(part, width, (k, i) => (out[k] = plane[i]!));
-    edge?.index.forEach((i, n) => {
-      const [x, y] = [(i % width) - part.x0, Math.floor(i / width) - part.y0];
-      out[y * part.wide + x] = own![n]!;
-    });
-    return out;
-  };
-  return [cut(r, edge?.r), cut(g, edge?.g), cut(b, edge?.b)];
+  const piece: Piece = [cut(r, width, part), cut(g, width, part), cut(b, width, part)];
+  edge?.index.forEach((i, n) => {
+    const x = i % width;
+    const k = ((i - x) / width - part.y0) * part.wide + x - part.x0;
+    piece[0][k] = edge.r[n]!;
+    piece[1][k] = edge.g[n]!;
+    piece[2][k] = edge.b[n]!;
+  });
+  return piece;
 }
 /** How much a pixel counts: what is little of the piece says little of it, even where its own colour was solved for. */
 function weightOf(alpha: Float32Array, width: number, part: Part): Float32Array {
-  const out = new Float32Array(part.wide * part.tall);
-  each(part, width, (k, i) => (out[k] = alpha[i]! ** 3));
+  const out = cut(alpha, width, part);
+  for (let k = 0; k < out.length; k++) out[k] = out[k]! * out[k]! * out[k]!;
   return out;
 }
 /** Means of the neighbours that count; a plane's own value where none does. */
-function blurred(plane: Float32Array, weight: Float32Array, { wide, tall }: Part, sigma: number): Float32Array {
-  const sum = plane.map((v, k) => weight[k]! * v);
+function blurred(piece: Piece, weight: Float32Array, { wide, tall }: Part, sigma: number): Piece {
   const weights = weight.slice();
-  gaussianInPlace(sum, wide, tall, sigma);
   gaussianInPlace(weights, wide, tall, sigma);
-  return sum.map((v, k) => (weights[k]! > 1e-9 ? v / weights[k]! : plane[k]!));
+  return piece.map((plane) => {
+    const sum = new Float32Array(plane.length);
+    for (let k = 0; k < sum.length; k++) sum[k] = weight[k]! * plane[k]!;
+    gaussianInPlace(sum, wide, tall, sigma);
+    for (let k = 0; k < sum.length; k++) sum[k] = weights[k]! > 1e-9 ? sum[k]! / weights[k]! : plane[k]!;
+    return sum;
+  }) as Piece;
 }
 const mapped = (own: Piece, soft: Piece, mix: (own: number, soft: number) => number): Piece =>
   own.map((plane, c) => plane.map((v, k) => mix(v, soft[c as 0 | 1 | 2][k]!))) as Piece;
 
 /** Each pixel's own luminance in the colour of `soft`. */
 function withColourOf([r, g, b]: Piece, soft: Piece): Piece {
+  const [, , , yr, yg, yb] = XYZ_FROM_LINEAR_709;
   const out: Piece = [r.slice(), g.slice(), b.slice()];
   for (let k = 0; k < r.length; k++) {
-    const near: [number, number, number] = [soft[0][k]!, soft[1][k]!, soft[2][k]!];
-    const Y = luminanceOf(near);
+    const [R, G, B] = [soft[0][k]!, soft[1][k]!, soft[2][k]!];
+    const Y = yr * R + yg * G + yb * B;
     if (Y <= 1e-6) continue;
-    const factor = luminanceOf([r[k]!, g[k]!, b[k]!]) / Y;
-    out[0][k] = factor * near[0];
-    out[1][k] = factor * near[1];
-    out[2][k] = factor * near[2];
+    const factor = (yr * r[k]! + yg * g[k]! + yb * b[k]!) / Y;
+    out[0][k] = factor * R;
+    out[1][k] = factor * G;
+    out[2][k] = factor * B;
   }
   return out;
 }
