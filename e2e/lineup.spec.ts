@@ -333,9 +333,7 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   expect(next! / own!).toBeGreaterThan(0.35);
 });
 
-test('numbers are typed as arithmetic, a bend is dragged in the swing, a marked floor takes the new colour, an edge is fitted', async ({
-  page,
-}) => {
+test('a number is typed, a bend dragged, a floor marked, an edge fitted; drawings fit', async ({ page }) => {
   const d = new Driver(page, server);
   await d.open(DONE);
   await d.stage('Recolour');
