@@ -39,7 +39,7 @@ export function usePicking(inHand: InHand): ViewerWork | undefined {
         tolerance: requirement?.tolerance ?? null,
         note: requirement?.note ?? '',
         asInShotId: null,
-        of: 'mean' as const,
+        of: requirement?.of ?? 'mean',
       };
       edit(projectId, stateRequirement(documentOf(projectId) ?? document, place, stated));
     };
