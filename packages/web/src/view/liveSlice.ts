@@ -11,6 +11,8 @@ interface LiveColour {
 }
 /** The piece on the shown frame, measured as it is shown. */
 export interface Live {
+  /** The frame these are the figures of: the last one shown, until the one gone to is measured. */
+  frame: number;
   before: LiveColour;
   after: LiveColour;
   pixels: number;

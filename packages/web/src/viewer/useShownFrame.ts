@@ -8,7 +8,8 @@ import type { SightingMeasurement } from '@mellow/core';
 import { publishScope } from './scopes/scopeFeed.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 
-const liveOf = ({ before, after, coverage }: SightingMeasurement): Live => ({
+const liveOf = ({ before, after, coverage }: SightingMeasurement, frame: number): Live => ({
+  frame,
   before: { meanLinear: before.meanLinear, lab: before.lab },
   after: { meanLinear: after.meanLinear, lab: after.lab, ...(after.body && { body: after.body }) },
   pixels: before.pixels,
@@ -38,7 +39,7 @@ export function useShownFrame(
       performance.measure('mellow:shown', { start: asked });
       // numbers that change with every frame cannot be read: they come when it stops
       if (store.getState().playing) return;
-      store.dispatch(measuredLive(answer.measured ? liveOf(answer.measured) : null));
+      store.dispatch(measuredLive(answer.measured ? liveOf(answer.measured, frame) : null));
     });
     // when it stops playing, the frame it stopped on is measured
   }, [task, media, frame, playing, viewer, canvas]);

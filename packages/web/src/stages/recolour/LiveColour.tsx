@@ -8,6 +8,7 @@ import { DeltaE } from '../../ui/DeltaE.tsx';
 export function LiveColour({ inHand }: { inHand: InHand }) {
   const { document, requirement, shot } = inHand;
   const live = useAppSelector((s) => s.live);
+  const shown = useAppSelector((s) => s.where.frame);
   if (!live) return null;
   const { before, coverage, resultClippedShare } = live;
   const after = comparedWith(requirement, live.after);
@@ -27,7 +28,7 @@ export function LiveColour({ inHand }: { inHand: InHand }) {
         />
       </div>
       <div className="mono">
-        {lchText(after.lab)} <span className="quiet">this frame</span>
+        {lchText(after.lab)} <span className="quiet">{live.frame === shown ? 'this frame' : `frame ${live.frame} …`}</span>
       </div>
       <TextureNote inHand={inHand} />
     </div>
