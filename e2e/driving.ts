@@ -175,8 +175,10 @@ export class Driver {
     await this.page.getByRole('button', { name: new RegExp(`^${name}`) }).click({ position: { x: 12, y: 8 } });
   }
   async piece(name: string): Promise<void> {
-    await this.page.getByRole('combobox', { name: 'Piece' }).click();
-    await this.page.locator('.ant-select-item').filter({ hasText: name }).click();
+    await this.page.getByRole('radio', { name: new RegExp(`^${name}: `) }).click();
+  }
+  async colourway(name: string): Promise<void> {
+    await this.page.getByRole('radiogroup', { name: 'Colourway' }).getByRole('radio', { name, exact: true }).click();
   }
   /** Chooses from a menu that a button opens. */
   async menu(button: string | RegExp, item: string | RegExp): Promise<void> {

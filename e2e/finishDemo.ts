@@ -25,10 +25,6 @@ const STATES: [piece: string, shot: string, state: string][] = [
   ['Scooter', '3 Street', 'ready'],
   ['Lantern', '5 Gate', 'ready'],
 ];
-async function colourway(page: Page, name: string): Promise<void> {
-  await page.getByRole('combobox', { name: 'Colourway' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: name }).click();
-}
 /** Trims of one piece, where there is something left to trim. */
 async function solve(d: Driver, page: Page, piece: string): Promise<void> {
   const row = page.getByRole('row', { name: new RegExp(`^${piece}`) });
@@ -46,7 +42,7 @@ test('the film is done', async ({ page }) => {
   await followLantern(d, page);
   for (const way of ['Retail', 'Plum', 'Fern']) {
     await d.stage('Recolour');
-    await colourway(page, way);
+    await d.colourway(way);
     for (const [piece, shot, by] of MATCHED) {
       await d.piece(piece);
       await d.shot(shot);

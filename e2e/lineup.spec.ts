@@ -42,10 +42,6 @@ const FILES: Record<string, string> = {
   '4 Turn': 'shot-4-turn',
   '5 Gate': 'shot-5-gate',
 };
-async function colourway(page: Page, name: string): Promise<void> {
-  await page.getByRole('combobox', { name: 'Colourway' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: name }).click();
-}
 const cell = (page: Page, piece: string, shot: string) => page.locator(`[data-cell="${piece} ${shot}"]`);
 const row = (page: Page, piece: string) => page.getByRole('row', { name: piece });
 
@@ -178,7 +174,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
   });
 
   await test.step('plum: one click turns the project; one shot is trimmed alone', async () => {
-    await colourway(page, 'Plum');
+    await d.colourway('Plum');
     await cell(page, 'Lark suitcase', '2 Café').getByRole('button').click();
     const details = page.getByRole('complementary', { name: 'Sighting in hand' });
     await details.getByRole('button', { name: 'Solve here' }).click();
@@ -229,7 +225,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
   });
 
   await test.step('render all five shots and read them back: the line-up’s numbers are the files’', async () => {
-    await colourway(page, 'Retail');
+    await d.colourway('Retail');
     await expect
       .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
       .toBe(true);
@@ -277,7 +273,7 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
 
   await d.stage('Isolate');
   await d.shot('2 Café');
-  await page.getByRole('button', { name: 'Piece', exact: true }).click();
+  await page.getByRole('button', { name: 'New piece' }).click();
   await page.getByRole('textbox', { name: 'Piece name' }).fill('Table foot');
   await d.step('Add the product Table foot', () => page.getByRole('button', { name: 'Add', exact: true }).click());
   await d.shown();

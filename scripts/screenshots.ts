@@ -278,16 +278,14 @@ try {
     },
   ]);
   await page.getByRole('button', { name: /^5 Gate/ }).click({ position: { x: 12, y: 8 } });
-  await page.getByRole('combobox', { name: 'Piece' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: 'Lantern' }).click();
+  await page.getByRole('radio', { name: /^Lantern: / }).click();
   for (let f = 0; f < 24; f++) await page.getByRole('slider', { name: 'Frame' }).press('ArrowRight');
   await page.getByText('Layer', { exact: true }).click();
   await page.getByText('Tint', { exact: true }).click();
   await shoot('scribble');
   await page.getByText('Result', { exact: true }).click();
   await page.getByRole('button', { name: /^1 Platform/ }).click({ position: { x: 12, y: 8 } });
-  await page.getByRole('combobox', { name: 'Piece' }).click();
-  await page.locator('.ant-select-item').filter({ hasText: 'Lark suitcase' }).click();
+  await page.getByRole('radio', { name: /^Lark suitcase: / }).click();
   const stageOfDone = (name: string) => page.goto(`${server.url}/projects/${done!.id}/${name}`);
   await stageOfDone('recolour');
   await shoot('recolour');

@@ -15,6 +15,8 @@ export const EVENTS = {
   tracking: RunResult,
   /** The server itself was cut off for a while: whatever was told meanwhile is lost, so look again. */
   missed: z.object({}),
+  /** How many have the project open, the one who is told counted too. */
+  present: z.object({ here: z.number().int().positive() }),
 } as const;
 export type EventName = keyof typeof EVENTS;
 export type EventData<E extends EventName> = z.infer<(typeof EVENTS)[E]>;

@@ -44,6 +44,11 @@ export class EventHub {
       response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   }
 
+  #tellPresent(projectId: string): void {
+    const here = this.#listeners.get(projectId)?.size ?? 0;
+    this.#send({ projectId, event: 'present', data: { here } });
+  }
+
   /** Keeps the response open and writes the project's events to it. */
   subscribe(projectId: string, response: Response): void {
     response.writeHead(200, {
@@ -55,11 +60,13 @@ export class EventHub {
     response.write('retry: 1000\n\n');
     const set = this.#listeners.get(projectId) ?? new Set();
     this.#listeners.set(projectId, set.add(response));
+    this.#tellPresent(projectId);
     const pulse = setInterval(() => response.write(': still here\n\n'), 15_000);
     response.on('close', () => {
       clearInterval(pulse);
       set.delete(response);
       if (set.size === 0) this.#listeners.delete(projectId);
+      else this.#tellPresent(projectId);
     });
   }
 

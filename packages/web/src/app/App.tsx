@@ -1,9 +1,11 @@
 import { App as AntApp, ConfigProvider } from 'antd';
-import { lazy, Suspense, useEffect, type CSSProperties } from 'react';
+import { lazy, Suspense, useEffect, useMemo, type CSSProperties } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { onEditProblem } from '../editing/editing.ts';
-import { useAppSelector } from './store.ts';
-import { SURROUNDS, themeOf } from './theme.ts';
+import { refused } from '../view/traySlice.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+import { themeOf, variablesOf } from './theme.ts';
+import { useIsWide } from './useIsWide.ts';
 
 const ProjectFrame = lazy(() => import('./ProjectFrame.tsx'));
 const ProjectsPage = lazy(() => import('../stages/projects/ProjectsPage.tsx'));
@@ -14,34 +16,38 @@ const router = createBrowserRouter([
   { path: '*', element: <Navigate to="/" replace /> },
 ]);
 
+/** Says for a while what could not be done; the tray keeps it. */
 function Problems() {
   const { notification } = AntApp.useApp();
+  const dispatch = useAppDispatch();
   useEffect(
-    () => onEditProblem((description) => notification.warning({ title: 'Not done', description, duration: 0 })),
-    [notification],
+    () =>
+      onEditProblem((description) => {
+        dispatch(refused({ text: description, at: Date.now() }));
+        notification.warning({ title: 'Not done', description });
+      }),
+    [notification, dispatch],
   );
   return null;
 }
 
+/** Notices lie over the picture's lower corner, where nothing is pressed, and go by themselves. */
+const NOTICES = { placement: 'bottomRight', bottom: 96, duration: 7, maxCount: 3 } as const;
+const MESSAGES = { top: 168, duration: 5, maxCount: 2 } as const;
+
 export function App() {
-  const name = useAppSelector((s) => s.surround);
-  const s = SURROUNDS[name];
-  const variables = {
-    '--base': s.base,
-    '--panel': s.panel,
-    '--raised': s.raised,
-    '--line': s.line,
-    '--text': s.text,
-    '--quiet': s.quiet,
-    '--active': s.active,
-    '--on-active': s.onActive,
-    '--surround': s.surround,
-  } as CSSProperties;
+  const { surround, textStep } = useAppSelector((s) => s.room);
+  const step = textStep + (useIsWide() ? 1 : 0);
+  const variables = useMemo(() => variablesOf(surround, step), [surround, step]);
+  // dialogs and menus stand outside the page's own element
+  useEffect(() => {
+    for (const [name, value] of Object.entries(variables)) document.documentElement.style.setProperty(name, value);
+  }, [variables]);
   return (
-    <ConfigProvider theme={themeOf(name)} wave={{ disabled: true }}>
-      <AntApp style={{ height: '100%' }}>
+    <ConfigProvider theme={themeOf(surround, step)} wave={{ disabled: true }}>
+      <AntApp style={{ height: '100%' }} notification={NOTICES} message={MESSAGES}>
         <Problems />
-        <div className={`app surround-${name}`} style={variables}>
+        <div className={`app surround-${surround}`} style={variables as CSSProperties}>
           <Suspense fallback={<div className="empty">Loading …</div>}>
             <RouterProvider router={router} />
           </Suspense>

@@ -1,12 +1,13 @@
 import { lazy } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import type { ProjectDocument } from '@mellow/contract';
 import { problemText } from '../data/requests.ts';
 import { useInHand } from '../inhand/useInHand.ts';
 import { useOpenProject } from '../inhand/useOpenProject.ts';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
-import { isStage, type StageName } from './stages.ts';
-import { TopBar } from './TopBar.tsx';
+import { TopBar } from '../head/TopBar.tsx';
+import { Dialogs } from './Dialogs.tsx';
+import { useStage, type StageName } from './stages.ts';
 
 const PAGES = {
   shots: lazy(() => import('../stages/shots/ShotsStage.tsx')),
@@ -30,16 +31,17 @@ export default function ProjectFrame() {
 }
 
 function Opened({ document }: { document: ProjectDocument }) {
-  const { stage = 'shots' } = useParams();
+  const stage = useStage();
   const inHand = useInHand(document);
-  const Page = PAGES[isStage(stage) ? stage : 'shots'];
+  const Page = PAGES[stage];
   return (
     <>
-      <TopBar inHand={inHand} />
+      <TopBar inHand={inHand} stage={stage} />
       <Ribbon inHand={inHand} />
       <main className="work">
         <Page inHand={inHand} />
       </main>
+      <Dialogs inHand={inHand} />
     </>
   );
 }

@@ -2,10 +2,11 @@
 import { beforeEach, expect, it } from 'vitest';
 import { drawingFor } from '../view/handSlice.ts';
 import { keyframingChanged } from '../view/keyframingSlice.ts';
+import { keyChanged } from '../view/keysSlice.ts';
 import { lookChanged } from '../view/lookSlice.ts';
 import { playToggled } from '../view/playSlice.ts';
 import { remembered } from '../view/remembered.ts';
-import { surroundChosen } from '../view/roomSlice.ts';
+import { surroundChosen, textStepped } from '../view/roomSlice.ts';
 import { moved, NOWHERE, projectOpened } from '../view/whereSlice.ts';
 import { storeWith } from './store.ts';
 
@@ -40,6 +41,19 @@ it('keeps the view of the open project in the browser, and of none before one is
 });
 
 it('keeps the room as it was chosen', () => {
-  storeWith(storage).dispatch(surroundChosen('bright'));
-  expect(storeWith(storage).getState().surround).toBe('bright');
+  const store = storeWith(storage);
+  store.dispatch(surroundChosen('bright'));
+  store.dispatch(textStepped(1));
+  expect(storeWith(storage).getState().room).toEqual({ surround: 'bright', textStep: 1 });
+  for (const broken of ['not json', 'null', '{"surround":"dark","textStep":9}']) {
+    kept.set('mellow:room', broken);
+    expect(storeWith(storage).getState().room).toEqual({ surround: 'dim', textStep: 0 });
+  }
+});
+
+it('keeps changed keys, and leaves out what clashes or is no key by now', () => {
+  storeWith(storage).dispatch(keyChanged({ id: 'fit', keys: ['z'] }));
+  expect(storeWith(storage).getState().keys).toEqual({ fit: ['z'] });
+  kept.set('mellow:keys', JSON.stringify({ fit: ['q'], wipe: ['alt+w'], nothing: ['m'], play: 'p' }));
+  expect(storeWith(storage).getState().keys).toEqual({ wipe: ['alt+w'] });
 });

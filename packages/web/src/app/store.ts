@@ -1,19 +1,22 @@
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from '../data/api.ts';
+import { changedKeysFrom } from '../keys/keyTable.ts';
+import { dialogSlice } from '../view/dialogSlice.ts';
 import { draftSlice } from '../view/draftSlice.ts';
 import { handSlice } from '../view/handSlice.ts';
 import { keyframingRestored, keyframingSlice } from '../view/keyframingSlice.ts';
+import { keysSlice } from '../view/keysSlice.ts';
 import { liveSlice } from '../view/liveSlice.ts';
 import { lookRestored, lookSlice } from '../view/lookSlice.ts';
 import { playSlice } from '../view/playSlice.ts';
 import { pointedSlice } from '../view/pointedSlice.ts';
 import { remember, remembered } from '../view/remembered.ts';
-import { roomSlice } from '../view/roomSlice.ts';
+import { roomFrom, roomSlice } from '../view/roomSlice.ts';
 import { savingSlice } from '../view/savingSlice.ts';
 import { shotLeft } from '../view/shotLeft.ts';
+import { traySlice } from '../view/traySlice.ts';
 import { projectOpened, whereSlice } from '../view/whereSlice.ts';
-import type { Surround } from './theme.ts';
 
 const reducer = combineReducers({
   [api.reducerPath]: api.reducer,
@@ -26,12 +29,16 @@ const reducer = combineReducers({
   pointed: pointedSlice.reducer,
   playing: playSlice.reducer,
   saving: savingSlice.reducer,
-  surround: roomSlice.reducer,
+  room: roomSlice.reducer,
+  tray: traySlice.reducer,
+  keys: keysSlice.reducer,
+  dialog: dialogSlice.reducer,
 });
 export type RootState = ReturnType<typeof reducer>;
 
 type Kept = Pick<Storage, 'getItem' | 'setItem'>;
-const SURROUND = 'mellow:surround';
+const ROOM = 'mellow:room';
+const KEYS = 'mellow:keys';
 /** A store that tells when another shot comes into view and keeps the view in the browser's storage. */
 export function storeWith(storage: Kept) {
   const listener = createListenerMiddleware<RootState>();
@@ -49,13 +56,16 @@ export function storeWith(storage: Kept) {
     },
   });
   listener.startListening({
-    predicate: (_action, now, before) => now.surround !== before.surround,
-    effect: (_action, told) => storage.setItem(SURROUND, told.getState().surround),
+    predicate: (_action, now, before) => now.room !== before.room,
+    effect: (_action, told) => storage.setItem(ROOM, JSON.stringify(told.getState().room)),
   });
-  const surround = (storage.getItem(SURROUND) as Surround | null) ?? 'dim';
+  listener.startListening({
+    predicate: (_action, now, before) => now.keys !== before.keys,
+    effect: (_action, told) => storage.setItem(KEYS, JSON.stringify(told.getState().keys)),
+  });
   return configureStore({
     reducer,
-    preloadedState: { surround },
+    preloadedState: { room: roomFrom(storage.getItem(ROOM)), keys: changedKeysFrom(storage.getItem(KEYS)) },
     middleware: (defaults) => defaults().prepend(listener.middleware).concat(api.middleware),
   });
 }

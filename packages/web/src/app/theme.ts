@@ -1,13 +1,14 @@
 import { theme as antd, type ThemeConfig } from 'antd';
+import type { Surround } from '../view/roomSlice.ts';
 
 /** Three neutral surrounds for judging colour; L* of the picture's surround. Everything is grey: R = G = B. */
 export const SURROUNDS = {
   dim: {
     label: 'Dim',
     surround: '#303030',
-    base: '#262626',
-    panel: '#2c2c2c',
-    raised: '#383838',
+    base: '#1f1f1f',
+    panel: '#282828',
+    raised: '#393939',
     line: '#484848',
     text: '#e2e2e2',
     quiet: '#a8a8a8',
@@ -41,13 +42,37 @@ export const SURROUNDS = {
     onActive: '#f4f4f4',
     dark: false,
   },
-} as const;
-export type Surround = keyof typeof SURROUNDS;
+} as const satisfies Record<Surround, unknown>;
 
-export function themeOf(name: Surround): ThemeConfig {
+/** Sizes of text in px, `step` times one larger: what is read, what is said beside it, headings, figures. */
+export const typeOf = (step: number) => ({ text: 13 + step, small: 12 + step, heading: 15 + step, mono: 12.5 + step });
+
+/** What the style sheet takes from here, so that there is one source of every grey and size. */
+export function variablesOf(name: Surround, step: number): Record<`--${string}`, string> {
   const s = SURROUNDS[name];
+  const type = typeOf(step);
   return {
-    algorithm: [s.dark ? antd.darkAlgorithm : antd.defaultAlgorithm, antd.compactAlgorithm],
+    '--base': s.base,
+    '--panel': s.panel,
+    '--raised': s.raised,
+    '--line': s.line,
+    '--text': s.text,
+    '--quiet': s.quiet,
+    '--active': s.active,
+    '--on-active': s.onActive,
+    '--surround': s.surround,
+    '--size': `${type.text}px`,
+    '--size-small': `${type.small}px`,
+    '--size-heading': `${type.heading}px`,
+    '--size-mono': `${type.mono}px`,
+  };
+}
+
+export function themeOf(name: Surround, step: number): ThemeConfig {
+  const s = SURROUNDS[name];
+  const type = typeOf(step);
+  return {
+    algorithm: s.dark ? antd.darkAlgorithm : antd.defaultAlgorithm,
     token: {
       colorPrimary: s.active,
       colorInfo: s.active,
@@ -68,9 +93,12 @@ export function themeOf(name: Surround): ThemeConfig {
       colorBorderSecondary: s.line,
       colorTextLightSolid: s.onActive,
       colorBgSpotlight: s.active,
-      controlHeight: 28,
+      controlHeight: 28 + 2 * step,
+      controlHeightSM: 24 + 2 * step,
+      sizeStep: 3,
       borderRadius: 6,
-      fontSize: 13,
+      fontSize: type.text,
+      fontSizeSM: type.small,
       fontFamily: "'Figtree Variable', system-ui, sans-serif",
       fontFamilyCode: "'JetBrains Mono Variable', ui-monospace, monospace",
       // nothing fades: a colour half-way between two states is no colour anyone chose, and a hand should not wait

@@ -18,6 +18,7 @@ const handlers = () =>
     measured: vi.fn(),
     tracking: vi.fn(),
     missed: vi.fn(),
+    present: vi.fn(),
   }) satisfies EventHandlers;
 
 it('hands each event, parsed, to its handler', () => {

@@ -49,8 +49,23 @@ it('frames that a track has found are shown as they come, and kept for a fetch t
 });
 
 it('measured figures are fetched when they are there, everything when something was missed', () => {
-  heard.measuring({} as never);
-  heard.measured({} as never);
+  heard.measured({ sightingId: 's' as never });
   heard.missed({});
   expect(asked).toEqual([['Measurements'], ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks']]);
+});
+
+it('who is here and how far measuring is stand in the tray, until it is measured', () => {
+  const tray = () => store.getState().tray;
+  heard.present({ here: 2 });
+  heard.measuring({ sightingId: 's' as never, done: 3, total: 48 });
+  heard.measuring({ sightingId: 't' as never, done: 1, total: 48 });
+  heard.measuring({ sightingId: 's' as never, done: 4, total: 48 });
+  expect(tray().here).toBe(2);
+  expect(tray().measuring.map((m) => [m.sightingId, m.done])).toEqual([
+    ['t', 1],
+    ['s', 4],
+  ]);
+  heard.measuring({ sightingId: 't' as never, done: 48, total: 48 });
+  heard.measured({ sightingId: 's' as never });
+  expect(tray().measuring).toEqual([]);
 });

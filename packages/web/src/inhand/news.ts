@@ -4,6 +4,7 @@ import type { AppDispatch } from '../app/store.ts';
 import { api } from '../data/api.ts';
 import { addFound, withJob } from '../data/arrivals.ts';
 import type { EventHandlers } from '../data/events.ts';
+import { measuringEnded, measuringWent, presentTold } from '../view/traySlice.ts';
 import { remember } from '../data/pending.ts';
 
 export type Tag = Parameters<typeof api.util.invalidateTags>[0][number];
@@ -33,8 +34,12 @@ export function handlersOf(
       dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
       refetch(touchedBy(job));
     },
-    measuring: () => undefined,
-    measured: () => refetch(['Measurements']),
+    measuring: (progress) => void dispatch(measuringWent(progress)),
+    measured({ sightingId }) {
+      dispatch(measuringEnded(sightingId));
+      refetch(['Measurements']);
+    },
+    present: ({ here }) => void dispatch(presentTold(here)),
     tracking: (found) => {
       remember(found);
       dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, found)));

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { ProjectDocument, RunResult } from '@mellow/contract';
+import { useStage } from '../app/stages.ts';
 import { useAppSelector } from '../app/store.ts';
 import type { Place } from '../commands/place.ts';
 import { useTracksQuery } from '../data/api.ts';
@@ -24,10 +25,12 @@ export function useInHand(document: ProjectDocument): InHand {
 /** Where commands act now. */
 export function usePlace({ shot, piece, colourwayId, motions }: InHand): Place {
   const { layerId, frame } = useAppSelector((s) => s.where);
-  const mode = useAppSelector((s) => s.keyframing.mode);
+  const stage = useStage();
+  const { auto: autoAt, everywhere, ease } = useAppSelector((s) => s.keyframing.mode);
+  const auto = autoAt[stage] ?? false;
   const [shotId, pieceId] = [shot?.id, piece?.id];
   return useMemo(
-    () => ({ shotId, pieceId, colourwayId, layerId, frame, keyframing: { frame, ...mode }, motions }),
-    [shotId, pieceId, colourwayId, layerId, frame, mode, motions],
+    () => ({ shotId, pieceId, colourwayId, layerId, frame, keyframing: { frame, auto, everywhere, ease }, motions }),
+    [shotId, pieceId, colourwayId, layerId, frame, auto, everywhere, ease, motions],
   );
 }

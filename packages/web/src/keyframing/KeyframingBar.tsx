@@ -1,6 +1,8 @@
 import { Segmented, Switch, Tooltip } from 'antd';
 import { EASES } from '@mellow/core';
+import { useStage } from '../app/stages.ts';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { useCommands } from '../keys/useCommands.ts';
 import { keyframingChanged } from '../view/keyframingSlice.ts';
 
 const WHERE_EDITS_GO =
@@ -9,18 +11,17 @@ const WHERE_EDITS_GO =
 /** How edits meet keyframes. */
 export function KeyframingBar() {
   const dispatch = useAppDispatch();
+  const stage = useStage();
   const { auto, everywhere, ease } = useAppSelector((s) => s.keyframing.mode);
+  const isAuto = auto[stage] ?? false;
+  const turn = (on: boolean) => dispatch(keyframingChanged({ auto: { ...auto, [stage]: on } }));
+  useCommands({ autoKey: { run: () => turn(!isAuto), isOn: isAuto } });
   return (
     <div className="card">
       <div className="row">
-        <Tooltip title="Any edit makes a keyframe on this frame, of what had none too">
+        <Tooltip title="At this stage any edit makes a keyframe on this frame, of what had none too">
           <span className="row">
-            <Switch
-              size="small"
-              aria-label="Auto-key"
-              checked={auto}
-              onChange={(on) => dispatch(keyframingChanged({ auto: on }))}
-            />
+            <Switch size="small" aria-label="Auto-key" checked={isAuto} onChange={turn} />
             Auto-key
           </span>
         </Tooltip>
@@ -36,10 +37,10 @@ export function KeyframingBar() {
         </Tooltip>
       </div>
       <div className="row">
-        <span className="quiet grow">New keyframes go on</span>
+        <span className="quiet grow">New keyframes</span>
         <Segmented
           size="small"
-          aria-label="New keyframes go on"
+          aria-label="New keyframes"
           options={[...EASES]}
           value={ease}
           onChange={(e) => dispatch(keyframingChanged({ ease: e }))}

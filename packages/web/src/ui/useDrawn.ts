@@ -10,7 +10,7 @@ export function useDrawn(
   draw: (canvas: HTMLCanvasElement) => void,
   deps: DependencyList,
 ): void {
-  const room = useAppSelector((s) => s.surround);
+  const room = useAppSelector((s) => s.room);
   const newest = useRef(draw);
   useEffect(() => {
     newest.current = draw;

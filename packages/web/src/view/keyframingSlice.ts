@@ -1,17 +1,18 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { StageName } from '../app/stages.ts';
 import type { Ease } from '@mellow/core';
 import { shotLeft } from './shotLeft.ts';
 
 /** How edits meet keyframes; brought back after a reload. */
 export interface KeyframingMode {
-  /** Edits make keyframes where there are none. */
-  auto: boolean;
+  /** The stages at which edits make keyframes where there are none. */
+  auto: Readonly<Partial<Record<StageName, boolean>>>;
   /** They go to all keyframes alike. */
   everywhere: boolean;
   /** How a new keyframe goes on. */
   ease: Ease;
 }
-export const PLAIN_KEYFRAMING: KeyframingMode = { auto: false, everywhere: false, ease: 'smooth' };
+export const PLAIN_KEYFRAMING: KeyframingMode = { auto: {}, everywhere: false, ease: 'smooth' };
 
 export const keyframingSlice = createSlice({
   name: 'keyframing',

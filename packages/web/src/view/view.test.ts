@@ -79,12 +79,12 @@ describe('a project opened again', () => {
     remember(s, 'p', {
       where,
       look: { ...PLAIN_LOOK, view: 'Matte' },
-      keyframing: { auto: true, everywhere: false, ease: 'hold' },
+      keyframing: { auto: { isolate: true }, everywhere: false, ease: 'hold' },
     });
     expect(remembered(s, 'p')).toMatchObject({
       where,
       look: { view: 'Matte' },
-      keyframing: { auto: true, ease: 'hold' },
+      keyframing: { auto: { isolate: true }, ease: 'hold' },
     });
     expect(remembered(s, 'q').where).toEqual(NOWHERE);
     expect(whereSlice.reducer(undefined, projectOpened({ projectId: 'p', left: where })).frame).toBe(7);

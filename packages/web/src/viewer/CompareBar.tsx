@@ -1,9 +1,10 @@
-import { Button, Dropdown, InputNumber, Popover, Segmented, Tooltip } from 'antd';
+import { Button, Dropdown, InputNumber, Popover, Segmented } from 'antd';
 import { Activity, Eye, Settings2, SwatchBook } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { lookChanged, GROUNDS, SCOPE_PLACES, type ScopePlace } from '../view/lookSlice.ts';
 import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareMenu } from './CompareMenu.tsx';
 import { GalleryButton } from './Gallery.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -18,7 +19,7 @@ export function CompareBar({ inHand }: { inHand: InHand }) {
   const off = useAppSelector((s) => s.hand.recolourOff);
   return (
     <>
-      <Tooltip title="Hold for the source (Q)">
+      <KeyTip id="sourceHeld" title="Hold for the source">
         <Button
           size="small"
           aria-label="Hold: source"
@@ -29,8 +30,8 @@ export function CompareBar({ inHand }: { inHand: InHand }) {
         >
           <Eye size={15} />
         </Button>
-      </Tooltip>
-      <Tooltip title={`${OFF_TEXT[off]}: the piece’s recolour on and off (T), of all pieces (Shift T)`}>
+      </KeyTip>
+      <KeyTip id="pieceOff" title={`${OFF_TEXT[off]}: the piece’s recolour on and off`}>
         <Button
           size="small"
           type={off === 'none' ? 'text' : 'primary'}
@@ -40,7 +41,7 @@ export function CompareBar({ inHand }: { inHand: InHand }) {
         >
           <SwatchBook size={15} />
         </Button>
-      </Tooltip>
+      </KeyTip>
       <CompareMenu inHand={inHand} />
       <ScopesMenu />
       <GalleryButton inHand={inHand} />
@@ -124,11 +125,11 @@ function ScopesMenu() {
         onClick: ({ key }) => dispatch(lookChanged({ scope: { ...scope, place: key as ScopePlace } })),
       }}
     >
-      <Tooltip title="Scopes (Y)">
+      <KeyTip id="scopes" title="Scopes">
         <Button size="small" type={scope.place === 'off' ? 'text' : 'primary'} aria-label="Scopes">
           <Activity size={15} />
         </Button>
-      </Tooltip>
+      </KeyTip>
     </Dropdown>
   );
 }

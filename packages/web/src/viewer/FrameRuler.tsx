@@ -1,7 +1,8 @@
 import { Button, Tooltip } from 'antd';
+import { KeyTip } from '../keys/KeyTip.tsx';
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat } from 'lucide-react';
 import { useRef } from 'react';
-import { useKeys } from '../ui/useKeys.ts';
+import { useCommands } from '../keys/useCommands.ts';
 import type { Media } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
@@ -35,25 +36,20 @@ export function FrameRuler({
   const last = media.frames - 1;
   const goTo = (to: number) => dispatch(moved({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
 
-  useKeys('space', (e) => {
-    e.preventDefault();
-    dispatch(playToggled());
-  });
-  useKeys(
-    'left,right,shift+left,shift+right',
-    (e) => {
-      e.preventDefault();
-      goTo(frame + (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 10 : 1));
-    },
-    [frame, last],
-  );
-  useKeys('home', () => goTo(0), [last]);
-  useKeys('end', () => goTo(last), [last]);
   const setLoop = (from: number, to: number) =>
     dispatch(moved({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }));
-  useKeys('i', () => setLoop(frame, Math.max(loop?.to ?? last, frame)), [frame, loop, last]);
-  useKeys('o', () => setLoop(Math.min(loop?.from ?? 0, frame), frame), [frame, loop, last]);
-  useKeys('l', () => dispatch(moved({ loop: null })));
+  useCommands({
+    play: { run: () => dispatch(playToggled()), isOn: playing },
+    frameBack: { run: () => goTo(frame - 1) },
+    frameOn: { run: () => goTo(frame + 1) },
+    framesBack: { run: () => goTo(frame - 10) },
+    framesOn: { run: () => goTo(frame + 10) },
+    firstFrame: { run: () => goTo(0) },
+    lastFrame: { run: () => goTo(last) },
+    loopFrom: { run: () => setLoop(frame, Math.max(loop?.to ?? last, frame)) },
+    loopTo: { run: () => setLoop(Math.min(loop?.from ?? 0, frame), frame) },
+    loopOff: { run: () => dispatch(moved({ loop: null })), cannot: loop ? undefined : 'no loop' },
+  });
 
   useDrawn(canvas, (c) => drawRuler(c, { frames: media.frames, frame, loop }), [frame, media, loop]);
 
@@ -65,12 +61,12 @@ export function FrameRuler({
   return (
     <>
       <div className="ruler">
-        <Tooltip title="First frame (Home)">
+        <KeyTip id="firstFrame" title="First frame">
           <Button size="small" type="text" aria-label="First frame" onClick={() => goTo(0)}>
             <ChevronFirst size={16} />
           </Button>
-        </Tooltip>
-        <Tooltip title="Play (Space)">
+        </KeyTip>
+        <KeyTip id="play" title="Play">
           <Button
             size="small"
             type={playing ? 'primary' : 'default'}
@@ -79,19 +75,13 @@ export function FrameRuler({
           >
             {playing ? <Pause size={15} /> : <Play size={15} />}
           </Button>
-        </Tooltip>
-        <Tooltip title="Last frame (End)">
+        </KeyTip>
+        <KeyTip id="lastFrame" title="Last frame">
           <Button size="small" type="text" aria-label="Last frame" onClick={() => goTo(last)}>
             <ChevronLast size={16} />
           </Button>
-        </Tooltip>
-        <Tooltip
-          title={
-            loop
-              ? `Loop of frames ${loop.from}–${loop.to}; L plays the whole shot`
-              : 'Loop: I sets where it begins, O where it ends'
-          }
-        >
+        </KeyTip>
+        <Tooltip title={loop ? `Loop of frames ${loop.from}–${loop.to}` : 'Loop: from here on, to the end'}>
           <Button
             size="small"
             type={loop ? 'primary' : 'text'}

@@ -1,11 +1,12 @@
-import { Button, Dropdown, Tooltip } from 'antd';
+import { Button, Dropdown } from 'antd';
+import { KeyTip } from '../keys/KeyTip.tsx';
 import { ChevronLeft, ChevronRight, Ellipsis } from 'lucide-react';
 import { useRef, useState, type PointerEvent } from 'react';
 import { EASES, movedKeyframes, withKeyframe, withoutFrames, type Keyframe } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { keyframesChosen } from '../view/keyframingSlice.ts';
-import { useKeys } from '../ui/useKeys.ts';
+import { useCommands } from '../keys/useCommands.ts';
 import { chosenKeyframe, chosenOf, nextKeyframe, type Lane, type Strip } from './lanes.ts';
 
 /** Keyframes copied, by lane, as frames after the first of them. */
@@ -72,23 +73,15 @@ export function KeyframeLanes({
         );
     }
   };
-  useKeys('comma', () => goTo(-1), [lanes, frame]);
-  useKeys('period', () => goTo(1), [lanes, frame]);
-  useKeys(
-    'delete,backspace',
-    () => {
-      if (some) remove();
-    },
-    [chosen, lanes],
-  );
-  useKeys(
-    'mod+shift+c',
-    () => {
-      if (some) copy();
-    },
-    [chosen, lanes],
-  );
-  useKeys('mod+shift+v', paste, [lanes, frame]);
+  const isAny = lanes.some((l) => l.keys.length > 0);
+  const none = some ? undefined : 'no keyframe chosen';
+  useCommands({
+    previousKeyframe: { run: () => goTo(-1), cannot: isAny ? undefined : 'no keyframes' },
+    nextKeyframe: { run: () => goTo(1), cannot: isAny ? undefined : 'no keyframes' },
+    ...(some && { removeChosen: { run: remove } }),
+    copyKeyframes: { run: copy, cannot: none },
+    pasteKeyframes: { run: paste, cannot: copied.length > 0 ? undefined : 'none copied' },
+  });
   if (lanes.length === 0 && strips.length === 0) return null;
   const items = [
     ...EASES.map((ease) => ({
@@ -96,9 +89,9 @@ export function KeyframeLanes({
       label: `Chosen go on ${ease === 'hold' ? 'unchanged (hold)' : ease}`,
       disabled: !some,
     })),
-    { key: 'copy', label: 'Copy chosen (Ctrl-Shift-C)', disabled: !some },
-    { key: 'paste', label: 'Paste on this frame (Ctrl-Shift-V)' },
-    { key: 'delete', label: 'Delete chosen (Delete)', disabled: !some },
+    { key: 'copy', label: 'Copy chosen', disabled: !some },
+    { key: 'paste', label: 'Paste on this frame' },
+    { key: 'delete', label: 'Delete chosen', disabled: !some },
     { key: 'from', label: `Delete all from frame ${frame} on` },
     { key: 'upto', label: `Delete all up to frame ${frame}` },
   ];
@@ -138,16 +131,16 @@ export function KeyframeLanes({
           <span className="lane-end">
             {i === 0 && (
               <>
-                <Tooltip title="Previous keyframe (,)">
+                <KeyTip id="previousKeyframe" title="Previous keyframe">
                   <Button size="small" type="text" aria-label="Previous keyframe" onClick={() => goTo(-1)}>
                     <ChevronLeft size={13} />
                   </Button>
-                </Tooltip>
-                <Tooltip title="Next keyframe (.)">
+                </KeyTip>
+                <KeyTip id="nextKeyframe" title="Next keyframe">
                   <Button size="small" type="text" aria-label="Next keyframe" onClick={() => goTo(1)}>
                     <ChevronRight size={13} />
                   </Button>
-                </Tooltip>
+                </KeyTip>
                 <Dropdown trigger={['click']} placement="topRight" menu={{ items, onClick: ({ key }) => act[key]?.() }}>
                   <Button size="small" type="text" aria-label="Keyframes">
                     <Ellipsis size={13} />

@@ -1,9 +1,10 @@
-import { Button, Segmented, Tooltip } from 'antd';
+import { Button, Segmented } from 'antd';
 import { Maximize } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { toolChosen, type ToolName } from '../view/handSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareBar } from './CompareBar.tsx';
 import { TOOL_TABLE } from './toolTable.tsx';
 
@@ -35,14 +36,16 @@ export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
       />
       <CompareBar inHand={inHand} />
       <span style={{ flex: 1 }} />
-      <Tooltip title="Fit (F)">
+      <KeyTip id="fit" title="Fit">
         <Button size="small" type="text" aria-label="Fit" onClick={onFit}>
           <Maximize size={15} />
         </Button>
-      </Tooltip>
-      <Button size="small" type="text" onClick={onFullSize}>
-        1:1
-      </Button>
+      </KeyTip>
+      <KeyTip id="fullSize" title="One picture pixel on one of the screen">
+        <Button size="small" type="text" onClick={onFullSize}>
+          1:1
+        </Button>
+      </KeyTip>
       <span className="mono quiet" style={{ width: 48, textAlign: 'right', whiteSpace: 'nowrap' }}>
         {zoom > MOST_ZOOM ? '' : `${Math.round(zoom * 100)} %`}
       </span>
@@ -54,9 +57,9 @@ function ToolButtons({ tools }: { tools: readonly ToolName[] }) {
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((s) => s.hand.tool);
   return tools.map((tool) => {
-    const { label, icon } = TOOL_TABLE[tool];
+    const { label, help, command, icon } = TOOL_TABLE[tool];
     return (
-      <Tooltip key={tool} title={label}>
+      <KeyTip key={tool} id={command} title={help ? `${label}: ${help}` : label}>
         <Button
           size="small"
           aria-label={label}
@@ -66,7 +69,7 @@ function ToolButtons({ tools }: { tools: readonly ToolName[] }) {
         >
           {icon}
         </Button>
-      </Tooltip>
+      </KeyTip>
     );
   });
 }

@@ -59,8 +59,9 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const fps = usePlayback(media, taskAt);
   const problem = useShownFrame(viewer, canvas, task, frame, media);
   const probe = useProbe(at, task, media?.width);
+  const tools = work ? (work.tools ?? TOOLS) : [];
   useTool(viewer, work);
-  useViewerKeys(viewer, work !== undefined && !work.tools);
+  useViewerKeys(viewer, tools);
 
   useEffect(() => viewer.current?.setCompare(isSourceHeld ? 'off' : compare, wipe), [compare, wipe, isSourceHeld]);
   useEffect(() => viewer.current?.setLift(liftStops), [liftStops]);
@@ -77,7 +78,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
     <div className="stage-view">
       <ViewerBar
         inHand={inHand}
-        tools={work ? (work.tools ?? TOOLS) : []}
+        tools={tools}
         zoom={zoom}
         onFit={() => viewer.current?.fit()}
         onFullSize={() => viewer.current?.zoomTo(1)}

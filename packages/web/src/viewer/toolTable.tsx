@@ -2,6 +2,7 @@
 import type { Geometry, Stroke } from '@mellow/contract';
 import { Blend, Circle, Hand, MousePointer2, Pipette, Signature, Spline, Square } from 'lucide-react';
 import type { ReactNode } from 'react';
+import type { CommandId } from '../keys/keyTable.ts';
 import type { ToolName } from '../view/handSlice.ts';
 import { BoxTool } from './tools/boxTool.ts';
 import { GradientTool } from './tools/gradientTool.ts';
@@ -18,7 +19,9 @@ export interface ToolWork {
 }
 export interface ToolEntry {
   label: string;
-  hotkey: string;
+  /** How it is used, where its name does not say. */
+  help?: string;
+  command: CommandId;
   icon: ReactNode;
   /** Undefined: the tool works on a shape in hand, or moves the view. `work` is asked when it is due. */
   make?: (work: () => ToolWork | undefined) => ViewerTool;
@@ -33,59 +36,62 @@ const SIZE = 15;
 
 export const TOOL_TABLE: Record<ToolName, ToolEntry> = {
   select: {
-    label:
-      'Adjust shape (V): drag handles, click the path for a point, double-click a point for corner or smooth, ' +
+    label: 'Adjust shape',
+    help:
+      'drag handles, click the path for a point, double-click a point for corner or smooth, ' +
       'Alt-drag a side to shear',
-    hotkey: 'v',
+    command: 'toolSelect',
     icon: <MousePointer2 size={SIZE} />,
   },
   'pick-add': {
-    label: 'Pick a colour to add (A)',
-    hotkey: 'a',
+    label: 'Pick a colour to add',
+    command: 'toolPickAdd',
     icon: signed(<Pipette size={SIZE} />, '+'),
     make: (work) => new PickTool((rect) => work()?.picked('add', rect)),
   },
   'pick-remove': {
-    label: 'Pick a colour to remove (D)',
-    hotkey: 'd',
+    label: 'Pick a colour to remove',
+    command: 'toolPickRemove',
     icon: signed(<Pipette size={SIZE} />, '−'),
     make: (work) => new PickTool((rect) => work()?.picked('remove', rect)),
   },
   rectangle: {
-    label: 'Rectangle (R)',
-    hotkey: 'r',
+    label: 'Rectangle',
+    command: 'toolRectangle',
     icon: <Square size={SIZE} />,
     make: (work) => new BoxTool('rectangle', (geometry) => work()?.drawn(geometry)),
   },
   ellipse: {
-    label: 'Ellipse (E)',
-    hotkey: 'e',
+    label: 'Ellipse',
+    command: 'toolEllipse',
     icon: <Circle size={SIZE} />,
     make: (work) => new BoxTool('ellipse', (geometry) => work()?.drawn(geometry)),
   },
   spline: {
-    label: 'Spline (S): click or drag points, click the first to close',
-    hotkey: 's',
+    label: 'Spline',
+    help: 'click or drag points, click the first to close',
+    command: 'toolSpline',
     icon: <Spline size={SIZE} />,
     make: (work) => new SplineTool((geometry) => work()?.drawn(geometry)),
   },
   gradient: {
-    label: 'Gradient (B): drag from full to nothing',
-    hotkey: 'b',
+    label: 'Gradient',
+    help: 'drag from full to nothing',
+    command: 'toolGradient',
     icon: <Blend size={SIZE} />,
     make: (work) => new GradientTool((geometry) => work()?.drawn(geometry)),
   },
   'scribble-in': {
-    label: 'Scribble over what is in (C)',
-    hotkey: 'c',
+    label: 'Scribble over what is in',
+    command: 'toolScribbleIn',
     icon: signed(<Signature size={SIZE} />, '+'),
     make: (work) => new ScribbleTool('in', (stroke) => work()?.scribbled(stroke)),
   },
   'scribble-out': {
-    label: 'Scribble over what is out (X)',
-    hotkey: 'x',
+    label: 'Scribble over what is out',
+    command: 'toolScribbleOut',
     icon: signed(<Signature size={SIZE} />, '−'),
     make: (work) => new ScribbleTool('out', (stroke) => work()?.scribbled(stroke)),
   },
-  hand: { label: 'Move the view (H), or drag with Space held', hotkey: 'h', icon: <Hand size={SIZE} /> },
+  hand: { label: 'Move the view', help: 'or drag with Space held', command: 'toolHand', icon: <Hand size={SIZE} /> },
 };

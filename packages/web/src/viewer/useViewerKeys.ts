@@ -1,49 +1,57 @@
 import type { RefObject } from 'react';
-import { store, useAppDispatch } from '../app/store.ts';
-import { useKeys } from '../ui/useKeys.ts';
-import { recolourTurned, sourceHeld, toolChosen, TOOLS } from '../view/handSlice.ts';
-import { lookChanged, VIEWS } from '../view/lookSlice.ts';
+import { store, useAppDispatch, useAppSelector } from '../app/store.ts';
+import type { CommandId } from '../keys/keyTable.ts';
+import { useCommands, type Commands } from '../keys/useCommands.ts';
+import { recolourTurned, sourceHeld, toolChosen, type ToolName } from '../view/handSlice.ts';
+import { lookChanged, VIEWS, type Look } from '../view/lookSlice.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 import { TOOL_TABLE } from './toolTable.tsx';
 
-const HOTKEYS = new Map(TOOLS.map((tool) => [TOOL_TABLE[tool].hotkey, tool]));
+export const VIEW_COMMANDS: Record<Look['view'], CommandId> = {
+  Result: 'viewResult',
+  Source: 'viewSource',
+  Matte: 'viewMatte',
+  Tint: 'viewTint',
+  'Cut-out': 'viewCutOut',
+  Difference: 'viewDifference',
+};
 
-/** The keys that work anywhere on the page while a picture is shown. */
-export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, hasTools: boolean): void {
+/** The commands of the picture, its views and its tools, while it is shown. */
+export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, tools: readonly ToolName[]): void {
   const dispatch = useAppDispatch();
-  const isKeyframeChosen = () => store.getState().keyframing.chosen.length > 0;
-  const toggleWipe = () => {
-    const { compare } = store.getState().look;
-    dispatch(lookChanged({ compare: compare === 'wipe' ? 'off' : 'wipe' }));
-  };
-  useKeys(
-    [...HOTKEYS.keys()].join(','),
-    (e) => {
-      const tool = HOTKEYS.get(e.key.toLowerCase());
-      if (hasTools && tool) dispatch(toolChosen(tool));
-    },
-    [hasTools],
-  );
-  useKeys('enter', () => void viewer.current?.key('Enter'));
-  useKeys('escape', () => void viewer.current?.key('Escape'));
+  const { view, compare, scope } = useAppSelector((s) => s.look);
+  const { tool: toolInHand, recolourOff } = useAppSelector((s) => s.hand);
+  const views: Commands = {};
+  for (const name of VIEWS)
+    views[VIEW_COMMANDS[name]] = { run: () => dispatch(lookChanged({ view: name })), isOn: view === name };
+  const chosen: Commands = {};
+  for (const tool of tools)
+    chosen[TOOL_TABLE[tool].command] = { run: () => dispatch(toolChosen(tool)), isOn: toolInHand === tool };
   // chosen keyframes are what is deleted first
-  useKeys('delete,backspace', () => {
-    if (!isKeyframeChosen()) viewer.current?.key('Delete');
-  });
-  useKeys('g', () => viewer.current?.setGhosted(true), [], { keydown: true });
-  useKeys('g', () => viewer.current?.setGhosted(false), [], { keyup: true, keydown: false });
-  useKeys('q', () => dispatch(sourceHeld(true)), [], { keydown: true });
-  useKeys('q', () => dispatch(sourceHeld(false)), [], { keyup: true, keydown: false });
-  useKeys('t', () => dispatch(recolourTurned('piece')));
-  useKeys('shift+t', () => dispatch(recolourTurned('all')));
-  useKeys('f', () => viewer.current?.fit());
-  useKeys('y', () => {
-    const { scope } = store.getState().look;
-    dispatch(lookChanged({ scope: { ...scope, place: scope.place === 'off' ? 'beside' : 'off' } }));
-  });
-  useKeys('w', toggleWipe);
-  useKeys(VIEWS.map((_, i) => String(i + 1)).join(','), (e) => {
-    dispatch(lookChanged({ view: VIEWS[Number(e.key) - 1]! }));
+  const removeChosen = () => {
+    if (store.getState().keyframing.chosen.length === 0) viewer.current?.key('Delete');
+  };
+  const shownScope = { ...scope, place: scope.place === 'off' ? ('beside' as const) : ('off' as const) };
+  useCommands({
+    ...views,
+    ...chosen,
+    finish: { run: () => void viewer.current?.key('Enter') },
+    leave: { run: () => void viewer.current?.key('Escape') },
+    removeChosen: { run: removeChosen },
+    handlesHidden: {
+      run: () => viewer.current?.setGhosted(true),
+      release: () => viewer.current?.setGhosted(false),
+    },
+    sourceHeld: { run: () => dispatch(sourceHeld(true)), release: () => dispatch(sourceHeld(false)) },
+    pieceOff: { run: () => dispatch(recolourTurned('piece')), isOn: recolourOff === 'piece' },
+    allOff: { run: () => dispatch(recolourTurned('all')), isOn: recolourOff === 'all' },
+    fit: { run: () => viewer.current?.fit() },
+    fullSize: { run: () => viewer.current?.zoomTo(1) },
+    scopes: { run: () => dispatch(lookChanged({ scope: shownScope })), isOn: scope.place !== 'off' },
+    wipe: {
+      run: () => dispatch(lookChanged({ compare: compare === 'wipe' ? 'off' : 'wipe' })),
+      isOn: compare === 'wipe',
+    },
   });
 }
 

@@ -98,7 +98,7 @@ export function KeyField({ value: key, density, onDrag, onSave }: Props) {
             x={at(FIELD_REACH * 0.95, h)[0]}
             y={at(FIELD_REACH * 0.95, h)[1] + 4}
             textAnchor="middle"
-            fontSize={10}
+            fontSize={12}
             fill="var(--quiet)"
           >
             {h}°

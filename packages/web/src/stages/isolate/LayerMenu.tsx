@@ -37,7 +37,7 @@ export function LayerMenu({ layer, at, stack, inHand }: Props) {
     { key: 'up', label: 'Move up', disabled: at === 0 },
     { key: 'down', label: 'Move down', disabled: at === stored.length - 1 },
     { key: 'duplicate', label: 'Duplicate' },
-    { key: 'copy', label: 'Copy (Ctrl-C), to paste in any stack' },
+    { key: 'copy', label: 'Copy, to paste in any stack' },
     ...(layer.kind === 'group' ? [{ key: 'ungroup', label: 'Ungroup' }] : []),
     {
       key: 'group',

@@ -1,9 +1,10 @@
-import { Button, Dropdown, Tooltip } from 'antd';
+import { Button, Dropdown } from 'antd';
+import { KeyTip } from '../../keys/KeyTip.tsx';
 import { ClipboardPaste } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { pastedInto, startingAt } from '../../commands/layers.ts';
 import type { InHand } from '../../inhand/inHand.ts';
-import { useKeys } from '../../ui/useKeys.ts';
+import { useCommands } from '../../keys/useCommands.ts';
 import { layerCopied } from '../../view/handSlice.ts';
 import type { Stack } from './useStack.ts';
 
@@ -25,8 +26,11 @@ export function PasteButton({ stack, inHand: { tracks } }: { stack: Stack; inHan
   const copy = () => {
     if (layer && !isKeyframeChosen) dispatch(layerCopied(storedLayer(layer.id) ?? layer));
   };
-  useKeys('mod+c', copy, [layer, isKeyframeChosen, storedLayer]);
-  useKeys('mod+v', paste, [clipboard, stack]);
+  const none = layer ? undefined : 'no layer';
+  useCommands({
+    copyLayer: { run: copy, cannot: none },
+    pasteLayer: { run: paste, cannot: clipboard ? undefined : 'nothing copied' },
+  });
   if (!clipboard) return null;
   const items = [
     { key: 'kept', label: 'Paste, frame numbers kept' },
@@ -35,14 +39,14 @@ export function PasteButton({ stack, inHand: { tracks } }: { stack: Stack; inHan
   const onClick = ({ key }: { key: string }) => (key === 'kept' ? paste() : pasteHere());
   return (
     <Dropdown trigger={['contextMenu']} menu={{ items, onClick }}>
-      <Tooltip title="Paste (Ctrl-V); right-click to begin its keyframes on this frame">
+      <KeyTip id="pasteLayer" title="Paste; right-click to begin its keyframes on this frame">
         <Button
           size="small"
           icon={<ClipboardPaste size={14} />}
           aria-label={`Paste ${clipboard.name}`}
           onClick={paste}
         />
-      </Tooltip>
+      </KeyTip>
     </Dropdown>
   );
 }

@@ -73,7 +73,7 @@ export function WindowStrip({ label, histogram, window: w, onDrag, onSave }: Pro
             .join()})`}
         />
       ))}
-      <text x={2} y={10} fontSize={10} fill="var(--quiet)">
+      <text x={2} y={10} fontSize={12} fill="var(--quiet)">
         {label}
       </text>
       {w.on && (

@@ -15,8 +15,8 @@ export function DeltaEChart({ row, tolerance }: { row: PieceRow; tolerance: numb
       <ResponsiveContainer width="100%" height={180}>
         <LineChart data={rows} margin={{ top: 8, right: 12, bottom: 0, left: -20 }}>
           <CartesianGrid stroke="var(--line)" vertical={false} />
-          <XAxis dataKey="frame" stroke="var(--quiet)" fontSize={11} />
-          <YAxis stroke="var(--quiet)" fontSize={11} domain={[0, 'auto']} />
+          <XAxis dataKey="frame" stroke="var(--quiet)" fontSize={12} />
+          <YAxis stroke="var(--quiet)" fontSize={12} domain={[0, 'auto']} />
           <Tooltip
             contentStyle={{ background: 'var(--raised)', border: '1px solid var(--line)' }}
             formatter={(v) => Number(v).toFixed(2)}
@@ -25,7 +25,7 @@ export function DeltaEChart({ row, tolerance }: { row: PieceRow; tolerance: numb
             y={tolerance}
             stroke="var(--text)"
             strokeDasharray="4 3"
-            label={{ value: 'tolerance', fill: 'var(--quiet)', fontSize: 11, position: 'insideTopRight' }}
+            label={{ value: 'tolerance', fill: 'var(--quiet)', fontSize: 12, position: 'insideTopRight' }}
           />
           {row.sightings.map(({ shot }, i) => (
             <Line

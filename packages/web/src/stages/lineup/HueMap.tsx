@@ -21,7 +21,7 @@ export function HueMap({ rows }: { rows: readonly PieceRow[] }) {
   const points = mapPoints(rows);
   if (points.length === 0) return null;
   const reach = Math.ceil(Math.max(20, ...points.flatMap((p) => [Math.abs(p.a), Math.abs(p.b)])) / 20) * 20;
-  const axis = { type: 'number' as const, domain: [-reach, reach], stroke: 'var(--quiet)', fontSize: 11, tickCount: 5 };
+  const axis = { type: 'number' as const, domain: [-reach, reach], stroke: 'var(--quiet)', fontSize: 12, tickCount: 5 };
   return (
     <section className="card chart">
       <h2>All sightings: hue and chroma</h2>

@@ -1,6 +1,6 @@
 import { Button, Segmented } from 'antd';
 import { useEffect } from 'react';
-import { useKeys } from '../../ui/useKeys.ts';
+import { useCommands } from '../../keys/useCommands.ts';
 import { CELL_SIZES, SHOWN, SHOWN_TEXT, type CellSize, type Shown } from './lineupLook.ts';
 import type { Lineup } from './useLineup.ts';
 
@@ -17,8 +17,10 @@ interface Props {
 }
 /** What all cells show, how large they are, and what is done to all of them at once. */
 export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolveAll, onApplyAll }: Props) {
-  useKeys('q', () => onHold(true), [], { keydown: true });
-  useKeys('q', () => onHold(false), [], { keyup: true, keydown: false });
+  useCommands({
+    sourceHeld: { run: () => onHold(true), release: () => onHold(false) },
+    solveAll: { run: onSolveAll, cannot: lineup.solved.size > 0 ? 'solved: apply or leave it' : undefined },
+  });
   useEffect(() => () => onHold(false), [onHold]);
   return (
     <div className="viewerbar">

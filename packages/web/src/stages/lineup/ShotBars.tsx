@@ -15,8 +15,8 @@ export function ShotBars({ row, tolerance }: { row: PieceRow; tolerance: number 
       <ResponsiveContainer width="100%" height={180}>
         <BarChart data={bars} margin={{ top: 8, right: 12, bottom: 0, left: -20 }}>
           <CartesianGrid stroke="var(--line)" vertical={false} />
-          <XAxis dataKey="shot" stroke="var(--quiet)" fontSize={11} />
-          <YAxis stroke="var(--quiet)" fontSize={11} domain={[0, (most: number) => Math.max(most, 1.2 * tolerance)]} />
+          <XAxis dataKey="shot" stroke="var(--quiet)" fontSize={12} />
+          <YAxis stroke="var(--quiet)" fontSize={12} domain={[0, (most: number) => Math.max(most, 1.2 * tolerance)]} />
           <Tooltip
             cursor={{ fill: 'var(--raised)' }}
             contentStyle={{ background: 'var(--raised)', border: '1px solid var(--line)' }}
@@ -26,7 +26,7 @@ export function ShotBars({ row, tolerance }: { row: PieceRow; tolerance: number 
             y={tolerance}
             stroke="var(--text)"
             strokeDasharray="4 3"
-            label={{ value: 'tolerance', fill: 'var(--quiet)', fontSize: 11, position: 'insideTopRight' }}
+            label={{ value: 'tolerance', fill: 'var(--quiet)', fontSize: 12, position: 'insideTopRight' }}
           />
           <Bar dataKey="deltaE" name="ΔE00" fill="var(--quiet)" maxBarSize={36} isAnimationActive={false} />
         </BarChart>

@@ -2,6 +2,7 @@ import { App, Button, Input, Modal } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { Dialogs } from '../../app/Dialogs.tsx';
 import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
@@ -57,6 +58,7 @@ export default function ProjectsPage() {
           ))}
         </div>
       </main>
+      <Dialogs />
       <Modal
         title="New project"
         open={name !== undefined}

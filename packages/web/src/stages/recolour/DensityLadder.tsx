@@ -50,7 +50,7 @@ export function DensityLadder({
       {[-3, -2, -1, 0, 1, 2, 3].map((stop) => (
         <g key={stop}>
           <line x1={24} x2={32} y1={y(stop * STOP)} y2={y(stop * STOP)} stroke="var(--quiet)" />
-          <text x={35} y={y(stop * STOP) + 4} fontSize={10} fill="var(--quiet)">
+          <text x={35} y={y(stop * STOP) + 4} fontSize={12} fill="var(--quiet)">
             {stop === 0 ? '0' : `${stop > 0 ? '−' : '+'}${Math.abs(stop)} st`}
           </text>
         </g>

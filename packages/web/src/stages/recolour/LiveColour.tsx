@@ -28,7 +28,8 @@ export function LiveColour({ inHand }: { inHand: InHand }) {
         />
       </div>
       <div className="mono">
-        {lchText(after.lab)} <span className="quiet">{live.frame === shown ? 'this frame' : `frame ${live.frame} …`}</span>
+        {lchText(after.lab)}{' '}
+        <span className="quiet">{live.frame === shown ? 'this frame' : `frame ${live.frame} …`}</span>
       </div>
       <TextureNote inHand={inHand} />
     </div>

@@ -2,18 +2,24 @@ import { Button, Tooltip } from 'antd';
 import { Redo2, Undo2 } from 'lucide-react';
 import type { ProjectDocument } from '@mellow/contract';
 import { stepHistory } from '../editing/editing.ts';
-import { useKeys } from '../ui/useKeys.ts';
+import { useCommands } from '../keys/useCommands.ts';
 
 /** Undo and redo, by button and by key; each says what it would step over. */
 export function HistoryButtons({ projectId, history }: { projectId: string; history: ProjectDocument['history'] }) {
   const { undo, redo } = history;
   const step = (direction: 'undo' | 'redo') => void stepHistory(projectId, direction);
-  const onKey = (direction: 'undo' | 'redo') => (e: KeyboardEvent) => {
-    e.preventDefault();
-    if (history[direction]) step(direction);
-  };
-  useKeys('mod+z', onKey('undo'), [undo]);
-  useKeys('mod+shift+z,mod+y', onKey('redo'), [redo]);
+  useCommands({
+    undo: {
+      run: () => step('undo'),
+      name: undo ? `Undo: ${undo}` : undefined,
+      cannot: undo ? undefined : 'nothing done',
+    },
+    redo: {
+      run: () => step('redo'),
+      name: redo ? `Redo: ${redo}` : undefined,
+      cannot: redo ? undefined : 'nothing undone',
+    },
+  });
   return (
     <>
       <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}>

@@ -2,9 +2,15 @@ import { Button, Popover } from 'antd';
 import { outbox } from '../editing/editing.ts';
 import type { SetAside } from '../editing/outbox.ts';
 import type { Saving } from '../view/savingSlice.ts';
-import { useAppSelector } from './store.ts';
+import { useAppSelector } from '../app/store.ts';
 
-const TEXT: Record<Saving, string> = { saved: 'saved', saving: 'saving …', offline: 'server away: kept here' };
+const TEXT: Record<Saving, string> = { saved: 'saved', saving: 'saving …', offline: 'waiting for the server' };
+
+const MORE: Record<Saving, string> = {
+  saved: 'Everything is kept by the server.',
+  saving: 'The last edits are on their way.',
+  offline: 'The server does not answer: edits are kept in this browser and go out when it does.',
+};
 
 /** How saving stands, and what was put aside because it could not be saved. */
 export function SavingNote() {
@@ -16,7 +22,7 @@ export function SavingNote() {
           <Button size="small">⚠ {aside.length} not saved</Button>
         </Popover>
       )}
-      <span className="quiet" role="status" style={{ width: 150, textAlign: 'right' }}>
+      <span className="quiet saving" role="status" title={MORE[state]}>
         {TEXT[state]}
       </span>
     </>

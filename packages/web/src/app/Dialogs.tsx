@@ -1,0 +1,37 @@
+import { lazy, Suspense } from 'react';
+import type { InHand } from '../inhand/inHand.ts';
+import { useCommands } from '../keys/useCommands.ts';
+import { dialogClosed, dialogOpened } from '../view/dialogSlice.ts';
+import { surroundChosen, TEXT_STEPS, textStepped } from '../view/roomSlice.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+
+const CommandPalette = lazy(() => import('../keys/CommandPalette.tsx'));
+const KeysDialog = lazy(() => import('../keys/KeysDialog.tsx'));
+const Guide = lazy(() => import('../guide/Guide.tsx'));
+const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
+
+/** The dialogs that several places open, and the commands there are everywhere. */
+export function Dialogs({ inHand }: { inHand?: InHand }) {
+  const dispatch = useAppDispatch();
+  const dialog = useAppSelector((s) => s.dialog);
+  const { surround, textStep } = useAppSelector((s) => s.room);
+  useCommands({
+    palette: { run: () => dispatch(dialogOpened({ kind: 'commands' })) },
+    keysHere: { run: () => dispatch(dialogOpened({ kind: 'keys' })) },
+    guide: { run: () => dispatch(dialogOpened({ kind: 'guide' })) },
+    roomDim: { run: () => dispatch(surroundChosen('dim')), isOn: surround === 'dim' },
+    roomMid: { run: () => dispatch(surroundChosen('mid')), isOn: surround === 'mid' },
+    roomBright: { run: () => dispatch(surroundChosen('bright')), isOn: surround === 'bright' },
+    textLarger: { run: () => dispatch(textStepped((textStep + 1) % TEXT_STEPS.length)), isOn: textStep > 0 },
+  });
+  if (!dialog) return null;
+  const onClose = () => dispatch(dialogClosed());
+  return (
+    <Suspense fallback={null}>
+      {dialog.kind === 'commands' && <CommandPalette onClose={onClose} />}
+      {dialog.kind === 'keys' && <KeysDialog onClose={onClose} />}
+      {dialog.kind === 'guide' && <Guide onClose={onClose} />}
+      {inHand && <NameDialogs inHand={inHand} dialog={dialog} onClose={onClose} />}
+    </Suspense>
+  );
+}

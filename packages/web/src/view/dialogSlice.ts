@@ -1,0 +1,22 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { ColourwayId, PieceId } from '@mellow/contract';
+
+/** A dialog that may be opened from several places. */
+export type Dialog =
+  | { kind: 'commands' }
+  | { kind: 'keys' }
+  | { kind: 'guide' }
+  | { kind: 'newPiece'; partOf: PieceId | null }
+  | { kind: 'renamePiece'; id: PieceId }
+  | { kind: 'newColourway' }
+  | { kind: 'renameColourway'; id: ColourwayId };
+
+export const dialogSlice = createSlice({
+  name: 'dialog',
+  initialState: null as Dialog | null,
+  reducers: {
+    dialogOpened: (_state, { payload }: PayloadAction<Dialog>): Dialog | null => payload,
+    dialogClosed: (): Dialog | null => null,
+  },
+});
+export const { dialogOpened, dialogClosed } = dialogSlice.actions;

@@ -1,0 +1,18 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { ChangedKeys, CommandId } from '../keys/keyTable.ts';
+
+/** The keys that differ from those of the table; kept by the browser. */
+export const keysSlice = createSlice({
+  name: 'keys',
+  initialState: {} as ChangedKeys,
+  reducers: {
+    keyChanged(state, { payload: { id, keys } }: PayloadAction<{ id: CommandId; keys: readonly string[] }>) {
+      state[id] = [...keys];
+    },
+    keyReset(state, { payload }: PayloadAction<CommandId>) {
+      delete state[payload];
+    },
+    keysReset: () => ({}),
+  },
+});
+export const { keyChanged, keyReset, keysReset } = keysSlice.actions;
