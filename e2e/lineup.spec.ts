@@ -417,7 +417,7 @@ test('a number is typed, a bend dragged, a floor marked, an edge fitted; drawing
 
   // what is drawn fits its place, and the room, as these are now
   const ruler = page.locator('.ruler canvas');
-  const empty = page.getByRole('button', { name: /^3 Street/ }).locator('canvas');
+  const empty = page.getByRole('button', { name: /^3 Street/ }).locator('.ribbon-band');
   const dark = await colourOf(empty);
   await page.setViewportSize({ width: 1100, height: 760 });
   await expect

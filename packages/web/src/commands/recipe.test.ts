@@ -144,20 +144,9 @@ it('a new piece is recoloured last', () => {
 
 describe('shots', () => {
   const document = documentWith([]);
-  const [bar, street] = document.shots.map((s) => s.value);
-  const order = (change: Parameters<typeof after>[1]) => after(document, change).shots.map((s) => s.value.name);
-  it('change places in the reel, and stay where there is no further', () => {
-    expect(order(shots.moveShot(document, bar!, 'down'))).toEqual(['Street', 'Bar']);
-    expect(order(shots.moveShot(document, street!, 'up'))).toEqual(['Street', 'Bar']);
-    expect(shots.moveShot(document, bar!, 'up').edits).toEqual([]);
-    expect(shots.moveShot(document, street!, 'down').edits).toEqual([]);
-  });
-  it('are renamed, but not to nothing nor to what they are called', () => {
-    expect(order(shots.renameShot(bar!, ' Kiosk '))).toEqual(['Kiosk', 'Street']);
-    expect([shots.renameShot(bar!, '  ').edits, shots.renameShot(bar!, 'Bar').edits]).toEqual([[], []]);
-  });
-  it('are taken out with what hangs on them', () =>
-    expect(after(document, shots.takeOutShot(bar!)).sightings).toEqual([]));
+  const [bar] = document.shots.map((s) => s.value);
+  it('are removed with what hangs on them', () =>
+    expect(after(document, shots.removeShot(bar!)).sightings).toEqual([]));
   it('are read as another encoding', () =>
     expect(after(document, shots.setEncoding(bar!, 'rec2020')).shots[0]!.value.encoding).toBe('rec2020'));
   it('have a balance, or none where it does nothing', () => {

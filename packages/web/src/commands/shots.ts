@@ -18,18 +18,22 @@ export function renameShot(shot: Shot, typed: string): Change {
 }
 export const setEncoding = (shot: Shot, encoding: Shot['encoding']): Change =>
   putShots(`Encoding of ${shot.name}`, { ...shot, encoding });
-export const takeOutShot = ({ id, name }: Shot): Change => ({
-  label: `Take out ${name}`,
+export const removeShot = ({ id, name }: Shot): Change => ({
+  label: `Remove ${name}`,
   edits: [{ kind: 'shot', id, value: null }],
 });
 
-/** Changes places with the shot above or below; no change at the ends of the reel. */
-export function moveShot(document: ProjectDocument, shot: Shot, way: 'up' | 'down'): Change {
-  const at = document.shots.findIndex((s) => s.value.id === shot.id);
-  const other = document.shots[way === 'up' ? at - 1 : at + 1]?.value;
-  const label = `Move ${shot.name} ${way}`;
-  if (!other) return { label, edits: [] };
-  return putShots(label, { ...shot, position: other.position }, { ...other, position: shot.position });
+/** Puts a shot at another place of the reel, 0 the first; the shots between move up. No change where it is there. */
+export function moveShotTo(document: ProjectDocument, shot: Shot, to: number): Change {
+  const shots = document.shots.map((s) => s.value);
+  const from = shots.findIndex((s) => s.id === shot.id);
+  const place = Math.min(Math.max(to, 0), shots.length - 1);
+  const positions = shots.map((s) => s.position);
+  const order = shots.toSpliced(from, 1).toSpliced(place, 0, shot);
+  const moved = order.flatMap((each, i) =>
+    each.position === positions[i] ? [] : [{ ...each, position: positions[i]! }],
+  );
+  return putShots(`Move ${shot.name}`, ...moved);
 }
 
 export const balanceWith = (shot: Shot, changed: Partial<Balance>): Balance => ({

@@ -112,7 +112,7 @@ interface ThumbnailTask extends FrameScene {
   width: number;
 }
 /** The piece cut out of the frame, before and after. */
-interface CropTask extends FrameScene {
+export interface CropTask extends FrameScene {
   kind: 'crop';
 }
 /**

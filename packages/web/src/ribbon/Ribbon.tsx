@@ -1,92 +1,57 @@
+import { DragDropProvider } from '@dnd-kit/react';
+import { isSortable } from '@dnd-kit/react/sortable';
 import { useRef } from 'react';
-import type { ProjectDocument, SightingMeasurements } from '@mellow/contract';
+import type { Shot } from '@mellow/contract';
+import { moveShotTo } from '../commands/shots.ts';
 import { useMeasurementsQuery } from '../data/api.ts';
-import { useAppDispatch } from '../app/store.ts';
+import { edit } from '../editing/editing.ts';
 import type { InHand } from '../inhand/inHand.ts';
-import { moved } from '../view/whereSlice.ts';
-import { shotTrust } from '@mellow/core';
 import { afterOf, deltaEOf, measuredOf, requiredHex, toleranceOf } from '../ui/colour.ts';
-import { drawBand, frameAt } from './band.ts';
-import { DeltaE } from '../ui/DeltaE.tsx';
-import { useDrawn } from '../ui/useDrawn.ts';
+import { RibbonCell } from './RibbonCell.tsx';
+import { useRibbonZoom } from './useRibbonZoom.ts';
 
-/** The piece's measured colour, frame by frame through all shots, as one band against the required colour. */
+/**
+ * The reel: each shot's picture, and the piece's measured colour, frame by frame through all of them, as one band
+ * against the required colour. Cells are as wide as their shots are long, whatever is known of them.
+ */
 export function Ribbon({ inHand }: { inHand: InHand }) {
   const { document, piece, colourwayId, requirement } = inHand;
   const { data: measurements = [] } = useMeasurementsQuery(document.project.value.id);
+  const nav = useRef<HTMLElement>(null);
+  const zoom = useRibbonZoom(nav);
   if (document.shots.length === 0) return null;
-  return (
-    <nav className="ribbon" aria-label="Ribbon: measured colour of the piece through the shots">
-      {document.shots.map(({ value: shot }) => {
-        const media = document.media.find((m) => m.id === shot.mediaId)!;
-        const sighting = document.sightings.find(
-          (s) => s.value.shotId === shot.id && s.value.pieceId === piece?.id,
-        )?.value;
-        const measured = measuredOf(measurements, sighting?.id, colourwayId);
-        return (
-          <Cell
-            key={shot.id}
-            shot={shot}
-            frames={media.frames}
-            sighted={Boolean(sighting)}
-            measured={measured}
-            required={requiredHex(requirement, shot)}
-            deltaE={deltaEOf(afterOf(measured, requirement), requirement, shot)}
-            tolerance={toleranceOf(requirement, document.project.value.tolerance)}
-            current={shot.id === inHand.shot?.id}
-          />
-        );
-      })}
-    </nav>
-  );
-}
-
-interface CellProps {
-  shot: ProjectDocument['shots'][number]['value'];
-  frames: number;
-  sighted: boolean;
-  measured: SightingMeasurements | undefined;
-  required: string | null;
-  deltaE: number | undefined;
-  tolerance: number;
-  current: boolean;
-}
-function Cell({ shot, frames, sighted, measured, required, deltaE, tolerance, current }: CellProps) {
-  const dispatch = useAppDispatch();
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useDrawn(canvas, (own) => drawBand(own, { frames, isSighted: sighted, measured: measured?.frames ?? [], required }), [
-    measured,
-    frames,
-    sighted,
-    required,
-  ]);
-  const go = (e: React.MouseEvent) => {
-    const box = canvas.current!.getBoundingClientRect();
-    const isOnBand = e.detail > 0 && e.clientY >= box.top;
-    const frame = frameAt((e.clientX - box.left) / box.width, frames);
-    dispatch(moved({ shotId: shot.id, ...(isOnBand && { frame }) }));
+  const place = (shot: Shot) => {
+    const sighting = document.sightings.find((s) => s.value.shotId === shot.id && s.value.pieceId === piece?.id)?.value;
+    const measured = measuredOf(measurements, sighting?.id, colourwayId);
+    return {
+      sighting,
+      measured,
+      required: requiredHex(requirement, shot),
+      deltaE: deltaEOf(afterOf(measured, requirement), requirement, shot),
+    };
   };
   return (
-    <button
-      type="button"
-      className="ribbon-cell"
-      aria-current={current}
-      style={{ flex: sighted ? `${frames} 1 0` : '0 0 92px' }}
-      title={sighted ? undefined : `The piece is not isolated in ${shot.name}`}
-      onClick={go}
-    >
-      <header>
-        <strong>{shot.name}</strong>
-        {sighted && (
-          <DeltaE
-            value={deltaE}
-            tolerance={tolerance}
-            trust={measured && shotTrust(measured.frames)}
-            fresh={measured?.fresh ?? false}
-          />
-        )}
-      </header>
-      <canvas ref={canvas} />
-    </button>
+    <nav ref={nav} className="ribbon" aria-label="Ribbon: measured colour of the piece through the shots">
+      <div className="reel" style={{ width: `${100 * zoom}%` }}>
+        <DragDropProvider
+          onDragEnd={({ canceled, operation: { source } }) => {
+            if (canceled || !isSortable(source) || source.index === source.initialIndex) return;
+            const shot = document.shots[source.initialIndex]!.value;
+            edit(shot.projectId, moveShotTo(document, shot, source.index));
+          }}
+        >
+          {document.shots.map(({ value: shot }, at) => (
+            <RibbonCell
+              key={shot.id}
+              at={at}
+              shot={shot}
+              inHand={inHand}
+              tolerance={toleranceOf(requirement, document.project.value.tolerance)}
+              {...place(shot)}
+            />
+          ))}
+        </DragDropProvider>
+      </div>
+    </nav>
   );
 }

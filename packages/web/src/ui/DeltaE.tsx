@@ -7,23 +7,25 @@ interface Props {
   /** Of how much of the piece it is, and how much of it the recolour has clipped. */
   trust: Trust | undefined;
   fresh?: boolean;
+  /** Only the figure: how far it can be trusted is told by a mark, and in words on hover. */
+  isShort?: boolean;
 }
 
 /** ΔE00 with its glyph, and how far it can be trusted; neutral on purpose: the numbers speak. */
-export function DeltaE({ value, tolerance, trust, fresh = true }: Props) {
+export function DeltaE({ value, tolerance, trust, fresh = true, isShort = false }: Props) {
   if (value === undefined && !trust) return <span className="quiet">{fresh ? 'not measured' : 'measuring …'}</span>;
   return (
     <span className="mono">
-      {trust && isDoubtful(trust) && '⚠ '}
+      {trust && isDoubtful(trust) && <span title={inWords(trust)}>⚠ </span>}
       {value !== undefined && (
         <span
           title={`ΔE00 to the requirement: ${value.toFixed(2)}; ${judge(value, tolerance)} (tolerance ${tolerance})`}
         >
           {GLYPH[judge(value, tolerance)]} ΔE {value.toFixed(2)}
-          {trust && <span className="quiet"> · </span>}
+          {trust && !isShort && <span className="quiet"> · </span>}
         </span>
       )}
-      {trust && <TrustNote trust={trust} />}
+      {trust && !isShort && <TrustNote trust={trust} />}
       {fresh ? '' : ' …'}
     </span>
   );
@@ -31,6 +33,8 @@ export function DeltaE({ value, tolerance, trust, fresh = true }: Props) {
 
 /** The colour is that of a part of the piece, or much of it has been cut off. */
 const isDoubtful = (trust: Trust): boolean => isLowCoverage(trust) || isMuchClipped(trust);
+const inWords = ({ coverage, clipped }: Trust): string =>
+  `about ${percent(coverage)} of it is selected; on the worst frame ${percent(clipped)} of it is clipped`;
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
 /** Coverage and clipping of the result, in full contrast where they put the colour in doubt. */

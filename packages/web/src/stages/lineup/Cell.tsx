@@ -1,18 +1,13 @@
 import { hexFromLab, shotColour, shotTrust } from '@mellow/core';
-import type { Shot, SightingState } from '@mellow/contract';
+import type { Shot } from '@mellow/contract';
 import type { InHand } from '../../inhand/inHand.ts';
 import type { MatchAnswer } from '../../engine/frameProtocol.ts';
 import { afterOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
+import { STATE_TEXT } from '../../ui/stateText.ts';
 import { Crop } from './Crop.tsx';
 import { SIZES, type CellSize, type Shown } from './lineupLook.ts';
 import { membersIn, type PieceRow, type WholeRow } from './sightings.ts';
-
-export const STATE_TEXT: Record<SightingState, string> = {
-  rough: '○ rough',
-  ready: '◐ ready',
-  approved: '● approved',
-};
 
 interface Props {
   row: WholeRow;

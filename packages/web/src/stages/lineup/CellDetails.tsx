@@ -9,7 +9,7 @@ import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 import { afterOf, deltaEOf, lchText, meanHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
-import { STATE_TEXT } from './Cell.tsx';
+import { STATE_TEXT } from '../../ui/stateText.ts';
 import { Crop } from './Crop.tsx';
 import { DETAILS_SIZE } from './lineupLook.ts';
 import type { PieceRow, Sighted } from './sightings.ts';

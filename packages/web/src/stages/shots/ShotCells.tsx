@@ -1,9 +1,9 @@
 // The cells of the table of shots.
 import { Button, Input, Popconfirm, Progress, Select, Tooltip } from 'antd';
-import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { Trash2 } from 'lucide-react';
 import type { Media, ProjectDocument, Shot } from '@mellow/contract';
 import { ENCODING_NAMES, ENCODINGS } from '@mellow/core';
-import { moveShot, renameShot, setEncoding, takeOutShot } from '../../commands/shots.ts';
+import { removeShot, renameShot, setEncoding } from '../../commands/shots.ts';
 import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
 import { edit } from '../../editing/editing.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
@@ -108,39 +108,17 @@ export function PiecesCell({ row: { shot }, document }: { row: ShotRow; document
   return names.length > 0 ? names.join(', ') : <span className="quiet">none yet</span>;
 }
 
-export function PlaceCell({ row: { shot }, document }: { row: ShotRow; document: ProjectDocument }) {
-  const [first, last] = [document.shots[0]?.value.id, document.shots.at(-1)?.value.id];
-  const move = (way: 'up' | 'down') => edit(shot.projectId, moveShot(document, shot, way));
+export function RemoveCell({ row: { shot } }: { row: ShotRow }) {
   return (
-    <span className="row">
-      <Button
-        size="small"
-        type="text"
-        aria-label={`Move ${shot.name} up`}
-        disabled={shot.id === first}
-        onClick={() => move('up')}
-      >
-        <ArrowUp size={15} />
+    <Popconfirm
+      title={`Remove ${shot.name} from the project?`}
+      description="Its mattes go too. Undo brings all back."
+      okText="Remove"
+      onConfirm={() => edit(shot.projectId, removeShot(shot))}
+    >
+      <Button size="small" type="text" aria-label={`Remove ${shot.name}`}>
+        <Trash2 size={15} />
       </Button>
-      <Button
-        size="small"
-        type="text"
-        aria-label={`Move ${shot.name} down`}
-        disabled={shot.id === last}
-        onClick={() => move('down')}
-      >
-        <ArrowDown size={15} />
-      </Button>
-      <Popconfirm
-        title={`Take ${shot.name} out of the project?`}
-        description="Its mattes go too. Undo brings all back."
-        okText="Take out"
-        onConfirm={() => edit(shot.projectId, takeOutShot(shot))}
-      >
-        <Button size="small" type="text" aria-label={`Take out ${shot.name}`}>
-          <Trash2 size={15} />
-        </Button>
-      </Popconfirm>
-    </span>
+    </Popconfirm>
   );
 }

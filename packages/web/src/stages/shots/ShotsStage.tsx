@@ -1,12 +1,17 @@
+import { DragDropProvider } from '@dnd-kit/react';
+import { isSortable } from '@dnd-kit/react/sortable';
 import { Button, Table, type TableColumnsType } from 'antd';
-import { useState } from 'react';
+import { useState, type ComponentProps } from 'react';
 import { useAppDispatch } from '../../app/store.ts';
+import { moveShotTo } from '../../commands/shots.ts';
+import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { moved } from '../../view/whereSlice.ts';
+import { Places, RowGrip, SortedRow } from './SortedRow.tsx';
 import { BalancePanel } from './BalancePanel.tsx';
 import { FolderDialog } from './FolderDialog.tsx';
 import { ImportArea } from './ImportArea.tsx';
-import { EncodingCell, NameCell, PiecesCell, PlaceCell, SamplesCell, ThumbCell, type ShotRow } from './ShotCells.tsx';
+import { EncodingCell, NameCell, PiecesCell, RemoveCell, SamplesCell, ThumbCell, type ShotRow } from './ShotCells.tsx';
 
 /** Brings footage in: the shots in the order of the reel, how each is read, and its balance. */
 export default function ShotsStage({ inHand }: { inHand: InHand }) {
@@ -27,6 +32,7 @@ export default function ShotsStage({ inHand }: { inHand: InHand }) {
     setBalancing(true);
   };
   const columns: TableColumnsType<ShotRow> = [
+    { title: '', width: 34, render: (_, { shot }) => <RowGrip name={shot.name} /> },
     { title: 'Picture', width: 180, render: (_, row) => <ThumbCell row={row} document={document} /> },
     { title: 'Shot', render: (_, row) => <NameCell row={row} /> },
     { title: 'Frames', align: 'right', render: (_, { media }) => <span className="mono">{media.frames}</span> },
@@ -54,26 +60,36 @@ export default function ShotsStage({ inHand }: { inHand: InHand }) {
       ),
     },
     { title: 'Pieces seen', render: (_, row) => <PiecesCell row={row} document={document} /> },
-    { title: '', width: 104, render: (_, row) => <PlaceCell row={row} document={document} /> },
+    { title: '', width: 44, render: (_, row) => <RemoveCell row={row} /> },
   ];
+  const places = new Map<string, number>(rows.map(({ shot }, at) => [shot.id, at]));
+  const dropped: ComponentProps<typeof DragDropProvider>['onDragEnd'] = ({ canceled, operation: { source } }) => {
+    if (canceled || !isSortable(source) || source.index === source.initialIndex) return;
+    edit(projectId, moveShotTo(document, rows[source.initialIndex]!.shot, source.index));
+  };
   return (
     <div className="page">
       <ImportArea projectId={projectId} onBrowse={() => setBrowsing(true)} />
-      <Table<ShotRow>
-        style={{ marginTop: 16 }}
-        size="small"
-        pagination={false}
-        rowKey={({ shot }) => shot.id}
-        dataSource={rows}
-        locale={{
-          emptyText: 'No shots yet. Drop video files or numbered images above, or choose from the media folder.',
-        }}
-        onRow={({ shot }) => ({
-          onClick: () => dispatch(moved({ shotId: shot.id })),
-          'aria-selected': shot.id === shotInHand?.id,
-        })}
-        columns={columns}
-      />
+      <DragDropProvider onDragEnd={dropped}>
+        <Places value={places}>
+          <Table<ShotRow>
+            components={{ body: { row: SortedRow } }}
+            style={{ marginTop: 16 }}
+            size="small"
+            pagination={false}
+            rowKey={({ shot }) => shot.id}
+            dataSource={rows}
+            locale={{
+              emptyText: 'No shots yet. Drop video files or numbered images above, or choose from the media folder.',
+            }}
+            onRow={({ shot }) => ({
+              onClick: () => dispatch(moved({ shotId: shot.id })),
+              'aria-selected': shot.id === shotInHand?.id,
+            })}
+            columns={columns}
+          />
+        </Places>
+      </DragDropProvider>
       {isBrowsing && <FolderDialog projectId={projectId} onClose={() => setBrowsing(false)} />}
     </div>
   );

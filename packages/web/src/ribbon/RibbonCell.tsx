@@ -1,0 +1,89 @@
+import { useSortable } from '@dnd-kit/react/sortable';
+import { Dropdown } from 'antd';
+import { useRef, type MouseEvent } from 'react';
+import { useNavigate } from 'react-router';
+import { shotTrust } from '@mellow/core';
+import type { Shot, Sighting, SightingMeasurements } from '@mellow/contract';
+import { useAppDispatch } from '../app/store.ts';
+import type { InHand } from '../inhand/inHand.ts';
+import { DeltaE } from '../ui/DeltaE.tsx';
+import { STATE_TEXT } from '../ui/stateText.ts';
+import { useDrawn } from '../ui/useDrawn.ts';
+import { moved } from '../view/whereSlice.ts';
+import { drawBand, frameAt } from './band.ts';
+import { RibbonPicture } from './RibbonPicture.tsx';
+import { useShotMenu } from './useShotMenu.ts';
+
+interface Props {
+  at: number;
+  shot: Shot;
+  inHand: InHand;
+  sighting: Sighting | undefined;
+  measured: SightingMeasurements | undefined;
+  required: string | null;
+  deltaE: number | undefined;
+  tolerance: number;
+}
+
+/** One shot of the reel: its picture, how the piece stands there, and its measured colours. */
+export function RibbonCell({ at, shot, inHand, sighting, measured, required, deltaE, tolerance }: Props) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const band = useRef<HTMLCanvasElement>(null);
+  const { ref, isDragging } = useSortable({ id: shot.id, index: at });
+  const { document, piece } = inHand;
+  const { frames } = document.media.find((m) => m.id === shot.mediaId)!;
+  const isSighted = (sighting?.layers.length ?? 0) > 0;
+  useDrawn(band, (own) => drawBand(own, { frames, isSighted, measured: measured?.frames ?? [], required }), [
+    measured,
+    frames,
+    isSighted,
+    required,
+  ]);
+  const go = (e: MouseEvent) => {
+    const box = band.current!.getBoundingClientRect();
+    const isOnBand = e.detail > 0 && e.clientY >= box.top;
+    const frame = frameAt((e.clientX - box.left) / box.width, frames);
+    dispatch(moved({ shotId: shot.id, ...(isOnBand && { frame }) }));
+  };
+  const open = () => void navigate(`/projects/${shot.projectId}/isolate`);
+  const says = isSighted ? 'Double click: isolate' : `${piece?.name ?? 'The piece'} is not isolated in ${shot.name}`;
+  return (
+    <Dropdown trigger={['contextMenu']} menu={useShotMenu(inHand, shot, at)}>
+      <button
+        ref={ref}
+        type="button"
+        className={`ribbon-cell ${isDragging ? 'dragged' : ''}`}
+        aria-current={shot.id === inHand.shot?.id}
+        style={{ flexGrow: frames }}
+        title={says}
+        onClick={go}
+        onDoubleClick={open}
+      >
+        <span className="ribbon-top">
+          <RibbonPicture shot={shot} inHand={inHand} isSighted={isSighted} />
+          <span className="ribbon-text">
+            <strong className="shorten">{shot.name}</strong>
+            <span className="shorten">
+              {isSighted ? (
+                <>
+                  <DeltaE
+                    value={deltaE}
+                    tolerance={tolerance}
+                    trust={measured && shotTrust(measured.frames)}
+                    fresh={measured?.fresh ?? false}
+                    isShort
+                  />
+                  <span className="quiet"> {STATE_TEXT[sighting!.state]}</span>
+                </>
+              ) : (
+                <span className="quiet">not isolated</span>
+              )}
+            </span>
+          </span>
+        </span>
+        <canvas ref={band} className="ribbon-band" />
+      </button>
+    </Dropdown>
+  );
+}
