@@ -280,7 +280,7 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   await page.getByRole('button', { name: /^Rectangle/ }).click();
   await d.pick([1020, 624], [1110, 648]);
   await d.stage('Recolour');
-  await page.getByRole('button', { name: 'State it' }).click();
+  await page.getByRole('button', { name: 'Require a colour' }).click();
   await page.getByRole('textbox', { name: 'Requirement name' }).fill('Stone');
   await page.getByRole('textbox', { name: 'Hex' }).fill('#c9c2b2');
   await page.getByRole('textbox', { name: 'Hex' }).press('Enter');
@@ -371,7 +371,7 @@ test('a number is typed, a bend dragged, a floor marked, an edge fitted; drawing
   await d.step('Add a handle to the bend', () =>
     page.getByRole('button', { name: 'Add a handle at the piece’s colour' }).click(),
   );
-  const shown = page.locator('.card', { hasText: 'source → now' }).locator('.mono', { hasText: 'this frame' });
+  const shown = page.getByRole('region', { name: 'Measured on this frame' });
   const before = await shown.innerText();
   const grip = (await page.locator('[data-grip="bend"]').boundingBox())!;
   await d.step(/Bend/, async () => {

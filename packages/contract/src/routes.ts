@@ -194,6 +194,12 @@ export const ROUTES = {
     summary: 'The rendered file; PNG sequences as a zip',
     produces: 'application/octet-stream',
   },
+  deliveryStill: {
+    method: 'get',
+    path: '/api/deliveries/{deliveryId}/stills/{still}',
+    summary: 'A small picture of the rendered file as PNG, 8 bit code values, numbered from 0 along the shot',
+    produces: 'image/png',
+  },
 } as const satisfies Record<string, Route>;
 export type RouteName = keyof typeof ROUTES;
 export type { Route };

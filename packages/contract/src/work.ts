@@ -95,6 +95,14 @@ export const PRESETS = {
 export const Preset = z.enum(Object.keys(PRESETS) as [keyof typeof PRESETS, ...(keyof typeof PRESETS)[]]);
 export type Preset = z.infer<typeof Preset>;
 
+/** Small pictures that are kept of a render. */
+const MOST_STILLS = 5;
+/** The frames small pictures of a render are kept of: evenly over the shot, half a step from its ends. */
+export function stillFrames(frames: number): number[] {
+  const count = Math.min(MOST_STILLS, frames);
+  return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * frames) / count));
+}
+
 export const Delivery = z.object({
   id: DeliveryId,
   projectId: ProjectId,

@@ -14,6 +14,7 @@ import {
   type Keyframing,
 } from './edits.ts';
 import { geometryAt } from './geometryAt.ts';
+import { numberAt } from './keyframes.ts';
 import { isAnimated, layerAt, shownLayerAt } from './layerAt.ts';
 
 const key = (frame: number, value: number, ease: NumberKeyframe['ease'] = 'linear') => ({ frame, value, ease });
@@ -48,6 +49,16 @@ describe('an edit of a number', () => {
     const stored = { a: 1, b: 2, animated: undefined };
     const folded = foldNumbers(stored, stored, { ...stored, a: 5, b: 6 }, keyframing(3, { auto: true }), ['b']);
     expect(folded).toEqual({ a: 5, b: 6, animated: { a: [key(3, 5)] } });
+  });
+  it('from here on leaves what was before as it stood, and needs no more on the first frame or a second time', () => {
+    const stored = { a: 1, animated: undefined };
+    const fromHere = (frame: number) => keyframing(frame, { auto: 'from here' });
+    const once = foldNumbers(stored, stored, { ...stored, a: 5 }, fromHere(3));
+    expect(once.animated).toEqual({ a: [key(0, 1, 'hold'), key(3, 5)] });
+    expect([0, 2, 3, 9].map((frame) => numberAt(once.animated!['a']!, frame))).toEqual([1, 1, 5, 5]);
+    expect(foldNumbers(stored, stored, { ...stored, a: 5 }, fromHere(0)).animated).toEqual({ a: [key(0, 5)] });
+    const again = foldNumbers(once as never, { ...once, a: 5 } as never, { ...once, a: 7 } as never, fromHere(3));
+    expect((again as { animated: unknown }).animated).toEqual({ a: [key(0, 1, 'hold'), key(3, 7)] });
   });
 });
 

@@ -7,10 +7,14 @@ import { withKeyframe } from './keyframes.ts';
 import { geometryAt, geometryWith, numbersOfGeometry } from './geometryAt.ts';
 import { numberOf, withNumber } from './numbers.ts';
 
-/** How an edit meets keyframes. `auto`: what has none gets its first; `everywhere`: the same change on all of them. */
+/**
+ * How an edit meets keyframes. `auto`: what has none gets its first, which holds for the whole shot; `from here`: one
+ * more on the first frame keeps what stood there, so that nothing before this frame changes. `everywhere`: the same
+ * change on all of them.
+ */
 export interface Keyframing {
   frame: number;
-  auto: boolean;
+  auto: boolean | 'from here';
   everywhere: boolean;
   ease: Ease;
 }
@@ -24,6 +28,11 @@ export function numberKeyframesEdited(
 ): NumberKeyframe[] {
   if (everywhere) return keys.map((k) => ({ ...k, value: k.value + after - before }));
   return withKeyframe(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease });
+}
+
+function firstKeyframes(before: number, after: number, { frame, auto, ease }: Keyframing): NumberKeyframe[] {
+  const own: NumberKeyframe = { frame, value: after, ease };
+  return auto === 'from here' && frame > 0 ? [{ frame: 0, value: before, ease: 'hold' }, own] : [own];
 }
 
 /** Dotted names of all numbers of an object, arrays and what is listed in `but` left out. */
@@ -61,8 +70,7 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(
     if (keys) out = withNumber(out, name, numberOf(stored, name) ?? after);
     if (before === after) continue;
     if (keys) animated[name] = numberKeyframesEdited(keys, before, after, keyframing);
-    else if (keyframing.auto && !keyframing.everywhere)
-      animated[name] = [{ frame: keyframing.frame, value: after, ease: keyframing.ease }];
+    else if (keyframing.auto && !keyframing.everywhere) animated[name] = firstKeyframes(before, after, keyframing);
   }
   return Object.keys(animated).length > 0 || edited.animated
     ? { ...out, animated: Object.keys(animated).length > 0 ? animated : undefined }

@@ -14,6 +14,7 @@ import { filesOfEntry, listFolder } from '../media/folder.ts';
 import { importFiles, type Imported } from '../media/importMedia.ts';
 import type { IncomingFile } from '../media/sequence.ts';
 import { framePath } from '../media/store.ts';
+import { sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { parseInput, register } from './route.ts';
@@ -141,12 +142,6 @@ export function mediaRoutes(router: Router, services: AppServices): void {
         throw new NotFound('frame', `${number[1]} of media ${mediaId}`);
       throw new Refused('conflict', 'The proxies of this shot are not made yet.');
     }
-    await new Promise<void>((resolve, reject) =>
-      response.sendFile(
-        path,
-        { immutable: true, maxAge: '365d', dotfiles: 'allow', headers: { 'Content-Type': 'image/png' } },
-        (error) => (error && !response.headersSent ? reject(error) : resolve()),
-      ),
-    );
+    await sendPicture(response, path);
   });
 }

@@ -13,6 +13,8 @@ import { assertProject, projectDocument } from '../db/projects.ts';
 import { queueJob, requeueJob } from '../jobs/queue.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { deliveryFileName, OUTPUTS } from '../render/presets.ts';
+import { stillPath } from '../render/stills.ts';
+import { sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { register } from './route.ts';
@@ -96,6 +98,13 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     });
     const all = await listDeliveries(pool, projectId);
     return ids.map((id) => all.find((d) => d.id === id) as Delivery);
+  });
+
+  register(router, 'deliveryStill', async ({ params, response }) => {
+    const number = /^(\d{1,3})\.png$/.exec(params.still ?? '');
+    const path = number && stillPath(deliveryFolder(store, assertId('delivery', params.deliveryId)), Number(number[1]));
+    if (!path || !existsSync(path)) throw new NotFound('picture of a render', String(params.still));
+    await sendPicture(response, path);
   });
 
   register(router, 'download', async ({ params, response }) => {

@@ -7,6 +7,7 @@ import { findMedia } from '../db/media.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { renderShot } from '../render/renderShot.ts';
+import { stillsIn } from '../render/stills.ts';
 import { motionsFrom } from '../track/motions.ts';
 import type { JobWork } from './queue.ts';
 
@@ -24,10 +25,12 @@ const RenderPayload = z.object({
   runs: z.array(RunResult).default([]),
 });
 
-async function folderBytes(folder: string): Promise<number> {
+/** Bytes of what is handed over: the small pictures are the application's own. */
+async function deliveredBytes(folder: string): Promise<number> {
   let total = 0;
   for (const entry of await readdir(folder, { recursive: true, withFileTypes: true }))
-    if (entry.isFile()) total += (await stat(join(entry.parentPath, entry.name))).size;
+    if (entry.isFile() && entry.parentPath !== stillsIn(folder))
+      total += (await stat(join(entry.parentPath, entry.name))).size;
   return total;
 }
 
@@ -44,5 +47,5 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
     report,
     signal,
   );
-  await setDeliveryBytes(pool, deliveryId, await folderBytes(folder));
+  await setDeliveryBytes(pool, deliveryId, await deliveredBytes(folder));
 };

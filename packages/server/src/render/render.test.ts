@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, Delivery, Edit, Preset } from '@mellow/contract';
+import { stillFrames, type ChangeId, type Delivery, type Edit, type Preset } from '@mellow/contract';
 import { linearFromCode, NEUTRAL_BALANCE } from '@mellow/core';
 import { shifted } from '../../../core/src/testing/shifted.ts';
 import { deliveryFolder } from '../media/store.ts';
@@ -167,6 +167,29 @@ describe('a render', () => {
       { encoding: 'utf8' },
     );
     expect(probe.trim().split('\n')).toEqual(expect.arrayContaining(['161', '91', '24/1', '10:00:00:00']));
+  });
+  it('leaves small pictures of the file, evenly along the shot', async () => {
+    const { delivery, file } = await rendered('ffv1');
+    const frames = stillFrames(FRAMES);
+    const size = W * H * 3;
+    const codes = codesOf(raw(file));
+    const stills = await Promise.all(
+      frames.map((_, n) => fetch(`${h.url}/api/deliveries/${delivery.id}/stills/${n}.png`)),
+    );
+    for (const [n, answer] of stills.entries()) {
+      expect(answer.headers.get('content-type')).toBe('image/png');
+      const still = join(work, `still ${n}.png`);
+      writeFileSync(still, Buffer.from(await answer.arrayBuffer()));
+      const shown = execFileSync('ffmpeg', [...words('-v error -i'), still, ...words('-f rawvideo -pix_fmt rgb24 -')]);
+      // smaller than the width of a still: pixel by pixel, in 8 bits
+      const wanted = codes.subarray(frames[n]! * size, (frames[n]! + 1) * size);
+      expect(shown.length).toBe(size);
+      expect(Math.max(...wanted.map((code, i) => Math.abs(code / 257 - shown[i]!)))).toBeLessThan(1.01);
+    }
+    const none = await fetch(`${h.url}/api/deliveries/${delivery.id}/stills/${frames.length}.png`);
+    expect([none.status, (await fetch(`${h.url}/api/deliveries/${delivery.id}/stills/x.png`)).status]).toEqual([
+      404, 404,
+    ]);
   });
   it('as PNG is a zip of one 16-bit file a frame, numbered from 0', async () => {
     const { delivery, file } = await rendered('png16');

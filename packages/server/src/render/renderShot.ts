@@ -19,6 +19,7 @@ import type { MediaStore } from '../media/store.ts';
 import { OUTPUTS } from './presets.ts';
 import { openPlates } from './plates.ts';
 import type { RenderPool } from './renderPool.ts';
+import { stillArgs, stillsIn } from './stills.ts';
 import { withAround } from './window.ts';
 
 export interface ShotRender {
@@ -60,7 +61,8 @@ export async function renderShot(
   const as = preset.encodingOf(job.encoding);
   const output = preset.path(part, job.fileName);
   await mkdir(dirname(output), { recursive: true });
-  const encoder = spawnEncoder(preset.args(job.media.media, as, output));
+  await mkdir(stillsIn(part), { recursive: true });
+  const encoder = spawnEncoder([...preset.args(job.media.media, as, output), ...stillArgs(job.media.media, part)]);
   let stderr = '';
   encoder.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
   // a broken pipe is told by the exit code and stderr, which say more

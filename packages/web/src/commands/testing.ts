@@ -73,7 +73,7 @@ export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting
 }
 export function at(
   frame: number,
-  more: Partial<Omit<Place, 'keyframing'>> & { auto?: boolean; everywhere?: boolean } = {},
+  more: Partial<Omit<Place, 'keyframing'>> & { auto?: boolean | 'from here'; everywhere?: boolean } = {},
 ): Place {
   const { auto = false, everywhere = false, ...place } = more;
   const keyframing = { frame, auto, everywhere, ease: 'linear' as const };

@@ -27,7 +27,8 @@ export function usePlace({ shot, piece, colourwayId, motions }: InHand): Place {
   const { layerId, frame } = useAppSelector((s) => s.where);
   const stage = useStage();
   const { auto: autoAt, everywhere, ease } = useAppSelector((s) => s.keyframing.mode);
-  const auto = autoAt[stage] ?? false;
+  // a recolour that is animated leaves the frames before as they were judged
+  const auto = autoAt[stage] ? (stage === 'recolour' ? ('from here' as const) : true) : false;
   const [shotId, pieceId] = [shot?.id, piece?.id];
   return useMemo(
     () => ({ shotId, pieceId, colourwayId, layerId, frame, keyframing: { frame, auto, everywhere, ease }, motions }),

@@ -16,6 +16,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { Change } from '../../editing/change.ts';
 import { documentOf, edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { Fold } from '../../ui/Fold.tsx';
 import { usePlace } from '../../inhand/useInHand.ts';
 import { lookChanged, type Against } from '../../view/lookSlice.ts';
 import { moved } from '../../view/whereSlice.ts';
@@ -45,14 +46,16 @@ export function Kept({ inHand }: { inHand: InHand }) {
     ['Take its recipe', () => put(takeFromStill(now(), place, still))],
     ['Remove', () => put(dropStill(still))],
   ];
+  const [versions, stills] = [versionsOf(document, place).length, document.stills.length];
+  const says = versions + stills > 0 ? `${versions} and ${stills}` : undefined;
   return (
-    <section className="card" aria-label="Kept">
-      <h2>Versions</h2>
+    <Fold title="Versions and stills" says={says} label="Kept">
+      <h3>Versions of the recipe</h3>
       <Keep what="version" isPossible={recipe !== undefined} onKeep={(name) => put(keepVersion(now(), place, name))} />
       {versionsOf(document, place).map((version) => (
         <Line key={version.id} name={version.name} acts={versionActs(version)} />
       ))}
-      <h2>Stills</h2>
+      <h3>Stills</h3>
       <Keep what="still" isPossible onKeep={(name) => put(keepStill(now(), place, name))} />
       {document.stills.map(({ value: still }) => (
         <Line key={still.id} name={still.name} acts={stillActs(still)}>
@@ -61,7 +64,7 @@ export function Kept({ inHand }: { inHand: InHand }) {
           </span>
         </Line>
       ))}
-    </section>
+    </Fold>
   );
 }
 

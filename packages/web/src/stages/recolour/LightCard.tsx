@@ -8,6 +8,7 @@ import { edit, tellProblem } from '../../editing/editing.ts';
 import { lightText } from '../../ui/lightText.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { foundLight, type LightWay } from '../../inhand/matching.ts';
+import { Fold } from '../../ui/Fold.tsx';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { dragged } from '../../view/draftSlice.ts';
 import { pickingFor, type PickFor } from '../../view/handSlice.ts';
@@ -59,13 +60,11 @@ export function LightCard({ inHand, shot }: { inHand: InHand; shot: Shot }) {
   const dispatch = useAppDispatch();
   const byHand = (numbers: Partial<LightByHand>) => lightByHand({ ...NO_HAND, ...shot.light?.byHand, ...numbers });
   return (
-    <details className="card" aria-label="Light">
-      <summary>
-        <strong>Light of {shot.name}</strong>{' '}
-        <span className="quiet">
-          {isReference ? 'reference shot' : lightText(matrix ? lightInWords(matrix) : undefined)}
-        </span>
-      </summary>
+    <Fold
+      title={`Light of ${shot.name}`}
+      says={isReference ? 'reference shot' : lightText(matrix ? lightInWords(matrix) : undefined)}
+      label="Light"
+    >
       {!isReference && (
         <>
           <div className="patches" style={{ height: 26, marginTop: 0 }}>
@@ -115,7 +114,7 @@ export function LightCard({ inHand, shot }: { inHand: InHand; shot: Shot }) {
           </div>
         </details>
       )}
-    </details>
+    </Fold>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Button, Checkbox } from 'antd';
+import { Button, Checkbox, Tooltip } from 'antd';
 import { NEUTRAL_GAIN, REACHED } from '@mellow/core';
 import type { Gain } from '@mellow/contract';
 import type { MatchAnswer } from '../../engine/frameProtocol.ts';
@@ -8,7 +8,8 @@ import { lchText, toleranceOf } from '../../ui/colour.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { SplitPictures } from './SplitPictures.tsx';
-import { useMatch } from './useMatch.ts';
+import { Fold } from '../../ui/Fold.tsx';
+import type { useMatch } from './useMatch.ts';
 import type { RecipeInHand } from './useRecipe.ts';
 
 const gain = (key: keyof Gain, label: string): NumberRow<keyof Gain> => ({
@@ -24,25 +25,46 @@ const gain = (key: keyof Gain, label: string): NumberRow<keyof Gain> => ({
 const ROWS = [gain('long', 'Long waves'), gain('middle', 'Middle waves'), gain('short', 'Short waves')];
 const PARTS = ['hue', 'saturation', 'lightness'] as const;
 
-/** One press from the measured colour to the required one, and what it has set, to be changed by hand. */
-export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHand }) {
-  const { carried, setCarried, isBusy, answer, canMatch, match } = useMatch(inHand);
+type Matching = ReturnType<typeof useMatch>;
+
+/** One press from the measured colour to the required one, and what it came to. */
+export function MatchRow({ inHand, matching }: { inHand: InHand; matching: Matching }) {
+  const { isBusy, answer, canMatch, match } = matching;
   const { document, requirement } = inHand;
   const tolerance = toleranceOf(requirement, document.project.value.tolerance);
   return (
-    <section className="card">
-      <h2>
-        Match <span style={{ flex: 1 }} />
-        <Button size="small" type="primary" disabled={!canMatch} loading={isBusy} onClick={() => match('gain')}>
-          Match
-        </Button>
-        <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('repaint')}>
-          Repaint
-        </Button>
-        <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('shift')}>
-          By hue
-        </Button>
-      </h2>
+    <section aria-label="Match" className="match">
+      <div className="row">
+        <Tooltip title="Takes the piece’s measured colour to the required one, by light">
+          <Button size="small" type="primary" disabled={!canMatch} loading={isBusy} onClick={() => match('gain')}>
+            Match
+          </Button>
+        </Tooltip>
+        <Tooltip title="Tells its sheen apart, and changes only what lies under it">
+          <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('repaint')}>
+            Repaint
+          </Button>
+        </Tooltip>
+        <Tooltip title="By hue, saturation and density alone, to go on from by hand">
+          <Button size="small" disabled={!canMatch || isBusy} onClick={() => match('shift')}>
+            By hue
+          </Button>
+        </Tooltip>
+      </div>
+      <Outcome isBusy={isBusy} answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
+    </section>
+  );
+}
+
+interface ExactProps {
+  inHand: InHand;
+  recipe: RecipeInHand;
+  matching: Matching;
+}
+/** What a match carries, and what it has set, to be changed by hand. */
+export function MatchExact({ inHand, recipe, matching: { carried, setCarried } }: ExactProps) {
+  return (
+    <Fold title="Match, exact" label="Match, exact">
       <div className="row">
         <span className="quiet">carries</span>
         {PARTS.map((part) => (
@@ -55,29 +77,25 @@ export function MatchCard({ inHand, recipe }: { inHand: InHand; recipe: RecipeIn
           </Checkbox>
         ))}
       </div>
-      <Outcome isBusy={isBusy} answer={answer} tolerance={tolerance} hasRequirement={requirement !== undefined} />
       {recipe.repaint.on && (
         <>
           <SplitPictures inHand={inHand} />
           <KeptSheen recipe={recipe} />
         </>
       )}
-      <details>
-        <summary className="quiet">exact</summary>
-        <Keyframing value={recipe.keyframing}>
-          <div className="numbers">
-            <NumberRows
-              rows={ROWS}
-              values={recipe.match}
-              neutral={NEUTRAL_GAIN}
-              of="match"
-              onDrag={(key, v) => recipe.move({ match: { [key]: v } }, 'drag')}
-              onCommit={(key, v, name) => recipe.move({ match: { [key]: v } }, 'done', name)}
-            />
-          </div>
-        </Keyframing>
-      </details>
-    </section>
+      <Keyframing value={recipe.keyframing}>
+        <div className="numbers">
+          <NumberRows
+            rows={ROWS}
+            values={recipe.match}
+            neutral={NEUTRAL_GAIN}
+            of="match"
+            onDrag={(key, v) => recipe.move({ match: { [key]: v } }, 'drag')}
+            onCommit={(key, v, name) => recipe.move({ match: { [key]: v } }, 'done', name)}
+          />
+        </div>
+      </Keyframing>
+    </Fold>
   );
 }
 
@@ -127,7 +145,7 @@ function sheenText({ body }: MatchAnswer): string {
 /** What the last match came to, in words; its line is there before it. */
 function Outcome({ isBusy, answer, tolerance, hasRequirement }: OutcomeProps) {
   const text = () => {
-    if (!hasRequirement) return 'State the required colour first.';
+    if (!hasRequirement) return 'Require a colour of it first.';
     if (isBusy) return 'Looking at the shot’s frames …';
     if (!answer) return 'Takes the shot’s measured colour to the required one.';
     if (answer === 'nothing') return 'Nothing of the piece can be measured in this shot.';
@@ -138,7 +156,7 @@ function Outcome({ isBusy, answer, tolerance, hasRequirement }: OutcomeProps) {
     return `Not reachable from this colour: the nearest is ${near}.`;
   };
   return (
-    <div className="quiet" role="status">
+    <div className="quiet outcome" role="status">
       {text()}
     </div>
   );

@@ -6,17 +6,21 @@ import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../inhand/inHand.ts';
 import { KeyframingBar } from '../../keyframing/KeyframingBar.tsx';
 import { requiredLab } from '../../ui/colour.ts';
+import { Fold } from '../../ui/Fold.tsx';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { DensityLadder } from './DensityLadder.tsx';
 import { Kept } from './Kept.tsx';
 import { LightCard } from './LightCard.tsx';
 import { LiveColour } from './LiveColour.tsx';
-import { MatchCard } from './MatchCard.tsx';
+import { MatchExact, MatchRow } from './MatchCard.tsx';
 import { RecipeNumbers } from './RecipeNumbers.tsx';
 import { RequirementCard } from './RequirementCard.tsx';
+import { SurfaceFold } from './SurfaceFold.tsx';
 import { Swing } from './Swing.tsx';
 import { usePicking } from './usePicking.ts';
+import { TouchSwitch } from './TouchSwitch.tsx';
 import { ToolsPanel } from './tools/ToolsPanel.tsx';
+import { useMatch } from './useMatch.ts';
 import { useReach } from './useReach.ts';
 import { useRecipe, type RecipeInHand } from './useRecipe.ts';
 
@@ -41,20 +45,21 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
   const live = useAppSelector((s) => s.live);
   const { shift, move } = recipe;
   const reach = useReach(inHand);
+  const matching = useMatch(inHand);
   return (
     <>
       <RequirementCard key={`${requirement?.id ?? 'none'} ${JSON.stringify(requirement?.lab)}`} inHand={inHand} />
       {!sighting?.layers.length && <NothingIsolated inHand={inHand} />}
       <LiveColour inHand={inHand} />
-      <MatchCard inHand={inHand} recipe={recipe} />
-      {shot && <LightCard inHand={inHand} shot={shot} />}
-      <h2>
-        Recolour <span style={{ flex: 1 }} />
+      <MatchRow inHand={inHand} matching={matching} />
+      <div className="recolour-head">
+        <h2>Recolour</h2>
+        <TouchSwitch isAnimatedHere={recipe.lanes.length > 0} />
         <Button size="small" disabled={!recipe.isSet} onClick={recipe.reset}>
           Reset
         </Button>
-      </h2>
-      <div className="row" style={{ alignItems: 'stretch' }}>
+      </div>
+      <div className="swing-row">
         <Swing
           from={live?.before}
           match={recipe.match}
@@ -76,8 +81,13 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
       </div>
       <RecipeNumbers recipe={recipe} />
       <ToolsPanel recipe={recipe} />
+      {shot && <LightCard inHand={inHand} shot={shot} />}
+      <MatchExact inHand={inHand} recipe={recipe} matching={matching} />
+      <SurfaceFold inHand={inHand} />
       <Kept inHand={inHand} />
-      <KeyframingBar />
+      <Fold title="Keyframes" label="Keyframes">
+        <KeyframingBar />
+      </Fold>
     </>
   );
 }

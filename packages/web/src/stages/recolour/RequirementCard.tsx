@@ -44,30 +44,33 @@ export function RequirementCard({ inHand }: { inHand: InHand }) {
   if (!draft) {
     const lch = requirement && lchFromLab(requirement.lab);
     return (
-      <section className="card">
-        <h2>
-          Requirement <span style={{ flex: 1 }} />
+      <section className="requirement" aria-label="Requirement">
+        <div className="row">
+          {requirement && lch ? (
+            <>
+              <i style={{ background: requiredHex(requirement)! }} />
+              <div
+                className="grow"
+                title={
+                  `Required of ${OF[requirement.of]}, stated for ${requirement.illuminant}, ` +
+                  `tolerance ΔE00 ${requirement.tolerance ?? document.project.value.tolerance}`
+                }
+              >
+                <strong>{requirement.name}</strong> <span className="mono">{requiredHex(requirement)}</span>
+                <div className="mono quiet shorten">
+                  L {lch.L.toFixed(1)} C {lch.C.toFixed(1)} h {lch.hDeg.toFixed(1)}°
+                  {requirement.of === 'body' ? ' · body' : ''}
+                </div>
+              </div>
+            </>
+          ) : (
+            <span className="quiet grow">No colour is required of the {piece?.name} yet.</span>
+          )}
           <PickButton />
-          <Button size="small" onClick={begin}>
-            {requirement ? 'Change' : 'State it'}
+          <Button size="small" type={requirement ? 'default' : 'primary'} onClick={begin}>
+            {requirement ? 'Change' : 'Require a colour'}
           </Button>
-        </h2>
-        {requirement && lch ? (
-          <div className="row">
-            <div style={{ width: 44, height: 44, borderRadius: 6, background: requiredHex(requirement)! }} />
-            <div>
-              <strong>{requirement.name}</strong> <span className="mono">{requiredHex(requirement)}</span>
-              <div className="mono quiet">
-                L {lch.L.toFixed(1)} C {lch.C.toFixed(1)} h {lch.hDeg.toFixed(1)}° · {requirement.illuminant}
-              </div>
-              <div className="quiet">
-                {OF[requirement.of]}, tolerance ΔE00 {requirement.tolerance ?? document.project.value.tolerance}
-              </div>
-            </div>
-          </div>
-        ) : (
-          <span className="quiet">No colour is required of the {piece?.name} yet.</span>
-        )}
+        </div>
         {requirement?.note && <div className="quiet">{requirement.note}</div>}
         {requirement?.asInShotId && <Linked inHand={inHand} requirement={requirement} />}
       </section>
