@@ -44,7 +44,7 @@ export class Driver {
   /** Opens a project of the demo, the one with nothing done yet if not said, and waits until its frames can be seen. */
   async open(project: RegExp = /^Slow Morning, from the start/): Promise<void> {
     await this.page.goto(this.#server.url);
-    await this.page.getByRole('button', { name: project }).click();
+    await this.page.getByRole('link', { name: project }).click();
     await expect(
       this.page
         .getByRole('img', { name: /^1 Platform, frame 0/ })

@@ -30,11 +30,18 @@ export const ProjectDocument = z.object({
 });
 export type ProjectDocument = z.infer<typeof ProjectDocument>;
 
+/** Where a project lies among the others; what is removed can be brought back. */
+export const ProjectState = z.enum(['open', 'archived', 'removed']);
+export type ProjectState = z.infer<typeof ProjectState>;
+
 export const ProjectCard = z.object({
   id: ProjectId,
   name: z.string(),
   shots: z.number().int(),
   updatedAt: z.iso.datetime(),
+  state: ProjectState,
+  /** The middle frame of its first shot; null without shots. */
+  poster: z.object({ mediaId: MediaId, frame: z.number().int() }).nullable(),
   pieces: z.array(z.object({ name: z.string(), from: z.string().nullable(), to: z.string().nullable() })),
 });
 export type ProjectCard = z.infer<typeof ProjectCard>;

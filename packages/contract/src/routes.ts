@@ -4,7 +4,7 @@ import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, ImportOptions } from './media.ts';
 import { RefusedFile } from './problem.ts';
-import { ProjectCard, ProjectDocument } from './projectDocument.ts';
+import { ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Name } from './text.ts';
 import { RunResult, TrackRequest } from './track.ts';
 import { Delivery, Job, Preset, SightingMeasurements } from './work.ts';
@@ -64,6 +64,20 @@ export const ROUTES = {
     body: NewProject,
     answer: z.object({ id: ProjectId }),
     status: 201,
+  },
+  duplicateProject: {
+    method: 'post',
+    path: '/api/projects/{projectId}/copies',
+    summary: 'Another project with all that this one is made of; footage is shared, the history begins anew',
+    answer: z.object({ id: ProjectId }),
+    status: 201,
+  },
+  setProjectState: {
+    method: 'post',
+    path: '/api/projects/{projectId}/state',
+    summary: 'Archives a project, removes it from sight, or brings it back',
+    body: z.object({ state: ProjectState }),
+    answer: z.object({ state: ProjectState }),
   },
   getProject: {
     method: 'get',

@@ -6,7 +6,8 @@ import { colourways, projects, shots } from '../db/entities.ts';
 import { findMedia } from '../db/media.ts';
 import { listMeasurements } from '../db/measurements.ts';
 import { inTransaction } from '../db/pool.ts';
-import { assertProject, listProjectCards, projectDocument } from '../db/projects.ts';
+import { duplicateProject } from '../db/duplicateProject.ts';
+import { assertProject, listProjectCards, projectDocument, setProjectState } from '../db/projects.ts';
 import { measurementInputs, scheduleStaleMeasurements } from '../jobs/measureWork.ts';
 import { decodeAhead } from '../track/lumaFrames.ts';
 import type { AppServices } from '../services.ts';
@@ -32,6 +33,18 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
       await colourways.insert(db, { id: randomUUID() as ColourwayId, projectId: id, name: 'Main', position: 0 }, 1);
     });
     return { id };
+  });
+  register(router, 'duplicateProject', async ({ params }) => {
+    const id = await inTransaction(pool, async (db) => {
+      await db.query('set transaction isolation level repeatable read');
+      return duplicateProject(db, assertId('project', params.projectId));
+    });
+    await scheduleStaleMeasurements(pool, id);
+    return { id };
+  });
+  register(router, 'setProjectState', async ({ params, body: { state } }) => {
+    await setProjectState(pool, assertId('project', params.projectId), state);
+    return { state };
   });
   register(router, 'getProject', ({ params }) =>
     inTransaction(pool, async (db) => {

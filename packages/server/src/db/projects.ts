@@ -1,4 +1,4 @@
-import type { ProjectCard, ProjectDocument, ProjectId } from '@mellow/contract';
+import type { MediaId, ProjectCard, ProjectDocument, ProjectId, ProjectState } from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
 import { NotFound } from '../errors.ts';
 import { historyOf } from './changes.ts';
@@ -51,6 +51,8 @@ export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
     id: string;
     name: string;
     updated_at: Date;
+    state: ProjectState;
+    poster: { mediaId: MediaId; frames: number } | null;
     shots: string;
     pieces:
       | {
@@ -60,7 +62,11 @@ export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
         }[]
       | null;
   }>(
-    `select p.id, p.name, p.updated_at, (select count(*) from shot s where s.project_id = p.id) as shots,
+    `select p.id, p.name, p.updated_at, p.state,
+       (select json_build_object('mediaId', m.id, 'frames', (m.description -> 'frames')::integer)
+          from shot s join media m on m.id = s.media_id
+          where s.project_id = p.id order by s.position, s.id limit 1) as poster,
+       (select count(*) from shot s where s.project_id = p.id) as shots,
        (select json_agg(json_build_object('name', pc.name,
           'before', (select m.frames -> 0 -> 'before' -> 'meanLinear' from measurement m
             join sighting s on s.id = m.sighting_id where s.piece_id = pc.id and m.frames -> 0 is not null limit 1),
@@ -74,12 +80,19 @@ export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
     name: row.name,
     shots: Number(row.shots),
     updatedAt: row.updated_at.toISOString(),
+    state: row.state,
+    poster: row.poster && { mediaId: row.poster.mediaId, frame: Math.floor(row.poster.frames / 2) },
     pieces: (row.pieces ?? []).map((p) => ({
       name: p.name,
       from: p.before && hexFromLinear709(p.before),
       to: p.required && hexFromLab(d65LabFrom(p.required.lab, p.required.illuminant)),
     })),
   }));
+}
+/** Throws NotFound. */
+export async function setProjectState(db: Queryable, projectId: string, state: ProjectState): Promise<void> {
+  const { rowCount } = await db.query('update project set state = $2 where id = $1', [projectId, state]);
+  if (rowCount === 0) throw new NotFound('project', projectId);
 }
 export async function assertProject(db: Queryable, projectId: string): Promise<void> {
   if (!(await projects.find(db, projectId))) throw new NotFound('project', projectId);

@@ -14,6 +14,7 @@ import type {
 } from '@mellow/contract';
 import { freshDocument, freshTracks } from './fresh.ts';
 import { pending } from './pending.ts';
+import { renamedProject } from './renamedProject.ts';
 import { ask, type Failure } from './requests.ts';
 
 /** A route of the contract and what it is asked with. */
@@ -36,6 +37,18 @@ export const api = createApi({
     }),
     createProject: build.mutation<AnswerOf<'createProject'>, string>({
       query: (name) => ({ route: 'createProject', body: { name } }),
+      invalidatesTags: ['Projects'],
+    }),
+    duplicateProject: build.mutation<AnswerOf<'duplicateProject'>, string>({
+      query: (projectId) => ({ route: 'duplicateProject', params: { projectId } }),
+      invalidatesTags: ['Projects'],
+    }),
+    setProjectState: build.mutation<BodyOf<'setProjectState'>, BodyOf<'setProjectState'> & { projectId: string }>({
+      query: ({ projectId, state }) => ({ route: 'setProjectState', params: { projectId }, body: { state } }),
+      invalidatesTags: ['Projects'],
+    }),
+    renameProject: build.mutation<unknown, { projectId: string; name: string }>({
+      queryFn: ({ projectId, name }) => renamedProject(projectId, name),
       invalidatesTags: ['Projects'],
     }),
     getProject: build.query<ProjectDocument, string>({
@@ -85,6 +98,9 @@ export const api = createApi({
 export const {
   useListProjectsQuery,
   useCreateProjectMutation,
+  useDuplicateProjectMutation,
+  useSetProjectStateMutation,
+  useRenameProjectMutation,
   useGetProjectQuery,
   useMeasurementsQuery,
   useTracksQuery,

@@ -5,6 +5,7 @@ import { useAppDispatch } from '../app/store.ts';
 import { addColourway, renameColourway } from '../commands/colourways.ts';
 import { addPiece, changePiece } from '../commands/pieces.ts';
 import { documentOf, edit } from '../editing/editing.ts';
+import { AskName } from '../ui/AskName.tsx';
 import type { InHand } from '../inhand/inHand.ts';
 import type { Dialog } from '../view/dialogSlice.ts';
 import { moved } from '../view/whereSlice.ts';
@@ -46,44 +47,6 @@ export default function NameDialogs({ inHand: { document }, dialog, onClose }: P
     );
   }
   return null;
-}
-
-interface AskProps {
-  title: string;
-  label: string;
-  was?: string;
-  ok?: string;
-  onName: (name: string) => void;
-  onClose: () => void;
-}
-function AskName({ title, label, was = '', ok = 'Rename', onName, onClose }: AskProps) {
-  const [name, setName] = useState(was);
-  const input = useRef<InputRef>(null);
-  const done = () => {
-    if (!name.trim()) return;
-    onName(name);
-    onClose();
-  };
-  return (
-    <Modal
-      open
-      title={title}
-      okText={ok}
-      okButtonProps={{ disabled: !name.trim() }}
-      onOk={done}
-      onCancel={onClose}
-      afterOpenChange={(isOpen) => isOpen && input.current?.focus({ cursor: 'all' })}
-    >
-      <Input
-        ref={input}
-        aria-label={label}
-        maxLength={120}
-        value={name}
-        onChange={(e) => setName(e.target.value)}
-        onPressEnter={done}
-      />
-    </Modal>
-  );
 }
 
 interface NewPieceProps {

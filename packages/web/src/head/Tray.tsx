@@ -5,7 +5,8 @@ import type { Job } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { useCancelJobMutation, useJobsQuery, useRetryJobMutation } from '../data/api.ts';
 import { jobPutAway, refusalPutAway } from '../view/traySlice.ts';
-import { secondsLeft, trayOf } from './trayOf.ts';
+import { secondsLeft } from '../ui/secondsLeft.ts';
+import { trayOf } from './trayOf.ts';
 
 /** What is under way, what was done and what was refused, in one place; and how many work on the project. */
 export function Tray({ projectId }: { projectId: string }) {

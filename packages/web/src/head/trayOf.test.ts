@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Job } from '@mellow/contract';
-import { secondsLeft, trayOf } from './trayOf.ts';
+import { secondsLeft } from '../ui/secondsLeft.ts';
+import { trayOf } from './trayOf.ts';
 
 const SINCE = Date.parse('2026-01-01T10:00:00Z');
 const job = (id: string, state: Job['state'], finishedAt: string | null = null) =>

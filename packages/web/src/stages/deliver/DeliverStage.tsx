@@ -1,11 +1,15 @@
 import { App, Button, Checkbox, Radio } from 'antd';
 import { useState } from 'react';
-import { PRESETS, type Preset } from '@mellow/contract';
+import { Link } from 'react-router';
+import { PRESETS, type Preset, type Shot } from '@mellow/contract';
+import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Deliveries } from './Deliveries.tsx';
-import { checksBefore } from './checks.ts';
+import { frameUrl } from '../../engine/frameUrl.ts';
+import { moved } from '../../view/whereSlice.ts';
+import { checksBefore, type Check } from './checks.ts';
 
 const renderText = (shots: number): string => {
   if (shots === 0) return 'Render';
@@ -38,29 +42,32 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
     const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset });
     if (answer.error) void message.error(problemText(answer.error), 8);
   };
+  const thumbOf = (shot: Shot) => {
+    const media = document.media.find((m) => m.id === shot.mediaId);
+    return media && { src: frameUrl(media.id, Math.floor(media.frames / 2), 'thumb') };
+  };
   return (
     <>
       <div className="panel" style={{ width: 380, flex: 'none' }}>
-        <h2>What</h2>
+        <h2>Shots</h2>
         {shots.length === 0 && <span className="quiet">No shots yet.</span>}
-        {shots.map((s) => (
-          <Checkbox
-            key={s.id}
-            checked={isChosen(s.id)}
-            onChange={(e) => setSaid({ ...said, [s.id]: e.target.checked })}
-          >
-            {s.name}
-          </Checkbox>
-        ))}
+        <div className="shot-picks">
+          {shots.map((s) => (
+            <Checkbox
+              key={s.id}
+              checked={isChosen(s.id)}
+              onChange={(e) => setSaid({ ...said, [s.id]: e.target.checked })}
+            >
+              <img alt="" {...thumbOf(s)} />
+              <span>{s.name}</span>
+            </Checkbox>
+          ))}
+        </div>
         <span className="quiet">
           in the colourway {document.colourways.find((c) => c.value.id === colourwayId)?.value.name}
         </span>
-        <h2>As what</h2>
-        <Radio.Group
-          value={preset}
-          onChange={(e) => setPreset(e.target.value as Preset)}
-          style={{ display: 'grid', gap: 8 }}
-        >
+        <h2>Format</h2>
+        <Radio.Group value={preset} onChange={(e) => setPreset(e.target.value as Preset)} className="formats">
           {Object.entries(PRESETS).map(([key, p]) => (
             <Radio key={key} value={key}>
               <strong>{p.label}</strong>
@@ -68,21 +75,37 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             </Radio>
           ))}
         </Radio.Group>
-        <h2>Checks</h2>
-        {chosen.length === 0 && <span className="quiet">No shot is chosen.</span>}
-        {chosen.length > 0 && checks.length === 0 && <span>✓ Nothing to mend.</span>}
-        {checks.map(({ mark, text }) => (
-          <span key={text}>
-            {mark} {text}
-          </span>
-        ))}
         <Button type="primary" loading={isLoading} disabled={chosen.length === 0} onClick={() => void go()}>
           {renderText(chosen.length)}
         </Button>
+        <h2>Checks</h2>
+        {chosen.length === 0 && <span className="quiet">No shot is chosen.</span>}
+        {chosen.length > 0 && checks.length === 0 && <span>✓ Nothing to mend.</span>}
+        {checks.map((check) => (
+          <CheckLine key={check.text} check={check} projectId={projectId} />
+        ))}
       </div>
       <div className="page">
-        <Deliveries deliveries={deliveries} />
+        <Deliveries deliveries={deliveries} document={document} />
       </div>
     </>
+  );
+}
+
+/** One thing to know before rendering: its state in a word, and the way to where it is mended. */
+function CheckLine({ check: { mark, word, text, at }, projectId }: { check: Check; projectId: string }) {
+  const dispatch = useAppDispatch();
+  const { shotId, pieceId, stage } = at;
+  return (
+    <Link
+      className="check"
+      to={`/projects/${projectId}/${stage}`}
+      onClick={() => dispatch(moved({ shotId, ...(pieceId && { pieceId, layerId: null }) }))}
+    >
+      <strong>
+        {mark} {word}
+      </strong>{' '}
+      {text}
+    </Link>
   );
 }

@@ -1,8 +1,12 @@
-import { Button, Progress, Table } from 'antd';
+import { Button, Progress } from 'antd';
 import { Download } from 'lucide-react';
-import { PRESETS, type Delivery } from '@mellow/contract';
+import { PRESETS, stillFrames, type Delivery } from '@mellow/contract';
 import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
 import { addressOf } from '../../data/requests.ts';
+import { frameUrl } from '../../engine/frameUrl.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+import { BeforeAfter } from '../../ui/BeforeAfter.tsx';
+import { secondsLeft } from '../../ui/secondsLeft.ts';
 
 const STATE: Record<Delivery['job']['state'], string> = {
   queued: 'waiting',
@@ -11,49 +15,77 @@ const STATE: Record<Delivery['job']['state'], string> = {
   failed: '✕ failed',
   cancelled: 'cancelled',
 };
-const remaining = ({ job }: Delivery): string => {
-  if (!job.startedAt || job.done < 2) return '';
-  const perFrame = (Date.now() - Date.parse(job.startedAt)) / job.done;
-  return `${Math.max(Math.ceil((perFrame * (job.total - job.done)) / 1000), 0)} s left`;
-};
-
 const isUnderWay = ({ job }: Delivery): boolean => job.state === 'queued' || job.state === 'running';
 
-/** What has been rendered, is being rendered or could not be. */
-export function Deliveries({ deliveries }: { deliveries: Delivery[] }) {
+interface Props {
+  deliveries: Delivery[];
+  document: InHand['document'];
+}
+/** What has been rendered, is being rendered or could not be, the newest first: each with its pictures. */
+export function Deliveries({ deliveries, document }: Props) {
+  if (deliveries.length === 0)
+    return (
+      <div className="empty">
+        Nothing is rendered yet. Choose shots and a format, read the checks, and render: files appear here with their
+        pictures.
+      </div>
+    );
   return (
-    <Table<Delivery>
-      size="small"
-      pagination={false}
-      rowKey="id"
-      dataSource={deliveries}
-      locale={{ emptyText: 'Nothing rendered yet.' }}
-      columns={[
-        { title: 'Shot', dataIndex: 'shotName' },
-        { title: 'Colourway', dataIndex: 'colourwayName' },
-        { title: 'As', render: (_, d) => PRESETS[d.preset].label },
-        { title: 'State', width: 260, render: (_, d) => <State delivery={d} /> },
-        { title: 'Size', align: 'right', render: (_, d) => (d.bytes ? `${(d.bytes / 1e6).toFixed(1)} MB` : '') },
-        { title: '', render: (_, d) => <Action delivery={d} /> },
-      ]}
-    />
+    <div className="deliveries">
+      {deliveries.map((delivery) => (
+        <section key={delivery.id} aria-label={`${delivery.shotName}, ${delivery.colourwayName}`}>
+          <div className="row">
+            <strong>{delivery.shotName}</strong>
+            <span className="quiet grow">
+              {delivery.colourwayName} · {PRESETS[delivery.preset].label}
+              {delivery.bytes ? ` · ${(delivery.bytes / 1e6).toFixed(1)} MB` : ''}
+            </span>
+            <State delivery={delivery} />
+            <Action delivery={delivery} />
+          </div>
+          {delivery.job.state === 'done' && <Strip delivery={delivery} document={document} />}
+        </section>
+      ))}
+    </div>
   );
 }
 
-function State({ delivery }: { delivery: Delivery }) {
-  const { state, done, total, message } = delivery.job;
+/** Pictures of the rendered file along the shot; the pointer over one wipes back to the source. */
+function Strip({ delivery: { id, shotId, shotName }, document }: { delivery: Delivery; document: Props['document'] }) {
+  const mediaId = document.shots.find((s) => s.value.id === shotId)?.value.mediaId;
+  const media = document.media.find((m) => m.id === mediaId);
+  // a shot that was removed since has a file, but no source to wipe to
+  if (!media) return null;
+  return (
+    <div className="strip">
+      {stillFrames(media.frames).map((frame, n) => (
+        <BeforeAfter
+          key={frame}
+          after={addressOf('deliveryStill', { deliveryId: id, still: `${n}.png` })}
+          before={frameUrl(media.id, frame)}
+          aspect={media.width / media.height}
+          label={`${shotName} as rendered, frame ${frame}`}
+        />
+      ))}
+    </div>
+  );
+}
+
+function State({ delivery: { job } }: { delivery: Delivery }) {
+  const { state, done, total, message } = job;
   if (state !== 'running')
     return (
-      <>
+      <span>
         {STATE[state]}
         {message ? `: ${message}` : ''}
-      </>
+      </span>
     );
+  const left = secondsLeft(job, Date.now());
   return (
     <>
-      <Progress percent={Math.round((100 * done) / total)} size="small" />
+      <Progress percent={Math.round((100 * done) / total)} size="small" style={{ width: 180 }} />
       <span className="quiet mono">
-        {done} / {total} {remaining(delivery)}
+        {done} / {total} {left === undefined ? '' : `${left} s left`}
       </span>
     </>
   );
@@ -70,8 +102,9 @@ function Action({ delivery }: { delivery: Delivery }) {
         icon={<Download size={14} />}
         href={addressOf('download', { deliveryId: id })}
         aria-label={`Download ${fileName}`}
+        title={fileName}
       >
-        {fileName}
+        Download
       </Button>
     );
   return (

@@ -31,6 +31,17 @@ const checks = (measurements: SightingMeasurements[], shots = ['s1']) =>
   checksBefore(document, measurements, 'c', shots).map(({ mark, text }) => `${mark} ${text}`);
 
 describe('before a render', () => {
+  it('says the state of each check in a word, and where it is mended', () => {
+    const found = checksBefore(document, measured({ measuredFrames: 3 }, { resultClippedShare: 0.25 }), 'c', [
+      's1',
+      's2',
+    ]);
+    expect(found.map(({ word, at }) => [word, at])).toEqual([
+      ['empty', { shotId: 's1', pieceId: 'p', stage: 'isolate' }],
+      ['clipped', { shotId: 's1', pieceId: 'p', stage: 'recolour' }],
+      ['unchanged', { shotId: 's2', stage: 'isolate' }],
+    ]);
+  });
   it('has nothing to say of a piece that is covered, unclipped and of its colour', () =>
     expect(checks(measured())).toEqual([]));
   it('says of a shot in which nothing is isolated that it stays as it is', () =>

@@ -8,9 +8,19 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`;
 /** What is found, and how much it matters: off by more than twice the tolerance, near it, or doubtful. */
 export interface Check {
   mark: '✕' | '≈' | '⚠';
+  /** Its state in a word. */
+  word: 'off' | 'close' | 'not measured' | 'empty' | 'thin' | 'clipped' | 'unchanged';
   text: string;
+  /** Where it is mended. */
+  at: { shotId: Shot['id']; pieceId?: Piece['id']; stage: 'isolate' | 'recolour' };
 }
-const doubtful = (text: string): Check => ({ mark: '⚠', text });
+type Place = Pick<Delivered, 'shot'> & Partial<Pick<Delivered, 'piece'>>;
+const doubtful = (word: Check['word'], stage: Check['at']['stage'], { shot, piece }: Place, text: string): Check => ({
+  mark: '⚠',
+  word,
+  text: `${shot.name}: ${text}`,
+  at: { shotId: shot.id, ...(piece && { pieceId: piece.id }), stage },
+});
 interface Delivered {
   shot: Shot;
   piece: Piece;
@@ -18,36 +28,37 @@ interface Delivered {
   measured: SightingMeasurements | undefined;
   projectTolerance: number;
 }
-function matteChecks({ shot, piece, measured }: Delivered): Check[] {
-  if (!measured?.fresh) return [doubtful(`${shot.name}: the ${piece.name} is still being measured.`)];
+function matteChecks(delivered: Delivered): Check[] {
+  const { piece, measured } = delivered;
+  if (!measured?.fresh)
+    return [doubtful('not measured', 'recolour', delivered, `the ${piece.name} is still being measured.`)];
   const empty = measured.measuredFrames - measured.frames.length;
   const frames = empty === 1 ? '1 frame' : `${empty} frames`;
-  return empty > 0 ? [doubtful(`${shot.name}: the matte of the ${piece.name} is empty on ${frames}.`)] : [];
+  const text = `the matte of the ${piece.name} is empty on ${frames}.`;
+  return empty > 0 ? [doubtful('empty', 'isolate', delivered, text)] : [];
 }
-function trustChecks({ shot, piece, measured }: Delivered): Check[] {
+function trustChecks(delivered: Delivered): Check[] {
+  const { piece, measured } = delivered;
   const trust = measured && shotTrust(measured.frames);
   if (!trust) return [];
-  const covered = percent(trust.coverage);
+  const thin = `only about ${percent(trust.coverage)} of what looks like the ${piece.name} is selected.`;
+  const clipped = `the recolour clips ${percent(trust.clipped)} of the ${piece.name} on its worst frame.`;
   return [
-    ...(isLowCoverage(trust)
-      ? [doubtful(`${shot.name}: only about ${covered} of what looks like the ${piece.name} is selected.`)]
-      : []),
-    ...(isMuchClipped(trust)
-      ? [
-          doubtful(
-            `${shot.name}: the recolour clips ${percent(trust.clipped)} of the ${piece.name} on its worst frame.`,
-          ),
-        ]
-      : []),
+    ...(isLowCoverage(trust) ? [doubtful('thin', 'isolate', delivered, thin)] : []),
+    ...(isMuchClipped(trust) ? [doubtful('clipped', 'recolour', delivered, clipped)] : []),
   ];
 }
+const WORD = { off: 'off', close: 'close' } as const;
 function colourChecks({ shot, piece, requirement, measured, projectTolerance }: Delivered): Check[] {
   const deltaE = deltaEOf(afterOf(measured, requirement), requirement, shot);
   const tolerance = toleranceOf(requirement, projectTolerance);
-  if (deltaE === undefined || deltaE <= tolerance) return [];
+  const judged = deltaE === undefined ? 'matches' : judge(deltaE, tolerance);
+  if (deltaE === undefined || judged === 'matches') return [];
   const by = `ΔE00 ${deltaE.toFixed(2)} from ${requirement!.name} (tolerance ${tolerance})`;
-  const mark = GLYPH[judge(deltaE, tolerance)] as Check['mark'];
-  return [{ mark, text: `${shot.name}: the ${piece.name} is ${by}.` }];
+  const text = `${shot.name}: the ${piece.name} is ${by}.`;
+  return [
+    { mark: GLYPH[judged], word: WORD[judged], text, at: { shotId: shot.id, pieceId: piece.id, stage: 'recolour' } },
+  ];
 }
 
 /** Everything that should be mended, or known, before these shots are rendered. */
@@ -70,7 +81,8 @@ export function checksBefore(
   const chosen = document.shots.map((s) => s.value).filter((s) => shotIds.includes(s.id));
   return chosen.flatMap((shot) => {
     const here = document.sightings.map((s) => s.value).filter((s) => s.shotId === shot.id && s.layers.length > 0);
-    if (here.length === 0) return [doubtful(`${shot.name}: no piece is isolated; it will be rendered unchanged.`)];
+    if (here.length === 0)
+      return [doubtful('unchanged', 'isolate', { shot }, 'no piece is isolated; it will be rendered unchanged.')];
     return here.flatMap((sighting) => ofSighting(shot, sighting));
   });
 }

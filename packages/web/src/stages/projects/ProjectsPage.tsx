@@ -1,81 +1,99 @@
-import { App, Button, Input, Modal } from 'antd';
+import { App, Button, Input, Segmented, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import type { ProjectState } from '@mellow/contract';
 import { Dialogs } from '../../app/Dialogs.tsx';
 import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
+import { HelpMenu } from '../../head/HelpMenu.tsx';
+import { RoomMenu } from '../../head/RoomMenu.tsx';
+import { AskName } from '../../ui/AskName.tsx';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
+import { listed, ORDERS, type Order } from './listed.ts';
+import { ProjectTile } from './ProjectTile.tsx';
 
+const STATES: Record<ProjectState, string> = { open: 'Open', archived: 'Archived', removed: 'Removed' };
+const NONE: Record<ProjectState, string> = {
+  open: 'No project yet. Make one, bring its shots in, and name the piece that must change its colour.',
+  archived: 'No project is archived.',
+  removed: 'No project was removed. What is removed stays here, to be brought back.',
+};
+
+/** The start page: all projects, found by name or piece. */
 export default function ProjectsPage() {
   const { data: projects, error } = useListProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [create] = useCreateProjectMutation();
-  const [name, setName] = useState<string>();
+  const [isNaming, setNaming] = useState(false);
+  const [search, setSearch] = useState('');
+  const [order, setOrder] = useState<Order>('edited');
+  const [state, setState] = useState<ProjectState>('open');
   const { message } = App.useApp();
   const navigate = useNavigate();
-  const make = async () => {
-    const answer = await create(name!.trim());
+  const make = async (name: string) => {
+    const answer = await create(name);
     if (answer.data) void navigate(`/projects/${answer.data.id}/shots`);
     else void message.error(problemText(answer.error));
   };
+  const shown = projects && listed(projects, { state, search, order });
   return (
     <>
       <header className="topbar">
         <SwatchPair from="#8a8a8a" to="#d8d8d8" size={24} />
         <strong>Mellow Hue</strong>
         <span className="spring" />
-        <Button type="primary" icon={<Plus size={15} />} onClick={() => setName('')}>
+        <Input
+          allowClear
+          aria-label="Search projects"
+          placeholder="Search by name or piece"
+          style={{ width: 240 }}
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <Select
+          aria-label="Order of projects"
+          style={{ width: 130 }}
+          value={order}
+          options={Object.entries(ORDERS).map(([value, label]) => ({ value, label }))}
+          onChange={setOrder}
+        />
+        <Segmented
+          aria-label="Which projects"
+          options={Object.entries(STATES).map(([value, label]) => ({ value: value as ProjectState, label }))}
+          value={state}
+          onChange={setState}
+        />
+        <Button type="primary" icon={<Plus size={15} />} onClick={() => setNaming(true)}>
           New project
         </Button>
+        <RoomMenu />
+        <HelpMenu />
       </header>
       <main className="page">
         {error ? <div className="empty">{problemText(error)}</div> : null}
-        {projects?.length === 0 && (
-          <div className="empty">
-            No project yet. Make one, bring its shots in, and name the piece that must change its colour.
-          </div>
+        {shown?.length === 0 && (
+          <div className="empty">{search ? `No project is found by “${search}”.` : NONE[state]}</div>
         )}
         <div className="cards">
-          {projects?.map((p) => (
-            <button
-              key={p.id}
-              type="button"
-              className="project-card"
-              onClick={() => void navigate(`/projects/${p.id}/isolate`)}
-            >
-              <strong style={{ fontSize: 16 }}>{p.name}</strong>
-              <span className="quiet">
-                {p.shots} {p.shots === 1 ? 'shot' : 'shots'} · edited {new Date(p.updatedAt).toLocaleString()}
-              </span>
-              {p.pieces.map((piece) => (
-                <span key={piece.name} className="row">
-                  <SwatchPair from={piece.from} to={piece.to} size={28} />
-                  {piece.name}
-                </span>
-              ))}
-              {p.pieces.length === 0 && <span className="quiet">No piece yet</span>}
-            </button>
+          {projects === undefined && !error && <Waiting />}
+          {shown?.map((project) => (
+            <ProjectTile key={project.id} project={project} />
           ))}
         </div>
       </main>
       <Dialogs />
-      <Modal
-        title="New project"
-        open={name !== undefined}
-        okText="Create"
-        okButtonProps={{ disabled: !name?.trim() }}
-        onOk={() => void make()}
-        onCancel={() => setName(undefined)}
-      >
-        <Input
-          autoFocus
-          aria-label="Project name"
-          maxLength={120}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          onPressEnter={() => name?.trim() && void make()}
+      {isNaming && (
+        <AskName
+          title="New project"
+          label="Project name"
+          ok="Create"
+          onName={(name) => void make(name)}
+          onClose={() => setNaming(false)}
         />
-      </Modal>
+      )}
     </>
   );
 }
+
+/** The places of projects that are still to come. */
+const Waiting = () => [0, 1, 2].map((i) => <div key={i} className="project-tile skeleton" />);

@@ -1,0 +1,53 @@
+import { randomUUID } from 'node:crypto';
+import type { ProjectDocument, ProjectId } from '@mellow/contract';
+import * as entities from './entities.ts';
+import type { Queryable } from './pool.ts';
+import { projectDocument } from './projects.ts';
+
+/** What a project is made of, in an order in which nothing names what is not there yet. */
+const KINDS = [
+  'shots',
+  'pieces',
+  'colourways',
+  'requirements',
+  'recipes',
+  'sightings',
+  'tracks',
+  'versions',
+  'stills',
+] as const satisfies readonly (keyof ProjectDocument & keyof typeof entities)[];
+
+const UUID = /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g;
+
+/** Another name for every id of a project's own; those of footage, which projects share, stay. */
+function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
+  return JSON.parse(JSON.stringify(value).replaceAll(UUID, (id) => names.get(id) ?? id)) as T;
+}
+
+/**
+ * Makes a project with all that another is made of, as it stands now: footage is shared, the history begins anew, and
+ * renders stay with the first. Run it inside a transaction. Throws NotFound.
+ */
+export async function duplicateProject(db: Queryable, projectId: string): Promise<ProjectId> {
+  const document = await projectDocument(db, projectId);
+  const runs = document.tracks.flatMap((t) => t.value.runs.map((run) => run.id));
+  const own = KINDS.flatMap((kind) => document[kind].map((row) => row.value.id as string));
+  const names = new Map([projectId, ...own, ...runs].map((id) => [id, randomUUID() as string]));
+  const project = renamed(document.project.value, names);
+  await entities.projects.insert(db, { ...project, name: `${project.name} copy`.slice(0, 120) }, 1);
+  for (const run of runs) {
+    await db.query(
+      `insert into track_run (id, project_id, stopped_frame, stopped_reason)
+        select $2, $3, stopped_frame, stopped_reason from track_run where id = $1`,
+      [run, names.get(run), project.id],
+    );
+    await db.query(
+      `insert into track_frame (run_id, frame, motion, confidence, flex)
+        select $2, frame, motion, confidence, flex from track_frame where run_id = $1`,
+      [run, names.get(run)],
+    );
+  }
+  for (const kind of KINDS)
+    for (const { value } of document[kind]) await entities[kind].insert(db, renamed(value, names) as never, 1);
+  return project.id;
+}
