@@ -8,6 +8,8 @@ import { pathOf } from './path.ts';
 import { projectedGeometry } from './projected.ts';
 
 const disc: Geometry = { form: 'ellipse', cx: 200, cy: 150, width: 160, height: 100, turnDeg: 20 };
+/** The same as a path. */
+const drawn: Geometry = { form: 'spline', points: pathOf(disc) };
 const box: Geometry = { form: 'rectangle', cx: 200, cy: 150, width: 160, height: 100, turnDeg: 0 };
 const line: Geometry = { form: 'gradient', x0: 10, y0: 20, x1: 300, y1: 200 };
 const tilt: Homography = [1.1, 0.05, 4, -0.03, 0.95, 7, 0.0012, -0.0007, 1];
@@ -37,19 +39,23 @@ describe('a projected geometry', () => {
     ['strongly', tilt],
   ] as [string, Homography][])('is the curve that the map makes of it, to a tenth of a pixel: %s', (_, h) => {
     const wanted = along(pathOf(disc), 64).map(([x, y]) => project(h, x, y));
-    const got = along(pathOf(projectedGeometry(disc, h)), 64);
-    expect(furthest(wanted, got)).toBeLessThan(1.5);
-    const fine = along(pathOf(projectedGeometry(disc, h)), 512);
-    expect(furthest(wanted, fine)).toBeLessThan(0.2);
+    for (const shape of [disc, drawn]) {
+      const got = along(pathOf(projectedGeometry(shape, h)), 64);
+      expect(furthest(wanted, got)).toBeLessThan(1.5);
+      const fine = along(pathOf(projectedGeometry(shape, h)), 512);
+      expect(furthest(wanted, fine)).toBeLessThan(0.2);
+    }
   });
   it('has more points the more the scale changes over it, and as many as before where they are to be kept', () => {
     const counts = (h6: number, keep = false) =>
-      pathOf(projectedGeometry(disc, [1, 0, 0, 0, 1, 0, h6, 0, 1], keep)).length;
+      pathOf(projectedGeometry(drawn, [1, 0, 0, 0, 1, 0, h6, 0, 1], keep)).length;
     const own = pathOf(disc).length;
     // bend is |h₆| × the width of its points: one halving from 0.004, two from 0.1
     expect([0.00001, 0.0001, 0.01].map((h6) => counts(h6))).toEqual([own, 2 * own, 4 * own]);
     expect(counts(0.01, true)).toBe(own);
   });
+  it('that was an ellipse is one', () =>
+    expect(projectedGeometry(disc, tilt, true)).toMatchObject({ form: 'ellipse', cx: expect.closeTo(202, -1) }));
   it('divides no straight sides: they stay straight', () =>
     expect(pathOf(projectedGeometry(box, tilt)).map((p) => [p.x, p.y])).toEqual(
       pathOf(box).map((p) => project(tilt, p.x, p.y)),

@@ -2,6 +2,7 @@ import type { Geometry, PathPoint } from '../document/geometry.ts';
 import { jacobianAt, project, type Homography } from '../track/homography.ts';
 import { boundsOf, movedGeometry } from './edit.ts';
 import { pathOf, withPointAdded } from './path.ts';
+import { projectedEllipse } from './projectedEllipse.ts';
 
 /** Under this much change of scale across the shape a cubic stays a cubic to well under a tenth of a pixel. */
 const STRAIGHT = 0.004;
@@ -25,9 +26,13 @@ function projectedPoint(h: Homography, p: PathPoint): PathPoint {
 /**
  * A geometry as a projective map shows it. An affine map is exact and keeps its points; under perspective a cubic
  * becomes rational, so segments are halved first (with `keepPoints` they are not: for handles that are to be edited).
- * A box that does not stay one comes back as a spline.
+ * An ellipse stays one; a rectangle that does not comes back as a spline.
  */
 export function projectedGeometry(geometry: Geometry, h: Homography, keepPoints = false): Geometry {
+  const seen = projectedPath(geometry, h, keepPoints);
+  return geometry.form === 'ellipse' && seen.form === 'spline' ? (projectedEllipse(geometry, h) ?? seen) : seen;
+}
+function projectedPath(geometry: Geometry, h: Homography, keepPoints: boolean): Geometry {
   const affine = Math.abs(h[6]) < 1e-12 && Math.abs(h[7]) < 1e-12;
   if (affine) return movedGeometry(geometry, { a: h[0], c: h[1], e: h[2], b: h[3], d: h[4], f: h[5] });
   if (geometry.form === 'gradient') {

@@ -20,8 +20,8 @@ import { isKey } from '../../commands/layers.ts';
 import type { Stack } from './useStack.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 
-const asSpline = (g: Geometry): Geometry =>
-  g.form === 'rectangle' || g.form === 'ellipse' ? { form: 'spline', points: pathOf(g) } : g;
+/** A rectangle does not stay one when it is carried; an ellipse does, but for a surface that bends. */
+const asSpline = (g: Geometry): Geometry => (g.form === 'rectangle' ? { form: 'spline', points: pathOf(g) } : g);
 
 /** A shape's path and its keyframes, each carried over on its own frame. */
 function carried(
