@@ -122,10 +122,10 @@ export class Driver {
       await this.click([points[0]![0], points[0]![1]]);
     });
   }
-  /** How a layer joins those above it. */
-  joins = (layer: string, mode: string): Promise<void> =>
+  /** How a layer is combined with those above it. */
+  combine = (layer: string, mode: string): Promise<void> =>
     this.step(`${layer}: ${mode}`, () =>
-      this.page.getByLabel(`How ${layer} joins`).getByText(mode, { exact: true }).click(),
+      this.page.getByLabel(`Combine ${layer}`).getByText(mode, { exact: true }).click(),
     );
   /** Presses at the first place, moves through the others and lets go at the last. */
   async draw(places: readonly Place[]): Promise<void> {

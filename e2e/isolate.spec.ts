@@ -132,7 +132,7 @@ test('the scooter behind the lamp post: outlines of what is seen of it', async (
   await d.shown();
   for (const [i, path] of SCOOTER.paths.entries()) {
     await d.drawSpline(path, `Spline ${i + 1}`);
-    if (i > 0) await d.joins(`Spline ${i + 1}`, i < SCOOTER.adding ? 'add' : 'without');
+    if (i > 0) await d.combine(`Spline ${i + 1}`, i < SCOOTER.adding ? 'add' : 'without');
   }
   const { iou, edgePx } = await againstTruth(d, 'Scooter', '3 Street', 'shot-3-street', 'scooter', 20);
   expect(iou).toBeGreaterThanOrEqual(0.97);
@@ -177,7 +177,7 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
       ['Luma key', 1],
       ['Sample key', 0],
     ] as const) {
-      await d.step(`Add: ${name}`, () => d.menu(/Key$/, name));
+      await d.step(`Add: ${name}`, () => d.menu('Add a layer', name));
       await d.step(`Pick a colour for ${name} 1`, () => d.drag([440, 420], [520, 520]));
       await expect(page.locator('svg [data-edge="lo"]')).toHaveCount(strips);
     }
@@ -272,7 +272,7 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
       'ffv1',
       file,
     ]);
-    await d.step('Add a plate matte', () => d.menu(/Shape$/, 'Plate matte'));
+    await d.step('Add a plate matte', () => d.menu('Add a layer', 'Plate matte'));
     await d.step('Plate matte 1: choose its file', () =>
       page.getByRole('region', { name: 'Plate matte', exact: true }).locator('input[type="file"]').setInputFiles(file),
     );

@@ -18,7 +18,7 @@ export async function outlineLantern(d: Driver): Promise<void> {
   await d.zoomAt([206, 165], 590);
   for (const [i, part] of PARTS.entries()) {
     await d.drawSpline(part, `Spline ${i + 1}`);
-    if (i > 0) await d.joins(`Spline ${i + 1}`, 'without');
+    if (i > 0) await d.combine(`Spline ${i + 1}`, 'without');
   }
 }
 /** The outlines follow a track of it through the whole shot. */

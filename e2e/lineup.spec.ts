@@ -135,14 +135,14 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await expect
       .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
       .toBe(true);
-    await expect(suitcase).toContainText(/spread [01]\.\d\d|spread 2\.[0-4]/);
+    await expect(suitcase).toContainText(/between shots ΔE ([01]\.\d\d|2\.[0-4])/);
     await suitcase.getByRole('button', { name: 'Solve trims' }).click();
     await d.step('Solve the trims of Lark suitcase', () =>
       suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
     );
     for (const shot of SUITCASES)
       await expect(cell(page, 'Lark suitcase', shot)).toContainText(LANDED, { timeout: 90_000 });
-    await expect(suitcase).toContainText(/spread 0\.[0-4]\d/);
+    await expect(suitcase).toContainText(/between shots ΔE 0\.[0-4]\d/);
   });
 
   await test.step('the light by other ways: a neutral and patches picked in both shots, by hand', async () => {

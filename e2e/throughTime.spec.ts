@@ -22,9 +22,9 @@ async function checkHold(page: Page): Promise<void> {
     Number(/([\d.]+)(?: px)? worst/.exec(await page.getByLabel(figure, { exact: true }).first().innerText())![1]);
   // a motion gone astray would lay fringe over gap: half of the band and more
   expect(await worst('Chatter')).toBeLessThan(0.3);
-  expect(await worst('Drift')).toBeLessThan(2);
+  expect(await worst('Slip')).toBeLessThan(2);
   await expect(page.locator('[data-strip="Chatter"]')).toHaveAttribute('aria-label', 'Chatter: 47 of 48 frames');
-  await expect(page.locator('[data-strip="Drift"]')).toHaveAttribute('aria-label', 'Drift: 48 of 48 frames');
+  await expect(page.locator('[data-strip="Slip"]')).toHaveAttribute('aria-label', 'Slip: 48 of 48 frames');
 }
 
 /** Strokes over the suitcase on the platform, and beside it. */

@@ -353,14 +353,14 @@ try {
   await page.getByRole('region', { name: 'Round the suitcase' }).click();
   await page.getByText('Track', { exact: true }).last().click();
   await shoot('track');
-  await page.getByText('Keys', { exact: true }).click();
+  await page.getByText('Keyframes', { exact: true }).click();
   await page.getByText('Tint', { exact: true }).click();
   await shoot('keyframes');
   await page.getByText('Clean-up', { exact: true }).click();
   await page.getByText('Matte', { exact: true }).click();
   await page.getByRole('button', { name: 'Check how it holds' }).click();
   await page.getByRole('button', { name: 'Check how it holds' }).waitFor({ timeout: 120_000 });
-  await page.getByLabel('Drift', { exact: true }).first().scrollIntoViewIfNeeded();
+  await page.getByLabel('Slip', { exact: true }).first().scrollIntoViewIfNeeded();
   await shoot('steady');
   await page.getByText('Result', { exact: true }).click();
   await stage('recolour');

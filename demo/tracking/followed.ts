@@ -5,8 +5,8 @@ import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import {
   compose,
-  driftOf,
-  driftReference,
+  slipOf,
+  slipReference,
   maskOf,
   motionAt,
   placementAbout,
@@ -137,10 +137,10 @@ export function slides({
   const mattes = decoded(`truth/${file}.${piece}.mkv`, 'gray', 4);
   const truth = (t: number) =>
     Float32Array.from(mattes.subarray((t * W * H) / 16, ((t + 1) * W * H) / 16), (v) => v / 255);
-  const own = driftReference(truth(reference), W / 4, H / 4, 0.25);
+  const own = slipReference(truth(reference), W / 4, H / 4, 0.25);
   const px = Array.from({ length: frames }, (_, t) => {
     const { placed, followed } = placeOf(layer, t, motions);
-    return driftOf(own, truth(t), compose(followed, placed))?.px;
+    return slipOf(own, truth(t), compose(followed, placed))?.px;
   });
   return { px: px.filter((v) => v !== undefined), tracked: known.size + 1 };
 }

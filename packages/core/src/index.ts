@@ -45,7 +45,7 @@ export * from './light/meanOfRect.ts';
 export * from './light/shotLight.ts';
 export * from './matte/bounds.ts';
 export * from './matte/cleanUp.ts';
-export * from './matte/drift.ts';
+export * from './matte/slip.ts';
 export * from './matte/kind.ts';
 export * from './matte/meter.ts';
 export * from './matte/spill.ts';

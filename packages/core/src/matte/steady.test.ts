@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import { seededRandom } from '../track/random.ts';
 import { pyramidOf } from '../track/pyramid.ts';
 import { placementAbout, placementMap } from '../shape/placement.ts';
-import { driftOf, driftReference } from './drift.ts';
+import { slipOf, slipReference } from './slip.ts';
 import { chatterBetween } from './chatter.ts';
 import { motionBetween, steadied, type Moment } from './steady.ts';
 
@@ -93,7 +93,7 @@ it('gives a chatter that is next to none for a steady matte and grows with the f
   expect(large).toBeLessThan(0.35);
 });
 
-it('gives the drift of a matte against a track, whatever the motion, with part of it covered', () => {
+it('gives the slip of a matte against a track, whatever the motion, with part of it covered', () => {
   const motion = placementMap({
     ...placementAbout(90, 100),
     moveX: 28,
@@ -111,16 +111,16 @@ it('gives the drift of a matte against a track, whatever the motion, with part o
       return Math.min(Math.max(R + 0.5 - Math.hypot(u - 90, v - 100), 0), 1);
     });
   };
-  const at0 = driftReference(disc(0), W, H, 1);
+  const at0 = slipReference(disc(0), W, H, 1);
   for (const slide of [0, 0.8, 3]) {
-    const found = driftOf(at0, carried(slide), motion)!;
+    const found = slipOf(at0, carried(slide), motion)!;
     expect(found.dx).toBeCloseTo(slide, 1);
     expect(Math.abs(found.dy)).toBeLessThan(0.05);
   }
   const covered = carried(2).map((v, i) => (i % W < 95 ? 0 : v));
   // the cover's own edge pulls at it: still within a pixel with two fifths of the piece gone
-  expect(Math.abs(driftOf(at0, covered, motion)!.dx - 2)).toBeLessThan(1);
-  expect(driftOf(at0, new Float32Array(W * H), motion)).toBeUndefined();
+  expect(Math.abs(slipOf(at0, covered, motion)!.dx - 2)).toBeLessThan(1);
+  expect(slipOf(at0, new Float32Array(W * H), motion)).toBeUndefined();
 });
 
 it('measures chatter in a band of 3 px of the full picture round the outline, and so alike at half size', () => {

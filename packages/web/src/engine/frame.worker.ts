@@ -4,8 +4,8 @@ import {
   chatterBetween,
   clippingOf,
   colourDensity,
-  driftOf,
-  driftReference,
+  slipOf,
+  slipReference,
   grownBox,
   makeTables,
   meanOfRect,
@@ -17,7 +17,7 @@ import {
   resampledMatte,
   scopeOf,
   textureFigures,
-  type DriftReference,
+  type SlipReference,
   type RenderedFrame,
   type SightingMeasurement,
   type SourceFrame,
@@ -97,10 +97,10 @@ async function matteInHand(scene: FrameScene) {
 }
 
 /** The reference frame's matte, prepared once for all the frames laid over it. */
-let lastReference: { of: Float32Array; made: DriftReference } | undefined;
+let lastReference: { of: Float32Array; made: SlipReference } | undefined;
 type InHand = Awaited<ReturnType<typeof matteInHand>>;
-function referenceFor({ alpha, width, height, scale }: InHand): DriftReference {
-  if (lastReference?.of !== alpha) lastReference = { of: alpha, made: driftReference(alpha, width, height, scale) };
+function referenceFor({ alpha, width, height, scale }: InHand): SlipReference {
+  if (lastReference?.of !== alpha) lastReference = { of: alpha, made: slipReference(alpha, width, height, scale) };
   return lastReference.made;
 }
 
@@ -129,6 +129,11 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const frame = await store.frame(ref);
     return colourDensity(frame.oklab(reads), frame.matteSource.encoded(reads), frame.linear());
   },
+  async matte(scene) {
+    const { alpha, width, height } = await matteInHand(scene);
+    const small = resampledMatte(alpha, width, height, scene.width);
+    return greyOnScreen(small.alpha, small.width, small.height);
+  },
   async meter(scene) {
     const { source, alpha, width, height } = await matteInHand(scene);
     return meterMatte(alpha, width, height, clippingOf(source.codes));
@@ -137,8 +142,8 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const here = await matteInHand(now);
     const withLuma = (of: InHand) => ({ ...of, luma: of.source.luma() });
     const chatter = before && chatterBetween(withLuma(await matteInHand(before)), withLuma(here), here.scale);
-    const drift = track && driftOf(referenceFor(await matteInHand(track.reference)), here.alpha, track.motion);
-    return { chatter, driftPx: drift?.px };
+    const slip = track && slipOf(referenceFor(await matteInHand(track.reference)), here.alpha, track.motion);
+    return { chatter, slipPx: slip?.px };
   },
   async probe({ x, y, task }) {
     // the picture on screen may have come from the cache of computed frames

@@ -89,6 +89,11 @@ interface DensityTask {
   frame: FrameRef;
   reads: Reads;
 }
+/** The whole matte in hand as a small picture. */
+interface MatteTask extends FrameScene {
+  kind: 'matte';
+  width: number;
+}
 interface MeterTask extends FrameScene {
   kind: 'meter';
 }
@@ -171,6 +176,7 @@ export type Task =
   | PatchColoursTask
   | DensityTask
   | MeterTask
+  | MatteTask
   | OverTimeTask
   | ProbeTask
   | ThumbnailTask
@@ -196,10 +202,10 @@ interface ThumbnailAnswer {
   /** The piece in hand, measured on it. */
   measured: SightingMeasurement | undefined;
 }
-/** Chatter 0..1 and drift in pixels of a frame; undefined where they cannot be told. */
+/** Chatter 0..1 and slip in pixels of a frame; undefined where they cannot be told. */
 export interface OverTimeAnswer {
   chatter: number | undefined;
-  driftPx: number | undefined;
+  slipPx: number | undefined;
 }
 /** What a match has found; undefined where there is nothing of the piece to go by. */
 export interface MatchAnswer {
@@ -224,6 +230,7 @@ export interface AnswerOf {
   'over time': OverTimeAnswer;
   probe: ProbedPixel | undefined;
   crop: CropAnswer | undefined;
+  matte: Picture;
   thumbnail: ThumbnailAnswer;
   match: MatchAnswer | undefined;
   reach: { outline: { a: number; b: number }[] } | undefined;

@@ -31,12 +31,12 @@ it('takes all away where all have one, and other frames’ stay', () => {
 
 it('sums a figure over the frames that have it', () => {
   const frames = [
-    { chatter: undefined, driftPx: 0 },
-    { chatter: 0.1, driftPx: 1 },
-    { chatter: 0.3, driftPx: undefined },
+    { chatter: undefined, slipPx: 0 },
+    { chatter: 0.1, slipPx: 1 },
+    { chatter: 0.3, slipPx: undefined },
   ];
   expect(summed(frames, (h) => h.chatter)).toEqual({ mean: 0.2, worst: 0.3, frame: 2 });
-  expect(summed(frames, (h) => h.driftPx)).toEqual({ mean: 0.5, worst: 1, frame: 1 });
+  expect(summed(frames, (h) => h.slipPx)).toEqual({ mean: 0.5, worst: 1, frame: 1 });
   expect(summed(frames.slice(0, 1), (h) => h.chatter)).toBeUndefined();
 });
 

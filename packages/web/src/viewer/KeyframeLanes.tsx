@@ -7,7 +7,7 @@ import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { keyframesChosen } from '../view/keyframingSlice.ts';
 import { useCommands } from '../keys/useCommands.ts';
-import { chosenKeyframe, chosenOf, nextKeyframe, type Lane, type Strip } from './lanes.ts';
+import { chosenKeyframe, chosenOf, laneRows, nextKeyframe, type Lane, type Strip } from './lanes.ts';
 
 /** Keyframes copied, by lane, as frames after the first of them. */
 let copied: { lane: string; keys: Keyframe<unknown>[] }[] = [];
@@ -82,7 +82,9 @@ export function KeyframeLanes({
     copyKeyframes: { run: copy, cannot: none },
     pasteKeyframes: { run: paste, cannot: copied.length > 0 ? undefined : 'none copied' },
   });
+  const [folded, setFolded] = useState<readonly string[]>([]);
   if (lanes.length === 0 && strips.length === 0) return null;
+  const rows = laneRows(lanes, folded);
   const items = [
     ...EASES.map((ease) => ({
       key: ease,
@@ -114,20 +116,35 @@ export function KeyframeLanes({
       {strips.map((s) => (
         <StripRow key={s.label} strip={s} frames={frames} frame={frame} />
       ))}
-      {lanes.map((lane, i) => (
+      {rows.map(({ lane, group, isFolded }, i) => (
         <div className="lane" key={lane.id}>
           <span className="lane-label" title={lane.label}>
+            {group && (
+              <button
+                type="button"
+                className="lane-fold"
+                aria-expanded={!isFolded}
+                aria-label={`Lanes of ${group}`}
+                onClick={() => setFolded(isFolded ? folded.filter((g) => g !== group) : [...folded, group])}
+              >
+                {isFolded ? '▸' : '▾'}
+              </button>
+            )}
             {lane.label}
           </span>
-          <LaneRow
-            lane={lane}
-            frames={frames}
-            frame={frame}
-            chosen={chosenOf(chosen, lane.id)}
-            onChoose={(frames_, more) =>
-              choose([...(more ? chosen : []), ...frames_.map((f) => chosenKeyframe(lane.id, f))])
-            }
-          />
+          {isFolded ? (
+            <FoldedRow lane={lane} frames={frames} frame={frame} onGo={(to) => dispatch(moved({ frame: to }))} />
+          ) : (
+            <LaneRow
+              lane={lane}
+              frames={frames}
+              frame={frame}
+              chosen={chosenOf(chosen, lane.id)}
+              onChoose={(frames_, more) =>
+                choose([...(more ? chosen : []), ...frames_.map((f) => chosenKeyframe(lane.id, f))])
+              }
+            />
+          )}
           <span className="lane-end">
             {i === 0 && (
               <>
@@ -212,6 +229,31 @@ function LaneRow({
           />
         );
       })}
+    </div>
+  );
+}
+
+interface FoldedProps {
+  lane: Lane;
+  frames: number;
+  frame: number;
+  onGo: (frame: number) => void;
+}
+/** The keyframes of several lanes in one row: a press goes to the frame. */
+function FoldedRow({ lane, frames, frame, onGo }: FoldedProps) {
+  return (
+    <div className="lane-row">
+      <i className="lane-now" style={{ left: `${((frame + 0.5) / frames) * 100}%` }} />
+      {lane.keys.map((k) => (
+        <button
+          key={k.frame}
+          type="button"
+          className="lane-key"
+          aria-label={`Go to frame ${k.frame}: keyframes of ${lane.label}`}
+          style={{ left: `${((k.frame + 0.5) / frames) * 100}%`, cursor: 'pointer' }}
+          onClick={() => onGo(k.frame)}
+        />
+      ))}
     </div>
   );
 }

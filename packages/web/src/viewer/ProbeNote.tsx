@@ -22,7 +22,7 @@ export function ProbeNote({
     </div>
   );
   return (
-    <div className="note" data-probe>
+    <div data-probe className="probe">
       <div>
         x {Math.floor(at.x)} y {Math.floor(at.y)}
         {probe?.alpha !== undefined && (
@@ -31,10 +31,12 @@ export function ProbeNote({
             <span className="quiet">α</span> {probe.alpha.toFixed(3)}
           </>
         )}
-        {scale < 1 && <span className="quiet"> proxy {Math.round(scale * 100)} %, 8 bit</span>}
+        {scale < 1 && <div className="quiet">proxy {Math.round(scale * 100)} %, 8 bit</div>}
       </div>
-      {probe && line('source', probe.before)}
-      {probe?.after && line('result', probe.after)}
+      <div>
+        {probe && line('source', probe.before)}
+        {probe?.after && line('result', probe.after)}
+      </div>
     </div>
   );
 }

@@ -6,7 +6,7 @@ interface Props {
   soloName: string | undefined;
 }
 
-/** Says in a corner of the view what is not as it will be rendered. */
+/** Says under the picture what is not as it will be rendered. */
 export function ViewNote({ isPinned, soloName }: Props) {
   const lift = useAppSelector((s) => s.look.liftStops);
   const isMoving = useAppSelector((s) => Object.keys(s.draft).length > 0);
@@ -17,7 +17,7 @@ export function ViewNote({ isPinned, soloName }: Props) {
     lift !== 0 && `view ${lift > 0 ? '+' : ''}${lift.toFixed(1)} stops`,
   ].filter(Boolean);
   return (
-    <span className="note" style={{ left: 'auto', right: 12 }} hidden={notes.length === 0}>
+    <span className="view-note" role="status">
       {notes.join(' · ')}
     </span>
   );

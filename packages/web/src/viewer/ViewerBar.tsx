@@ -1,4 +1,4 @@
-import { Button, Segmented } from 'antd';
+import { Button, Segmented, Select } from 'antd';
 import { Maximize } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { toolChosen, type ToolName } from '../view/handSlice.ts';
@@ -29,11 +29,22 @@ export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
       <ToolButtons tools={tools} />
       <Segmented
         size="small"
+        className={tools.length > 4 ? 'views-wide' : ''}
         options={[...VIEWS]}
         value={view}
         onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
         aria-label="View"
       />
+      {tools.length > 4 && (
+        <Select
+          size="small"
+          className="views-narrow"
+          options={VIEWS.map((value) => ({ value, label: value }))}
+          value={view}
+          onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
+          aria-label="View"
+        />
+      )}
       <CompareBar inHand={inHand} />
       <span style={{ flex: 1 }} />
       <KeyTip id="fit" title="Fit">

@@ -94,10 +94,12 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
             onKeyDown={(e) => nudgeOnArrow(viewer.current, e)}
           />
           {message && <div className="message">{message}</div>}
-          <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
-          {at && media && <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} />}
         </div>
         {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
+      </div>
+      <div className="readout">
+        {at && media ? <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} /> : <span />}
+        <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
       </div>
       {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes} strips={strips} />}
     </div>

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { nameInWords } from '../keyframing/names.ts';
-import { chosenKeyframe, chosenOf, nextKeyframe, type Lane } from './lanes.ts';
+import { chosenKeyframe, chosenOf, laneRows, nextKeyframe, type Lane } from './lanes.ts';
 
 const lane = (id: string, ...frames: number[]): Lane => ({
   id,
@@ -29,4 +29,18 @@ it('says a number’s dotted name in words', () => {
       nameInWords,
     ),
   ).toEqual(['clean-up edge', 'feather outer', 'shift hue', 'strength', 'placement turn', 'key hue soft lo']);
+});
+it('puts lanes of one owner together, and folded into one row with the frames of all', () => {
+  const lanes = [lane('Box: path', 3, 20), lane('Stack: edge', 5), lane('Box: strength', 3, 9)];
+  const shown = (folded: string[]) =>
+    laneRows(lanes, folded).map((r) => [r.lane.label, r.group, r.lane.keys.map((k) => k.frame).join()]);
+  expect(shown([])).toEqual([
+    ['Box: path', 'Box', '3,20'],
+    ['Box: strength', undefined, '3,9'],
+    ['Stack: edge', undefined, '5'],
+  ]);
+  expect(shown(['Box'])).toEqual([
+    ['Box: 2 lanes', 'Box', '3,9,20'],
+    ['Stack: edge', undefined, '5'],
+  ]);
 });

@@ -8,14 +8,29 @@ import { askForText } from '../../ui/saveFile.ts';
 import { toolChosen, type ToolName } from '../../view/handSlice.ts';
 import type { Stack } from './useStack.ts';
 
-const KEY_ITEMS = KEY_KINDS.map((kind) => ({ key: kind, label: KEYS[kind].label }));
-const DRAWN: { key: ToolName; label: string }[] = [
-  { key: 'rectangle', label: 'Rectangle' },
-  { key: 'ellipse', label: 'Ellipse' },
-  { key: 'spline', label: 'Spline' },
-  { key: 'gradient', label: 'Gradient' },
-  { key: 'scribble-in', label: 'Scribble' },
+/** Each kind of layer with a word on when it is the one to take. */
+const WHEN_KEY: Record<KeyKind, string> = {
+  range: 'most things: an even colour, whatever its light',
+  rgb: 'a colour that one channel tells apart',
+  luma: 'black, white, grey; or shadows within another layer',
+  sample: 'folds and gradients, with a look-alike near',
+};
+const DRAWN: readonly [tool: ToolName, label: string, when: string][] = [
+  ['rectangle', 'Rectangle', 'a loose bound round a key'],
+  ['ellipse', 'Ellipse', 'round things, wheels, lamps'],
+  ['spline', 'Spline', 'an outline, drawn point by point'],
+  ['gradient', 'Gradient', 'from full to nothing, over the picture'],
+  ['scribble-in', 'Scribble', 'no colour of its own, and an outline too long to draw'],
 ];
+const item = (key: string, name: string, when: string) => ({
+  key,
+  label: (
+    <span className="add-item">
+      {name}
+      <span className="quiet">{when}</span>
+    </span>
+  ),
+});
 
 /** Adds a key, a drawn layer or a matte from a file to the stack. */
 export function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
@@ -34,30 +49,35 @@ export function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
       tellProblem(error);
     }
   };
-  const others: Record<string, () => void> = {
+  const acts: Record<string, () => void> = {
     plate: () => add(newPlate(layers), 'Add a plate matte'),
     file: () => void addFromFile(undefined),
     'file here': () => void addFromFile(frame),
   };
+  for (const kind of KEY_KINDS) acts[kind] = () => addKey(kind);
+  for (const [tool] of DRAWN) acts[tool] = () => void dispatch(toolChosen(tool));
   const items = [
-    ...DRAWN,
-    { key: 'plate', label: 'Plate matte' },
-    { key: 'file', label: 'From a file (JSON, SVG), frames as numbered' },
-    { key: 'file here', label: `From a file, first frame on ${frame}` },
+    {
+      type: 'group' as const,
+      label: 'By colour',
+      children: KEY_KINDS.map((kind) => item(kind, KEYS[kind].label, WHEN_KEY[kind])),
+    },
+    { type: 'group' as const, label: 'Drawn', children: DRAWN.map((each) => item(...each)) },
+    {
+      type: 'group' as const,
+      label: 'From outside',
+      children: [
+        item('plate', 'Plate matte', 'a matte somebody has made, as footage'),
+        item('file', 'Path from a file', 'JSON or SVG, frames as numbered'),
+        item('file here', 'Path from a file, from here', `its first frame on ${frame}`),
+      ],
+    },
   ];
-  const addDrawn = (key: string) => (others[key] ?? (() => dispatch(toolChosen(key as ToolName))))();
   return (
-    <>
-      <Dropdown trigger={['click']} menu={{ items: KEY_ITEMS, onClick: ({ key }) => addKey(key as KeyKind) }}>
-        <Button size="small" icon={<Plus size={14} />}>
-          Key
-        </Button>
-      </Dropdown>
-      <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => addDrawn(key) }}>
-        <Button size="small" icon={<Plus size={14} />}>
-          Shape
-        </Button>
-      </Dropdown>
-    </>
+    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => acts[key]!() }}>
+      <Button size="small" icon={<Plus size={14} />} aria-label="Add a layer">
+        Layer
+      </Button>
+    </Dropdown>
   );
 }

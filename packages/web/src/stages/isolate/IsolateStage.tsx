@@ -44,14 +44,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           {!hasLayers && <NothingIsolated piece={piece.name} shot={shot.name} />}
           <MeterLine inHand={inHand} frame={stack.frame} />
           <StackList stack={stack} inHand={inHand} />
-          <Segmented
-            block
-            size="small"
-            aria-label="Section"
-            options={[...SECTIONS]}
-            value={section}
-            onChange={setSection}
-          />
+          <Segmented size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
           {(hasLayers || section === 'Track') && (
             <Section section={section} stack={stack} tracks={tracks} overTime={overTime} inHand={inHand} />
           )}

@@ -1,6 +1,6 @@
 import { Button, Segmented, Switch, Tooltip } from 'antd';
 import { Contrast, GripVertical, Lock, Trash2, View } from 'lucide-react';
-import type { Layer } from '@mellow/contract';
+import type { Follow, Layer } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { moved } from '../../view/whereSlice.ts';
@@ -10,6 +10,7 @@ import { describe } from '../../commands/layers.ts';
 import { LayerKeyframing } from './LayerKeyframing.tsx';
 import { LayerMenu } from './LayerMenu.tsx';
 import { OwnMatte } from './OwnMatte.tsx';
+import { trackTrouble } from './trackTrouble.ts';
 import type { Stack } from './useStack.ts';
 
 interface Props {
@@ -21,13 +22,22 @@ interface Props {
   onSelect: () => void;
 }
 
-/** A layer of the stack: what it is, how it joins, its own matte. */
+/** A layer of the stack: what it is, how it is combined, its own matte. */
 export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Props) {
   const { stored, save, saveLayer, dragLayer, frame } = stack;
   const dispatch = useAppDispatch();
   const soloId = useAppSelector((s) => s.where.soloId);
   const current = layer.id === stack.layer?.id;
   const locked = layer.locked ?? false;
+  const { follow } = layer as { follow?: Follow };
+  const trouble =
+    follow &&
+    trackTrouble(
+      inHand.tracks.find((t) => t.id === follow.trackId),
+      inHand.motions.get(follow.trackId),
+      inHand.runs,
+      inHand.media?.frames ?? 0,
+    );
   const solo = soloId === layer.id;
   const set = (label: string, change: Partial<Layer>) => saveLayer(label, { ...layer, ...change } as Layer);
   return (
@@ -71,7 +81,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
         </div>
         <div className="row">
           <Segmented
-            aria-label={`How ${layer.name} joins`}
+            aria-label={`Combine ${layer.name}`}
             size="small"
             disabled={locked}
             options={['add', 'within', 'without'] as Layer['mode'][]}
@@ -119,6 +129,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
             <Trash2 size={14} />
           </Button>
         </div>
+        {trouble && <div role="note">⚠ {trouble}</div>}
         {current && !locked && (
           <div className="numbers">
             <NumberField

@@ -46,10 +46,10 @@ export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) 
       className="row"
       role="group"
       aria-label="Matte meter"
-      style={{ flexWrap: 'wrap', columnGap: 9, rowGap: 0, fontSize: 12 }}
+      style={{ flexWrap: 'wrap', columnGap: 9, rowGap: 0, fontSize: 'var(--size-small)' }}
     >
       {cell('picture', percent(meter.shareOfPicture), 'Share of the picture that is selected')}
-      {cell('partly', percent(meter.partlyShare), 'Of the selected pixels, how many only partly')}
+      {cell('soft', percent(meter.partlyShare), 'Of the selected pixels, how many only partly')}
       {cell('islands', String(meter.islands), 'Separate regions; one piece is usually few')}
       {cell('holes', String(meter.holes), 'Empty places enclosed by the matte')}
       {cell(

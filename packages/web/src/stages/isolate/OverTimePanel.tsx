@@ -74,8 +74,8 @@ export function OverTimePanel({ stack, overTime }: { stack: Stack; overTime: Ove
             '',
           )}
           {figure(
-            'Drift',
-            summed(frames, (h) => h.driftPx),
+            'Slip',
+            summed(frames, (h) => h.slipPx),
             1,
             ' px',
           )}

@@ -1,7 +1,9 @@
+import { NO_CLEAN_UP } from '@mellow/core';
 import { isKey } from '../../commands/layers.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Keyframing } from '../../keyframing/Keyframing.ts';
 import { keyframingOf } from '../../keyframing/keyframingOf.ts';
+import { CleanUpChain } from './CleanUpChain.tsx';
 import { CleanUpNumbers } from './CleanUpNumbers.tsx';
 import { FollowPanel } from './FollowPanel.tsx';
 import { KeyEditor } from './KeyEditor.tsx';
@@ -17,7 +19,7 @@ import type { OverTime } from './useOverTime.ts';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
 
-export const SECTIONS = ['Layer', 'Clean-up', 'Spill', 'Keys', 'Track'] as const;
+export const SECTIONS = ['Layer', 'Clean-up', 'Spill', 'Keyframes', 'Track'] as const;
 export type SectionName = (typeof SECTIONS)[number];
 
 interface Props {
@@ -37,7 +39,7 @@ export function Section(props: Props) {
   if (section === 'Clean-up') return <CleanUpSection {...props} />;
   if (!layer) return null;
   if (layer.locked) return <div className="quiet">{layer.name} is locked. Unlock it from its menu to change it.</div>;
-  if (section === 'Keys') return <KeyframesPanel layer={layer} stack={stack} />;
+  if (section === 'Keyframes') return <KeyframesPanel layer={layer} stack={stack} />;
   return <LayerSection {...props} />;
 }
 
@@ -74,11 +76,12 @@ function SpillSection(props: Props) {
 }
 
 function CleanUpSection(props: Props) {
-  const { stack, overTime } = props;
+  const { stack, overTime, inHand } = props;
   const { layer } = stack;
   return (
     <>
       <Keyframing value={wholeKeyframing(props)}>
+        <CleanUpChain value={stack.shown?.cleanUp ?? NO_CLEAN_UP} inHand={inHand} frame={stack.frame} />
         <CleanUpNumbers
           of="the stack"
           value={stack.shown?.cleanUp}

@@ -7,12 +7,12 @@ import { frameClient } from '../../engine/frameClient.ts';
 import type { OverTimeAnswer } from '../../engine/frameProtocol.ts';
 import type { Strip } from '../../viewer/lanes.ts';
 
-/** Full height of the strips: chatter as a share, drift in pixels. */
+/** Full height of the strips: chatter as a share, slip in pixels. */
 const CHATTER_TOP = 0.3;
-const DRIFT_TOP_PX = 4;
+const SLIP_TOP_PX = 4;
 
 /**
- * How the matte in hand holds through the shot: chatter against the frame before, drift against the track it follows
+ * How the matte in hand holds through the shot: chatter against the frame before, slip against the track it follows
  * (or the one in hand). Computed when asked for, frame by frame; what an edit has overtaken is no longer shown.
  */
 export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
@@ -82,10 +82,10 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
       ...(track
         ? [
             {
-              label: 'Drift',
-              title: `How far the matte has slid against its track; full height is ${DRIFT_TOP_PX} px`,
-              values: values((h) => h.driftPx, DRIFT_TOP_PX),
-              text: (v: number) => (v * DRIFT_TOP_PX).toFixed(1),
+              label: 'Slip',
+              title: `How far the matte has slid against its track; full height is ${SLIP_TOP_PX} px`,
+              values: values((h) => h.slipPx, SLIP_TOP_PX),
+              text: (v: number) => (v * SLIP_TOP_PX).toFixed(1),
             },
           ]
         : []),

@@ -59,7 +59,7 @@ export function PieceHead({ row, lineup }: { row: PieceRow; lineup: Lineup }) {
         <span className="shorten">{requirement?.name ?? 'no requirement'}</span>
       </div>
       <div className="mono quiet" title="Largest ΔE00 between two sightings">
-        {spread === undefined ? ' ' : `spread ${spread.toFixed(2)}`}
+        {spread === undefined ? ' ' : `between shots ΔE ${spread.toFixed(2)}`}
       </div>
       <div className="row" style={{ flexWrap: 'wrap' }}>
         {isSolved ? (

@@ -4,7 +4,7 @@ import { bilinear } from './bilinear.ts';
 import { gaussianInPlace } from './gaussian.ts';
 
 /**
- * Mattes are blurred by this before they are laid over one another, full-resolution pixels: a drift of several times as
+ * Mattes are blurred by this before they are laid over one another, full-resolution pixels: a slip of several times as
  * much is found.
  */
 const BLUR_PX = 5;
@@ -17,7 +17,7 @@ const LEAST_SEEN = 0.25;
 const isMiddle = (a: number) => a > 0.4 && a < 0.6;
 
 /** A matte that others are laid over: blurred α, its slopes, and the pixels that have some. */
-export interface DriftReference {
+export interface SlipReference {
   width: number;
   height: number;
   /** This size over the full resolution. */
@@ -29,7 +29,7 @@ export interface DriftReference {
   /** How many edge pixels lie in the middle of the ramp, by which it is told whether the outline is there at all. */
   middle: number;
 }
-export function driftReference(alpha: Float32Array, width: number, height: number, scale: number): DriftReference {
+export function slipReference(alpha: Float32Array, width: number, height: number, scale: number): SlipReference {
   const a = alpha.slice();
   gaussianInPlace(a, width, height, BLUR_PX * scale);
   const edge: number[] = [];
@@ -53,8 +53,8 @@ export function driftReference(alpha: Float32Array, width: number, height: numbe
  * robust weights, after Lucas & Kanade 1981). `motion` maps full-resolution pixels of the reference frame to the
  * frame's; `now` has the reference's size. Undefined where too little of the outline is seen.
  */
-export function driftOf(
-  reference: DriftReference,
+export function slipOf(
+  reference: SlipReference,
   now: Float32Array,
   motion: Homography,
 ): { dx: number; dy: number; px: number } | undefined {
