@@ -41,6 +41,7 @@ export * from './key/kind.ts';
 export * from './key/solveWindows.ts';
 export * from './key/window.ts';
 export * from './light/balance.ts';
+export * from './light/byEye.ts';
 export * from './light/meanOfRect.ts';
 export * from './light/shotLight.ts';
 export * from './matte/bounds.ts';

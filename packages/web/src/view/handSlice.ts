@@ -19,7 +19,7 @@ export type ToolName = (typeof TOOLS)[number];
 export type DrawFor = 'layer' | 'track' | 'hold-out' | 'spill';
 
 /** What a colour is picked from the picture for. */
-export type PickFor = 'key' | 'patch' | 'neutral' | 'requirement';
+export type PickFor = 'key' | 'patch' | 'neutral' | 'requirement' | 'balance';
 
 /** Whose recolour is left out of the view, to judge it. */
 export type RecolourOff = 'none' | 'piece' | 'all';

@@ -1,9 +1,11 @@
 import { Button, Segmented, Select } from 'antd';
 import { Maximize } from 'lucide-react';
+import { useRef } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { toolChosen, type ToolName } from '../view/handSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { useIsNarrow } from '../ui/useIsNarrow.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareBar } from './CompareBar.tsx';
 import { TOOL_TABLE } from './toolTable.tsx';
@@ -24,22 +26,23 @@ const MOST_ZOOM = 100;
 export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.look.view);
+  const bar = useRef<HTMLDivElement>(null);
+  const isNarrow = useIsNarrow(bar, tools.length > 4 ? 860 : 560);
   return (
-    <div className="viewerbar">
+    <div className="viewerbar" ref={bar}>
       <ToolButtons tools={tools} />
-      <Segmented
-        size="small"
-        className={tools.length > 4 ? 'views-wide' : ''}
-        options={[...VIEWS]}
-        value={view}
-        onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
-        aria-label="View"
-      />
-      {tools.length > 4 && (
+      {isNarrow ? (
         <Select
           size="small"
-          className="views-narrow"
           options={VIEWS.map((value) => ({ value, label: value }))}
+          value={view}
+          onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
+          aria-label="View"
+        />
+      ) : (
+        <Segmented
+          size="small"
+          options={[...VIEWS]}
           value={view}
           onChange={(chosen) => dispatch(lookChanged({ view: chosen }))}
           aria-label="View"

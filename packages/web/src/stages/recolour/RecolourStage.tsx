@@ -6,9 +6,9 @@ import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../inhand/inHand.ts';
 import { KeyframingBar } from '../../keyframing/KeyframingBar.tsx';
 import { requiredLab } from '../../ui/colour.ts';
+import { Ladder } from '../../ui/Ladder.tsx';
 import { Fold } from '../../ui/Fold.tsx';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
-import { DensityLadder } from './DensityLadder.tsx';
 import { Kept } from './Kept.tsx';
 import { LightCard } from './LightCard.tsx';
 import { LiveColour } from './LiveColour.tsx';
@@ -73,8 +73,11 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
             move({ finer: { bend: { [name]: { ...recipe.finer.bend[name], ...to } } } }, phase, 'Bend')
           }
         />
-        <DensityLadder
+        <Ladder
           density={shift.density}
+          reach={1.2}
+          height={250}
+          label="Density ladder"
           onDrag={(density) => move({ shift: { density } }, 'drag')}
           onSave={(density) => move({ shift: { density } }, 'done', 'Density')}
         />

@@ -20,7 +20,7 @@ export function usePicking(inHand: InHand): ViewerWork | undefined {
   // another stage picks for its own
   useEffect(() => () => void dispatch(pickingFor('key')), [dispatch]);
   return useMemo(() => {
-    if (pickFor === 'key' || !shot || !media) return undefined;
+    if (pickFor === 'key' || pickFor === 'balance' || !shot || !media) return undefined;
     const projectId = document.project.value.id;
     const reference = document.shots.find((s) => s.value.id === document.project.value.referenceShotId)?.value;
     const addPatch = (rect: { x0: number; y0: number; x1: number; y1: number }) => {

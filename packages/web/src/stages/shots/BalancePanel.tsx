@@ -1,18 +1,25 @@
 import { Button } from 'antd';
 import type { Balance, Shot } from '@mellow/contract';
-import { NEUTRAL_BALANCE } from '@mellow/core';
+import { useEffect } from 'react';
+import { balanceWithTone, NEUTRAL_BALANCE, toneUnder, type Tone } from '@mellow/core';
 import { balanceWith, changeBalance } from '../../commands/shots.ts';
 import { dragged } from '../../view/draftSlice.ts';
 import { edit } from '../../editing/editing.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { Fold } from '../../ui/Fold.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
+import { pickingFor } from '../../view/handSlice.ts';
+import { lookChanged } from '../../view/lookSlice.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
+import { ReferencePicture } from './ReferencePicture.tsx';
+import { ToneControl } from './ToneControl.tsx';
+import { useBalancing } from './useBalancing.ts';
 
 const ROWS: NumberRow<'exposureStops' | 'warmthMired' | 'saturation'>[] = [
-  { key: 'exposureStops', label: 'Exposure', unit: 'stops', min: -8, max: 8, step: 0.05, digits: 2 },
+  { key: 'exposureStops', label: 'Exposure', unit: 'st', min: -8, max: 8, step: 0.05, digits: 2 },
   { key: 'warmthMired', label: 'Warmth', unit: 'mired', min: -60, max: 90, step: 0.5, digits: 1 },
   { key: 'saturation', label: 'Saturation', unit: '%', min: 0, max: 400, step: 1, digits: 0, scale: 100 },
 ];
@@ -32,6 +39,22 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
   const save = (label: string, next: Partial<Balance>) => edit(shot.projectId, changeBalance(shot, label, next));
   const at = (values: readonly number[], c: number, v: number) =>
     values.map((old, i) => (i === c ? v : old)) as [number, number, number];
+  const { work, isPicking, pickNeutral, matchPatches, said, reference } = useBalancing(inHand, shot);
+  // what is judged here is the picture, not a matte
+  useEffect(() => {
+    dispatch(lookChanged({ view: 'Result' }));
+    return () => void dispatch(pickingFor('key'));
+  }, [dispatch]);
+  const tone = (of: Tone, label: string) => (
+    <ToneControl
+      key={of}
+      tone={of}
+      label={label}
+      now={toneUnder(now, of, shot.encoding)}
+      onDrag={(wanted) => drag(balanceWithTone(now, of, shot.encoding, wanted))}
+      onSave={(what, wanted) => save(what, balanceWithTone(now, of, shot.encoding, wanted))}
+    />
+  );
   const panel = (
     <>
       <h2>
@@ -47,42 +70,59 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
       <p className="quiet" style={{ margin: 0 }}>
         A base correction before anything is isolated. It is part of the render.
       </p>
-      <div className="numbers">
-        <NumberRows
-          rows={ROWS}
-          values={now}
-          neutral={NEUTRAL_BALANCE}
-          onDrag={(key, v) => drag({ [key]: v })}
-          onCommit={(key, v, name) => save(name, { [key]: v })}
-        />
+      {reference && <ReferencePicture inHand={inHand} reference={reference} />}
+      <div className="row">
+        <Button size="small" type={isPicking ? 'primary' : 'default'} aria-pressed={isPicking} onClick={pickNeutral}>
+          Pick a neutral
+        </Button>
+        <Button size="small" disabled={!reference} onClick={matchPatches}>
+          Match by patches
+        </Button>
       </div>
-      {CDL.map(({ key, label, min, max, neutral }) => (
-        <section key={key}>
-          <h2 style={{ marginBottom: 6 }}>{label}</h2>
-          <div className="numbers">
-            {CHANNELS.map((channel, c) => (
-              <NumberField
-                key={channel}
-                label={channel}
-                name={`${label} ${channel}`}
-                min={min}
-                max={max}
-                step={0.005}
-                digits={3}
-                neutral={neutral}
-                value={now[key][c]!}
-                onDrag={(v) => drag({ [key]: at(now[key], c, v) })}
-                onCommit={(v) => save(`${label} ${channel}`, { [key]: at(now[key], c, v) })}
-              />
-            ))}
-          </div>
-        </section>
-      ))}
+      {said && <div role="status">{said}</div>}
+      <div className="tones">
+        {tone('shadows', 'shadows')}
+        {tone('middle', 'middle')}
+        {tone('light', 'light')}
+        <div className="numbers">
+          <NumberRows
+            rows={ROWS}
+            values={now}
+            neutral={NEUTRAL_BALANCE}
+            onDrag={(key, v) => drag({ [key]: v })}
+            onCommit={(key, v, name) => save(name, { [key]: v })}
+          />
+        </div>
+      </div>
+      <Fold title="Exact" says="ASC CDL" label="Exact, ASC CDL">
+        {CDL.map(({ key, label, min, max, neutral }) => (
+          <section key={key}>
+            <h3>{label}</h3>
+            <div className="numbers">
+              {CHANNELS.map((channel, c) => (
+                <NumberField
+                  key={channel}
+                  label={channel}
+                  name={`${label} ${channel}`}
+                  min={min}
+                  max={max}
+                  step={0.005}
+                  digits={3}
+                  neutral={neutral}
+                  value={now[key][c]!}
+                  onDrag={(v) => drag({ [key]: at(now[key], c, v) })}
+                  onCommit={(v) => save(`${label} ${channel}`, { [key]: at(now[key], c, v) })}
+                />
+              ))}
+            </div>
+          </section>
+        ))}
+      </Fold>
     </>
   );
   return (
     <StageSplit inHand={inHand} panel={panel}>
-      <ViewerPane inHand={inHand} />
+      <ViewerPane inHand={inHand} work={work} />
     </StageSplit>
   );
 }

@@ -4,7 +4,7 @@ import { BAND_HUES, hueCurve, type BandHue, type Bands } from '@mellow/core';
 import type { Phase } from '../../../editing/drag.ts';
 import { NumberField } from '../../../ui/NumberField.tsx';
 import { MARGIN, pathIn, PointField, type Spot } from '../../../ui/PointField.tsx';
-import { hueStrip } from './hueStrip.ts';
+import { hueStrip } from '../../../ui/hueStrip.ts';
 
 const [WIDTH, HEIGHT] = [300, 120];
 const STEPS = 144;
