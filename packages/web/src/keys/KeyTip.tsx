@@ -13,5 +13,9 @@ export function KeyTip({ id, title, children }: { id: CommandId; title: string; 
       {keys.length > 0 && <kbd>{keysText(keys)}</kbd>}
     </span>
   );
-  return <Tooltip title={shown}>{children}</Tooltip>;
+  return (
+    <Tooltip title={shown} mouseEnterDelay={0.5}>
+      {children}
+    </Tooltip>
+  );
 }

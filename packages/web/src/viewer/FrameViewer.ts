@@ -7,9 +7,11 @@ import { Comparison } from './comparison.ts';
 import { drawPixelGrid, GRID_ZOOM } from './pixelGrid.ts';
 import { DotGrip, PanGrip, ToolGrip, WipeGrip, type Grip, type Pointer } from './grips.ts';
 import { dotsOverlay, outlinesOverlay, strokesOverlay, type Dot, type Outline, type Overlay } from './overlays.ts';
+import { KeyPointer, type KeyPress } from './keyPointer.ts';
+import { Pinch } from './pinch.ts';
 import type { At, ToolKey, ViewerTool } from './tools/tool.ts';
 import { ViewTransform, type Size } from './viewTransform.ts';
-import type { Wipe } from './wipe.ts';
+import type { ScreenPoint, Wipe } from './wipe.ts';
 
 /** What a viewer tells. */
 export interface ViewerEvents {
@@ -19,6 +21,8 @@ export interface ViewerEvents {
   dotMoved: (index: number, to: { x: number; y: number }) => void;
 }
 const ZOOM_PER_WHEEL_UNIT = 1.0015;
+/** The cursor of tools that draw or pick, and so can be worked by keys. */
+const DRAWS = 'crosshair';
 
 /** No React, no store; pixels stay here. */
 export class FrameViewer {
@@ -34,6 +38,8 @@ export class FrameViewer {
   readonly #wipe: WipeGrip;
   readonly #dots: DotGrip;
   readonly #tool = new ToolGrip();
+  readonly #keyPointer = new KeyPointer();
+  readonly #pinch = new Pinch();
   /** Asked in this order. */
   readonly #grips: readonly Grip[];
   #held: Grip | undefined;
@@ -90,6 +96,7 @@ export class FrameViewer {
     this.#ask();
   }
   setTool(tool: ViewerTool | undefined): void {
+    if (tool !== this.#tool.tool) this.#keyPointer.leave();
     this.#tool.tool = tool;
     this.#canvas.style.cursor = tool?.cursor ?? 'grab';
     this.#ask();
@@ -141,6 +148,24 @@ export class FrameViewer {
     this.#ask();
     return used;
   }
+  /** A key for drawing without a mouse; true when the tool in hand draws and the key was of use. */
+  keyPointer(press: KeyPress): boolean {
+    const { tool } = this.#tool;
+    if (!this.#hasPicture || tool?.cursor !== DRAWS) return false;
+    const { clientWidth: width, clientHeight: height } = this.#canvas;
+    const did = this.#keyPointer.press(press, { width, height });
+    if (!did || !this.#keyPointer.at) return false;
+    const pointer = this.#pointerAt(this.#keyPointer.at, false, false);
+    if (did === 'pressed') this.#tool.down(pointer);
+    else if (did === 'moved') this.#tool.move(pointer);
+    else this.#tool.up(pointer);
+    this.#ask();
+    return true;
+  }
+  /** Does at a place what a double click does there. */
+  doubleAt(e: MouseEvent): void {
+    this.#double(e);
+  }
   fit(): void {
     const { clientWidth: width, clientHeight: height } = this.#canvas;
     this.#view.fit(this.#full, { width, height }, this.#comparison.paneWidth(width));
@@ -160,6 +185,7 @@ export class FrameViewer {
     canvas.addEventListener('pointerdown', (e) => this.#down(e), { signal });
     canvas.addEventListener('pointermove', (e) => this.#move(e), { signal });
     canvas.addEventListener('pointerup', (e) => this.#up(e), { signal });
+    canvas.addEventListener('pointercancel', (e) => this.#pinch.up(e.pointerId), { signal });
     canvas.addEventListener('dblclick', (e) => this.#double(e), { signal });
     canvas.addEventListener('pointerleave', () => this.#events.probed(undefined), { signal });
     canvas.addEventListener('wheel', (e) => this.#wheel(e), { signal, passive: false });
@@ -169,14 +195,28 @@ export class FrameViewer {
     addEventListener('keydown', spaceKey(true), { signal });
     addEventListener('keyup', spaceKey(false), { signal });
   }
-  #pointer(e: MouseEvent): Pointer {
+  /** Where the pointer is on the canvas. */
+  #spot(e: MouseEvent): ScreenPoint {
     const box = this.#canvas.getBoundingClientRect();
-    const [sx, sy] = [e.clientX - box.left, e.clientY - box.top];
+    return [e.clientX - box.left, e.clientY - box.top];
+  }
+  #pointer(e: MouseEvent): Pointer {
+    return { ...this.#pointerAt(this.#spot(e), e.shiftKey, e.altKey), button: e.button, space: this.#space };
+  }
+  #pointerAt([sx, sy]: ScreenPoint, shift: boolean, alt: boolean): Pointer {
     const place = this.#view.toPicture(sx - this.#comparison.shiftAt(sx, this.#canvas.clientWidth), sy);
-    const at: At = { ...place, px: 1 / this.#view.scale, shift: e.shiftKey, alt: e.altKey };
-    return { screen: [sx, sy], at, button: e.button, space: this.#space };
+    const at: At = { ...place, px: 1 / this.#view.scale, shift, alt };
+    return { screen: [sx, sy], at, button: 0, space: false };
   }
   #down(e: PointerEvent): void {
+    this.#keyPointer.leave();
+    if (e.pointerType === 'touch') this.#pinch.down(e.pointerId, this.#spot(e));
+    // a second finger: what the first has begun is left alone, and the view follows both
+    if (this.#pinch.isTwo) {
+      this.#tool.tool?.key?.('Escape');
+      this.#held = undefined;
+      return this.#ask();
+    }
     this.#canvas.setPointerCapture(e.pointerId);
     this.#canvas.focus({ preventScroll: true });
     const pointer = this.#pointer(e);
@@ -186,6 +226,14 @@ export class FrameViewer {
     this.#ask();
   }
   #move(e: PointerEvent): void {
+    const step = this.#pinch.move(e.pointerId, this.#spot(e));
+    if (step) {
+      this.#view.zoomAbout(this.#view.zoom * step.factor, ...step.about);
+      this.#view.pan(...step.by);
+      this.#events.zoomed(this.#view.zoom);
+      return this.#ask();
+    }
+    this.#keyPointer.leave();
     const pointer = this.#pointer(e);
     (this.#held ?? this.#tool).move(pointer);
     const isOfTool = this.#held === undefined || this.#held === this.#tool;
@@ -198,6 +246,7 @@ export class FrameViewer {
     this.#ask();
   }
   #up(e: PointerEvent): void {
+    this.#pinch.up(e.pointerId);
     this.#held?.up(this.#pointer(e));
     this.#held = undefined;
     this.#ask();
@@ -262,6 +311,7 @@ export class FrameViewer {
     const { toScreen: to, scale } = this.#view;
     for (const overlay of this.#overlays) overlay({ context: this.#context, to, scale, ghosted: this.#ghosted });
     this.#tool.tool?.draw(this.#context, to, this.#ghosted);
+    this.#keyPointer.draw(this.#context);
   }
 }
 

@@ -112,63 +112,69 @@ export function KeyframeLanes({
         keys.map((k) => (picked.has(k.frame) ? { ...k, ease: ease } : k)),
       );
   return (
-    <div className="lanes" role="group" aria-label="Keyframe lanes">
-      {strips.map((s) => (
-        <StripRow key={s.label} strip={s} frames={frames} frame={frame} />
-      ))}
-      {rows.map(({ lane, group, isFolded }, i) => (
-        <div className="lane" key={lane.id}>
-          <span className="lane-label" title={lane.label}>
-            {group && (
-              <button
-                type="button"
-                className="lane-fold"
-                aria-expanded={!isFolded}
-                aria-label={`Lanes of ${group}`}
-                onClick={() => setFolded(isFolded ? folded.filter((g) => g !== group) : [...folded, group])}
-              >
-                {isFolded ? '▸' : '▾'}
-              </button>
+    <Dropdown trigger={['contextMenu']} menu={{ items, onClick: ({ key }) => act[key]?.() }}>
+      <div className="lanes" role="group" aria-label="Keyframe lanes">
+        {strips.map((s) => (
+          <StripRow key={s.label} strip={s} frames={frames} frame={frame} />
+        ))}
+        {rows.map(({ lane, group, isFolded }, i) => (
+          <div className="lane" key={lane.id}>
+            <span className="lane-label" title={lane.label}>
+              {group && (
+                <button
+                  type="button"
+                  className="lane-fold"
+                  aria-expanded={!isFolded}
+                  aria-label={`Lanes of ${group}`}
+                  onClick={() => setFolded(isFolded ? folded.filter((g) => g !== group) : [...folded, group])}
+                >
+                  {isFolded ? '▸' : '▾'}
+                </button>
+              )}
+              {lane.label}
+            </span>
+            {isFolded ? (
+              <FoldedRow lane={lane} frames={frames} frame={frame} onGo={(to) => dispatch(moved({ frame: to }))} />
+            ) : (
+              <LaneRow
+                lane={lane}
+                frames={frames}
+                frame={frame}
+                chosen={chosenOf(chosen, lane.id)}
+                onChoose={(frames_, more) =>
+                  choose([...(more ? chosen : []), ...frames_.map((f) => chosenKeyframe(lane.id, f))])
+                }
+              />
             )}
-            {lane.label}
-          </span>
-          {isFolded ? (
-            <FoldedRow lane={lane} frames={frames} frame={frame} onGo={(to) => dispatch(moved({ frame: to }))} />
-          ) : (
-            <LaneRow
-              lane={lane}
-              frames={frames}
-              frame={frame}
-              chosen={chosenOf(chosen, lane.id)}
-              onChoose={(frames_, more) =>
-                choose([...(more ? chosen : []), ...frames_.map((f) => chosenKeyframe(lane.id, f))])
-              }
-            />
-          )}
-          <span className="lane-end">
-            {i === 0 && (
-              <>
-                <KeyTip id="previousKeyframe" title="Previous keyframe">
-                  <Button size="small" type="text" aria-label="Previous keyframe" onClick={() => goTo(-1)}>
-                    <ChevronLeft size={13} />
-                  </Button>
-                </KeyTip>
-                <KeyTip id="nextKeyframe" title="Next keyframe">
-                  <Button size="small" type="text" aria-label="Next keyframe" onClick={() => goTo(1)}>
-                    <ChevronRight size={13} />
-                  </Button>
-                </KeyTip>
-                <Dropdown trigger={['click']} placement="topRight" menu={{ items, onClick: ({ key }) => act[key]?.() }}>
-                  <Button size="small" type="text" aria-label="Keyframes">
-                    <Ellipsis size={13} />
-                  </Button>
-                </Dropdown>
-              </>
-            )}
-          </span>
-        </div>
-      ))}
-    </div>
+            <span className="lane-end">
+              {i === 0 && (
+                <>
+                  <KeyTip id="previousKeyframe" title="Previous keyframe">
+                    <Button size="small" type="text" aria-label="Previous keyframe" onClick={() => goTo(-1)}>
+                      <ChevronLeft size={13} />
+                    </Button>
+                  </KeyTip>
+                  <KeyTip id="nextKeyframe" title="Next keyframe">
+                    <Button size="small" type="text" aria-label="Next keyframe" onClick={() => goTo(1)}>
+                      <ChevronRight size={13} />
+                    </Button>
+                  </KeyTip>
+                  <Dropdown
+                    trigger={['click']}
+                    placement="topRight"
+                    menu={{ items, onClick: ({ key }) => act[key]?.() }}
+                  >
+                    <Button size="small" type="text" aria-label="Keyframes">
+                      <Ellipsis size={13} />
+                    </Button>
+                  </Dropdown>
+                </>
+              )}
+            </span>
+          </div>
+        ))}
+      </div>
+    </Dropdown>
   );
 }
 

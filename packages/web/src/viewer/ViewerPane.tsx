@@ -7,6 +7,7 @@ import { lookChanged } from '../view/lookSlice.ts';
 import { FrameRuler } from './FrameRuler.tsx';
 import { FrameViewer } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
+import { PictureMenu } from './PictureMenu.tsx';
 import { ProbeNote } from './ProbeNote.tsx';
 import { ScopePane } from './scopes/ScopePane.tsx';
 import { usePlayback } from './usePlayback.ts';
@@ -14,7 +15,7 @@ import { useProbe } from './useProbe.ts';
 import { useShownFrame } from './useShownFrame.ts';
 import { useShowTask } from './useShowTask.ts';
 import { useTool } from './useTool.ts';
-import { nudgeOnArrow, useViewerKeys } from './useViewerKeys.ts';
+import { keyOnPicture, useViewerKeys } from './useViewerKeys.ts';
 import { ViewerBar } from './ViewerBar.tsx';
 import type { ViewerWork } from './viewerWork.ts';
 import { ViewNote } from './ViewNote.tsx';
@@ -84,17 +85,19 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
         onFullSize={() => viewer.current?.zoomTo(1)}
       />
       <div className="picture-row">
-        <div className="viewport">
-          <canvas
-            ref={canvas}
-            tabIndex={0}
-            role="img"
-            aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'}
-            data-view={show}
-            onKeyDown={(e) => nudgeOnArrow(viewer.current, e)}
-          />
-          {message && <div className="message">{message}</div>}
-        </div>
+        <PictureMenu inHand={inHand} viewer={viewer} hasShape={work?.shape !== undefined}>
+          <>
+            <canvas
+              ref={canvas}
+              tabIndex={0}
+              role="img"
+              aria-label={shot ? `${shot.name}, frame ${frame}, ${show}` : 'No picture'}
+              data-view={show}
+              onKeyDown={(e) => keyOnPicture(viewer.current, e)}
+            />
+            {message && <div className="message">{message}</div>}
+          </>
+        </PictureMenu>
         {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
       </div>
       <div className="readout">

@@ -66,11 +66,15 @@ function nudgeStep({ shiftKey, altKey }: React.KeyboardEvent): number {
   if (shiftKey) return 10;
   return altKey ? 0.1 : 1;
 }
-/** Arrow keys on the picture nudge the shape in hand; without one they go on to the frame ruler. */
-export function nudgeOnArrow(viewer: FrameViewer | undefined, e: React.KeyboardEvent): void {
+/**
+ * Keys on the picture: arrows nudge the shape in hand, or with a tool that draws move a pointer that Space presses and
+ * lets go; else they go on to the frame ruler.
+ */
+export function keyOnPicture(viewer: FrameViewer | undefined, e: React.KeyboardEvent): void {
   const way = WAYS[e.key];
   const step = nudgeStep(e);
-  if (!way || !viewer?.nudge(way[0] * step, way[1] * step)) return;
+  const isNudged = way !== undefined && viewer?.nudge(way[0] * step, way[1] * step);
+  if (!isNudged && !viewer?.keyPointer(e)) return;
   e.preventDefault();
   e.nativeEvent.stopImmediatePropagation();
 }

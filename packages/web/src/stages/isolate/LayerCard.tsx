@@ -1,4 +1,4 @@
-import { Button, Segmented, Switch, Tooltip } from 'antd';
+import { Button, Dropdown, Segmented, Switch, Tooltip } from 'antd';
 import { Contrast, GripVertical, Lock, Trash2, View } from 'lucide-react';
 import type { Follow, Layer } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -8,7 +8,7 @@ import { NameField } from '../../ui/NameField.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { describe } from '../../commands/layers.ts';
 import { LayerKeyframing } from './LayerKeyframing.tsx';
-import { LayerMenu } from './LayerMenu.tsx';
+import { LayerMenu, useLayerMenu } from './LayerMenu.tsx';
 import { OwnMatte } from './OwnMatte.tsx';
 import { trackTrouble } from './trackTrouble.ts';
 import type { Stack } from './useStack.ts';
@@ -38,6 +38,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
       inHand.runs,
       inHand.media?.frames ?? 0,
     );
+  const menu = useLayerMenu({ layer, at, stack, inHand });
   const solo = soloId === layer.id;
   const set = (label: string, change: Partial<Layer>) => saveLayer(label, { ...layer, ...change } as Layer);
   return (
@@ -45,110 +46,112 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
       {/* a press anywhere on the card is a short cut; by keyboard it is chosen by going to its name */}
       {/* eslint-disable-next-line jsx-a11y/click-events-have-key-events,
           jsx-a11y/no-noninteractive-element-interactions */}
-      <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
-        <div className="row">
-          <Button
-            ref={handleRef}
-            size="small"
-            type="text"
-            aria-label={`Drag ${layer.name} to another place`}
-            style={{ cursor: 'grab', padding: 0, width: 14 }}
-          >
-            <GripVertical size={14} />
-          </Button>
-          <OwnMatte layer={layer} inHand={inHand} frame={frame} />
-          <div className="grow">
-            <NameField
-              name={layer.name}
-              label="Layer name"
-              disabled={locked}
-              onSelect={onSelect}
-              onRename={(name) => set(`Rename ${layer.name}`, { name })}
+      <Dropdown trigger={['contextMenu']} menu={menu}>
+        <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
+          <div className="row">
+            <Button
+              ref={handleRef}
+              size="small"
+              type="text"
+              aria-label={`Drag ${layer.name} to another place`}
+              style={{ cursor: 'grab', padding: 0, width: 14 }}
+            >
+              <GripVertical size={14} />
+            </Button>
+            <OwnMatte layer={layer} inHand={inHand} frame={frame} />
+            <div className="grow">
+              <NameField
+                name={layer.name}
+                label="Layer name"
+                disabled={locked}
+                onSelect={onSelect}
+                onRename={(name) => set(`Rename ${layer.name}`, { name })}
+              />
+              <span className="quiet">{describe(layer)}</span>
+            </div>
+            {locked && (
+              <Tooltip title="Locked">
+                <Lock size={14} />
+              </Tooltip>
+            )}
+            <Switch
+              aria-label={`${layer.name} on`}
+              size="small"
+              checked={layer.on}
+              onChange={(on) => set(`Turn ${layer.name} ${on ? 'on' : 'off'}`, { on })}
             />
-            <span className="quiet">{describe(layer)}</span>
           </div>
-          {locked && (
-            <Tooltip title="Locked">
-              <Lock size={14} />
+          <div className="row">
+            <Segmented
+              aria-label={`Combine ${layer.name}`}
+              size="small"
+              disabled={locked}
+              options={['add', 'within', 'without'] as Layer['mode'][]}
+              value={layer.mode}
+              onChange={(mode) => set(`${layer.name}: ${mode}`, { mode })}
+            />
+            <Tooltip title="Invert">
+              <Button
+                size="small"
+                disabled={locked}
+                aria-label={`Invert ${layer.name}`}
+                aria-pressed={layer.invert}
+                type={layer.invert ? 'primary' : 'text'}
+                onClick={() => set(`Invert ${layer.name}`, { invert: !layer.invert })}
+              >
+                <Contrast size={14} />
+              </Button>
             </Tooltip>
-          )}
-          <Switch
-            aria-label={`${layer.name} on`}
-            size="small"
-            checked={layer.on}
-            onChange={(on) => set(`Turn ${layer.name} ${on ? 'on' : 'off'}`, { on })}
-          />
-        </div>
-        <div className="row">
-          <Segmented
-            aria-label={`Combine ${layer.name}`}
-            size="small"
-            disabled={locked}
-            options={['add', 'within', 'without'] as Layer['mode'][]}
-            value={layer.mode}
-            onChange={(mode) => set(`${layer.name}: ${mode}`, { mode })}
-          />
-          <Tooltip title="Invert">
+            <Tooltip title="Show only this layer’s own matte">
+              <Button
+                size="small"
+                aria-label={`Solo ${layer.name}`}
+                aria-pressed={solo}
+                type={solo ? 'primary' : 'text'}
+                onClick={() => dispatch(moved({ soloId: solo ? null : layer.id }))}
+              >
+                <View size={14} />
+              </Button>
+            </Tooltip>
+            <span style={{ flex: 1 }} />
+            <LayerMenu name={layer.name} menu={menu} />
             <Button
               size="small"
+              type="text"
               disabled={locked}
-              aria-label={`Invert ${layer.name}`}
-              aria-pressed={layer.invert}
-              type={layer.invert ? 'primary' : 'text'}
-              onClick={() => set(`Invert ${layer.name}`, { invert: !layer.invert })}
+              aria-label={`Remove ${layer.name}`}
+              onClick={(e) => {
+                e.stopPropagation();
+                save(
+                  `Remove ${layer.name}`,
+                  stored.filter((l) => l.id !== layer.id),
+                );
+              }}
             >
-              <Contrast size={14} />
+              <Trash2 size={14} />
             </Button>
-          </Tooltip>
-          <Tooltip title="Show only this layer’s own matte">
-            <Button
-              size="small"
-              aria-label={`Solo ${layer.name}`}
-              aria-pressed={solo}
-              type={solo ? 'primary' : 'text'}
-              onClick={() => dispatch(moved({ soloId: solo ? null : layer.id }))}
-            >
-              <View size={14} />
-            </Button>
-          </Tooltip>
-          <span style={{ flex: 1 }} />
-          <LayerMenu layer={layer} at={at} stack={stack} inHand={inHand} />
-          <Button
-            size="small"
-            type="text"
-            disabled={locked}
-            aria-label={`Remove ${layer.name}`}
-            onClick={(e) => {
-              e.stopPropagation();
-              save(
-                `Remove ${layer.name}`,
-                stored.filter((l) => l.id !== layer.id),
-              );
-            }}
-          >
-            <Trash2 size={14} />
-          </Button>
-        </div>
-        {trouble && <div role="note">⚠ {trouble}</div>}
-        {current && !locked && (
-          <div className="numbers">
-            <NumberField
-              animates="strength"
-              label="Strength"
-              name={`Strength of ${layer.name}`}
-              value={layer.strength * 100}
-              unit="%"
-              min={0}
-              max={100}
-              step={1}
-              digits={0}
-              neutral={100}
-              onDrag={(v) => dragLayer({ ...layer, strength: v / 100 })}
-              onCommit={(v) => set(`Strength of ${layer.name}`, { strength: v / 100 })}
-            />
           </div>
-        )}
-      </section>
+          {trouble && <div role="note">⚠ {trouble}</div>}
+          {current && !locked && (
+            <div className="numbers">
+              <NumberField
+                animates="strength"
+                label="Strength"
+                name={`Strength of ${layer.name}`}
+                value={layer.strength * 100}
+                unit="%"
+                min={0}
+                max={100}
+                step={1}
+                digits={0}
+                neutral={100}
+                onDrag={(v) => dragLayer({ ...layer, strength: v / 100 })}
+                onCommit={(v) => set(`Strength of ${layer.name}`, { strength: v / 100 })}
+              />
+            </div>
+          )}
+        </section>
+      </Dropdown>
     </LayerKeyframing>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, Dropdown } from 'antd';
+import { Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import type { Layer } from '@mellow/contract';
 import { useAppDispatch } from '../../app/store.ts';
@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** What else can be done to a layer. */
-export function LayerMenu({ layer, at, stack, inHand }: Props) {
+export function useLayerMenu({ layer, at, stack, inHand }: Props): MenuProps {
   const { stored, save, saveLayer, frame } = stack;
   const dispatch = useAppDispatch();
   const locked = layer.locked ?? false;
@@ -52,18 +52,20 @@ export function LayerMenu({ layer, at, stack, inHand }: Props) {
       : []),
     { key: 'lock', label: locked ? 'Unlock' : 'Lock' },
   ];
+  return {
+    items,
+    onClick({ key, domEvent }) {
+      domEvent.stopPropagation();
+      actions[key]?.();
+    },
+  };
+}
+
+/** The same behind a button. */
+export function LayerMenu({ name, menu }: { name: string; menu: MenuProps }) {
   return (
-    <Dropdown
-      trigger={['click']}
-      menu={{
-        items,
-        onClick: ({ key, domEvent }) => {
-          domEvent.stopPropagation();
-          actions[key]?.();
-        },
-      }}
-    >
-      <Button size="small" type="text" aria-label={`More for ${layer.name}`} onClick={(e) => e.stopPropagation()}>
+    <Dropdown trigger={['click']} menu={menu}>
+      <Button size="small" type="text" aria-label={`More for ${name}`} onClick={(e) => e.stopPropagation()}>
         <Ellipsis size={14} />
       </Button>
     </Dropdown>
