@@ -122,6 +122,9 @@ export class Driver {
       await this.click([points[0]![0], points[0]![1]]);
     });
   }
+  /** Takes a layer in hand, by its matte's picture. */
+  layer = (name: string): Promise<void> =>
+    this.page.getByRole('img', { name: `Matte of ${name}`, exact: true }).click();
   /** How a layer is combined with those above it. */
   combine = (layer: string, mode: string): Promise<void> =>
     this.step(`${layer}: ${mode}`, () =>

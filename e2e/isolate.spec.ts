@@ -57,7 +57,7 @@ test(
     await d.pick([380, 330], [404, 430]);
     await page.getByRole('button', { name: /^Rectangle/ }).click();
     await d.pick([350, 255], [640, 625]);
-    await page.getByRole('region', { name: 'Range key 1' }).click();
+    await d.layer('Range key 1');
     for (const [name, value] of CAFE_TEAL) await d.number(name, value);
     await page.getByText('Clean-up', { exact: true }).click();
     for (const [name, value] of [
@@ -85,7 +85,7 @@ test('the scarf of the pick-up, fringe and all: a key tuned by its numbers and a
   await d.pick([900, 300], [1150, 420]);
   await page.getByRole('button', { name: /^Rectangle/ }).click();
   await d.pick([840, 170], [1260, 700]);
-  await page.getByRole('region', { name: 'Range key 1' }).click();
+  await d.layer('Range key 1');
   for (const [name, value] of [
     ['hue lo', '30'],
     ['hue hi', '62'],
@@ -251,7 +251,7 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     await expect(page.getByText('only Spline 1')).toBeVisible();
     await page.getByRole('button', { name: 'Solo Spline 1' }).click();
     await d.step('Remove Gradient 1', () => page.getByRole('button', { name: 'Remove Gradient 1' }).click());
-    await page.getByRole('region', { name: 'Spline 1' }).click();
+    await d.layer('Spline 1');
     await page.keyboard.press('Control+c');
     await d.shot('3 Street');
     await d.shown();
@@ -285,7 +285,7 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     await d.step('Remove Plate matte 1', () => page.getByRole('button', { name: 'Remove Plate matte 1' }).click());
   });
   await test.step('clean-up of one layer, spill, and balance', async () => {
-    await page.getByRole('region', { name: 'Range key 1' }).click();
+    await d.layer('Range key 1');
     await page.getByText('Clean-up', { exact: true }).click();
     await d.step('Edge − + of Range key 1', () => d.number('Edge − + of Range key 1', '-1.5'));
     await d.step('Floor of the stack', () => d.number('Floor of the stack', '20'));

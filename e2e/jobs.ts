@@ -30,7 +30,7 @@ export async function makeTracked(d: Driver, page: Page, job: Job): Promise<void
   for (const [from, to] of job.picks) await d.pick(from, to);
   await page.getByRole('button', { name: /^Rectangle/ }).click();
   await d.pick(...job.loose);
-  await page.getByRole('region', { name: 'Range key 1' }).click();
+  await d.layer('Range key 1');
   for (const [name, value] of job.numbers) await d.number(name, value);
   await section(page, 'Clean-up');
   for (const [name, value] of job.cleanUp) await d.number(name, value);

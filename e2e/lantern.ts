@@ -15,7 +15,7 @@ export async function outlineLantern(d: Driver): Promise<void> {
   await expect(d.page.locator('.viewport canvas[data-frame="24"]')).toBeVisible();
   await expect(d.page.getByRole('img', { name: /^5 Gate, frame 24/ })).toBeVisible();
   await d.shown();
-  await d.zoomAt([206, 250], 590);
+  await d.zoomAt([206, 250], 615);
   for (const [i, part] of PARTS.entries()) {
     await d.drawSpline(part, `Spline ${i + 1}`);
     if (i > 0) await d.combine(`Spline ${i + 1}`, 'without');

@@ -108,7 +108,7 @@ export async function trackRegion(
   return name;
 }
 export async function follow(d: Driver, page: Page, layer: string, name: string): Promise<void> {
-  await page.getByRole('region', { name: layer, exact: true }).click();
+  await d.layer(layer);
   await section(page, 'Track');
   await d.step(`${layer} follows ${name}`, async () => {
     await page.getByRole('combobox', { name: `${layer} follows` }).click();

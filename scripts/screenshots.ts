@@ -227,7 +227,7 @@ try {
   await page.getByRole('slider', { name: 'Frame' }).press('Home');
   await shoot('isolate');
   await page.getByText('Matte', { exact: true }).click();
-  await page.getByRole('region', { name: 'Round the suitcase' }).click();
+  await page.getByRole('img', { name: 'Matte of Round the suitcase' }).click();
   await shoot('matte');
   await page.getByText('Result', { exact: true }).click();
   await page.getByText('Clean-up', { exact: true }).click();
@@ -350,7 +350,7 @@ try {
   await stage('isolate');
   await page.getByRole('slider', { name: 'Frame' }).press('Home');
   for (let f = 0; f < 3; f++) await page.getByRole('slider', { name: 'Frame' }).press('Shift+ArrowRight');
-  await page.getByRole('region', { name: 'Round the suitcase' }).click();
+  await page.getByRole('img', { name: 'Matte of Round the suitcase' }).click();
   await page.getByText('Track', { exact: true }).last().click();
   await shoot('track');
   await page.getByText('Keyframes', { exact: true }).click();

@@ -9,7 +9,10 @@ import { useIsWide } from './useIsWide.ts';
 
 const ProjectFrame = lazy(() => import('./ProjectFrame.tsx'));
 const ProjectsPage = lazy(() => import('../stages/projects/ProjectsPage.tsx'));
+// every shared part on one page, for whoever builds or changes them
+const Kit = import.meta.env.DEV ? lazy(() => import('../kit/Kit.tsx')) : undefined;
 const router = createBrowserRouter([
+  ...(Kit ? [{ path: '/kit', element: <Kit /> }] : []),
   { path: '/', element: <ProjectsPage /> },
   { path: '/projects/:projectId', element: <Navigate to="shots" replace /> },
   { path: '/projects/:projectId/:stage', element: <ProjectFrame /> },

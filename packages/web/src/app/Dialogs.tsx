@@ -8,6 +8,7 @@ import { useAppDispatch, useAppSelector } from './store.ts';
 const CommandPalette = lazy(() => import('../keys/CommandPalette.tsx'));
 const KeysDialog = lazy(() => import('../keys/KeysDialog.tsx'));
 const Guide = lazy(() => import('../guide/Guide.tsx'));
+const FirstSteps = lazy(() => import('../guide/FirstSteps.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
 
 /** The dialogs that several places open, and the commands there are everywhere. */
@@ -18,6 +19,7 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
   useCommands({
     palette: { run: () => dispatch(dialogOpened({ kind: 'commands' })) },
     keysHere: { run: () => dispatch(dialogOpened({ kind: 'keys' })) },
+    ...(inHand && { firstSteps: { run: () => dispatch(dialogOpened({ kind: 'firstSteps' })) } }),
     guide: { run: () => dispatch(dialogOpened({ kind: 'guide' })) },
     roomDim: { run: () => dispatch(surroundChosen('dim')), isOn: surround === 'dim' },
     roomMid: { run: () => dispatch(surroundChosen('mid')), isOn: surround === 'mid' },
@@ -31,6 +33,9 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
       {dialog.kind === 'commands' && <CommandPalette onClose={onClose} />}
       {dialog.kind === 'keys' && <KeysDialog onClose={onClose} />}
       {dialog.kind === 'guide' && <Guide onClose={onClose} />}
+      {inHand && dialog.kind === 'firstSteps' && (
+        <FirstSteps projectId={inHand.document.project.value.id} onClose={onClose} />
+      )}
       {inHand && <NameDialogs inHand={inHand} dialog={dialog} onClose={onClose} />}
     </Suspense>
   );

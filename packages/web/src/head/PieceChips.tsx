@@ -54,6 +54,8 @@ export function PieceChips({ inHand }: { inHand: InHand }) {
   const looks = new Map(pieces.map((p) => [p.id, pieceLook(document, measurements, colourwayId, p.id)]));
   const rest = (left: readonly (Piece | null)[]) => {
     const hidden = left.filter((p) => p !== null);
+    // its place is kept while there is nothing to put in it
+    if (left.length === 0) return <span className="chip rest">+</span>;
     const own = hidden.find((p) => p.id === piece?.id);
     return (
       <Dropdown

@@ -1,9 +1,9 @@
-import { Link, NavLink } from 'react-router';
-import { useNavigate } from 'react-router';
+import { Link, NavLink, useNavigate } from 'react-router';
 import type { InHand } from '../inhand/inHand.ts';
 import { STAGES, type StageName } from '../app/stages.ts';
 import { useCommands } from '../keys/useCommands.ts';
 import type { CommandId } from '../keys/keyTable.ts';
+import { useRoving } from '../ui/useRoving.ts';
 import { SwatchPair } from '../ui/SwatchPair.tsx';
 import { AutoKeyNote } from './AutoKeyNote.tsx';
 import { ColourwaySwatches } from './ColourwaySwatches.tsx';
@@ -27,6 +27,7 @@ const TO_STAGE: Record<StageName, CommandId> = {
 export function TopBar({ inHand, stage }: { inHand: InHand; stage: StageName }) {
   const { id: projectId, name } = inHand.document.project.value;
   const navigate = useNavigate();
+  const group = useRoving<HTMLElement>();
   const stages = Object.entries(STAGES) as [StageName, string][];
   useCommands({
     ...Object.fromEntries(
@@ -48,7 +49,7 @@ export function TopBar({ inHand, stage }: { inHand: InHand; stage: StageName }) 
       </strong>
       <PieceChips inHand={inHand} />
       <ColourwaySwatches inHand={inHand} />
-      <nav className="stages" aria-label="Stages">
+      <nav ref={group} className="stages" aria-label="Stages">
         {stages.map(([key, label]) => (
           <NavLink key={key} to={`/projects/${projectId}/${key}`}>
             {label}

@@ -17,8 +17,8 @@ export function goesToItsTarget({ target, key }: KeyboardEvent): boolean {
   if (!(target instanceof HTMLElement)) return false;
   // what is asked stands before everything else
   if (takesText(target) || target.closest('[role=dialog]')) return true;
+  // one who goes from control to control works them by keys; after a click the same keys are meant for the picture
+  if (!target.matches(':focus-visible')) return false;
   if (key.startsWith('Arrow') || key === 'Home' || key === 'End') return target.closest(ARROWED) !== null;
-  // one who goes from control to control presses them; after a click the same key is meant for the picture
-  if (key === ' ' || key === 'Enter') return target.matches(PRESSED) && target.matches(':focus-visible');
-  return false;
+  return (key === ' ' || key === 'Enter') && target.matches(PRESSED);
 }

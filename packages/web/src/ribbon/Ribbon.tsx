@@ -1,14 +1,17 @@
-import { DragDropProvider } from '@dnd-kit/react';
+import { DragDropProvider, PointerSensor } from '@dnd-kit/react';
 import { isSortable } from '@dnd-kit/react/sortable';
-import { useRef } from 'react';
 import type { Shot } from '@mellow/contract';
 import { moveShotTo } from '../commands/shots.ts';
 import { useMeasurementsQuery } from '../data/api.ts';
 import { edit } from '../editing/editing.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { afterOf, deltaEOf, measuredOf, requiredHex, toleranceOf } from '../ui/colour.ts';
+import { useRoving } from '../ui/useRoving.ts';
 import { RibbonCell } from './RibbonCell.tsx';
 import { useRibbonZoom } from './useRibbonZoom.ts';
+
+/** Keys on a cell go to its shot; where it stands in the reel is changed from its menu. */
+const SENSORS = [PointerSensor];
 
 /**
  * The reel: each shot's picture, and the piece's measured colour, frame by frame through all of them, as one band
@@ -17,7 +20,7 @@ import { useRibbonZoom } from './useRibbonZoom.ts';
 export function Ribbon({ inHand }: { inHand: InHand }) {
   const { document, piece, colourwayId, requirement } = inHand;
   const { data: measurements = [] } = useMeasurementsQuery(document.project.value.id);
-  const nav = useRef<HTMLElement>(null);
+  const nav = useRoving<HTMLElement>();
   const zoom = useRibbonZoom(nav);
   if (document.shots.length === 0) return null;
   const place = (shot: Shot) => {
@@ -34,6 +37,7 @@ export function Ribbon({ inHand }: { inHand: InHand }) {
     <nav ref={nav} className="ribbon" aria-label="Ribbon: measured colour of the piece through the shots">
       <div className="reel" style={{ width: `${100 * zoom}%` }}>
         <DragDropProvider
+          sensors={SENSORS}
           onDragEnd={({ canceled, operation: { source } }) => {
             if (canceled || !isSortable(source) || source.index === source.initialIndex) return;
             const shot = document.shots[source.initialIndex]!.value;

@@ -8,7 +8,7 @@ interface Props {
   trust: Trust | undefined;
   fresh?: boolean;
   /** Only the figure: how far it can be trusted is told by a mark, and in words on hover. */
-  isShort?: boolean;
+  isShort?: boolean | 'barest';
 }
 
 /** ΔE00 with its glyph, and how far it can be trusted; neutral on purpose: the numbers speak. */
@@ -21,7 +21,7 @@ export function DeltaE({ value, tolerance, trust, fresh = true, isShort = false 
         <span
           title={`ΔE00 to the requirement: ${value.toFixed(2)}; ${judge(value, tolerance)} (tolerance ${tolerance})`}
         >
-          {GLYPH[judge(value, tolerance)]} ΔE {value.toFixed(2)}
+          {GLYPH[judge(value, tolerance)]} {isShort === 'barest' ? value.toFixed(1) : `ΔE ${value.toFixed(2)}`}
           {trust && !isShort && <span className="quiet"> · </span>}
         </span>
       )}

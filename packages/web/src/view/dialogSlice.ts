@@ -6,6 +6,7 @@ export type Dialog =
   | { kind: 'commands' }
   | { kind: 'keys' }
   | { kind: 'guide' }
+  | { kind: 'firstSteps' }
   | { kind: 'newPiece'; partOf: PieceId | null }
   | { kind: 'renamePiece'; id: PieceId }
   | { kind: 'newColourway' }

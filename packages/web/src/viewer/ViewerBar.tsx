@@ -5,6 +5,7 @@ import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { toolChosen, type ToolName } from '../view/handSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { useRoving } from '../ui/useRoving.ts';
 import { useIsNarrow } from '../ui/useIsNarrow.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareBar } from './CompareBar.tsx';
@@ -30,7 +31,7 @@ export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
   const isNarrow = useIsNarrow(bar, tools.length > 4 ? 860 : 560);
   return (
     <div className="viewerbar" ref={bar}>
-      <ToolButtons tools={tools} />
+      {tools.length > 0 && <ToolButtons tools={tools} />}
       {isNarrow ? (
         <Select
           size="small"
@@ -70,20 +71,25 @@ export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
 function ToolButtons({ tools }: { tools: readonly ToolName[] }) {
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((s) => s.hand.tool);
-  return tools.map((tool) => {
-    const { label, help, command, icon } = TOOL_TABLE[tool];
-    return (
-      <KeyTip key={tool} id={command} title={help ? `${label}: ${help}` : label}>
-        <Button
-          size="small"
-          aria-label={label}
-          aria-pressed={chosen === tool}
-          type={chosen === tool ? 'primary' : 'text'}
-          onClick={() => dispatch(toolChosen(tool))}
-        >
-          {icon}
-        </Button>
-      </KeyTip>
-    );
-  });
+  const group = useRoving<HTMLSpanElement>();
+  return (
+    <span ref={group} className="tools" role="toolbar" aria-label="Tools">
+      {tools.map((tool) => {
+        const { label, help, command, icon } = TOOL_TABLE[tool];
+        return (
+          <KeyTip key={tool} id={command} title={help ? `${label}: ${help}` : label}>
+            <Button
+              size="small"
+              aria-label={label}
+              aria-pressed={chosen === tool}
+              type={chosen === tool ? 'primary' : 'text'}
+              onClick={() => dispatch(toolChosen(tool))}
+            >
+              {icon}
+            </Button>
+          </KeyTip>
+        );
+      })}
+    </span>
+  );
 }

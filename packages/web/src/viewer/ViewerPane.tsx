@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { motionAt } from '@mellow/core';
 import { store, useAppSelector } from '../app/store.ts';
+import { FirstStepsOffer } from '../guide/FirstStepsOffer.tsx';
 import type { InHand } from '../inhand/inHand.ts';
 import { TOOLS } from '../view/handSlice.ts';
 import { lookChanged } from '../view/lookSlice.ts';
@@ -101,7 +102,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
         {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
       </div>
       <div className="readout">
-        {at && media ? <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} /> : <span />}
+        {at && media ? <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} /> : <FirstStepsOffer />}
         <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
       </div>
       {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes} strips={strips} />}

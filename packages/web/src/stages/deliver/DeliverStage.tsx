@@ -75,7 +75,13 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             </Radio>
           ))}
         </Radio.Group>
-        <Button type="primary" loading={isLoading} disabled={chosen.length === 0} onClick={() => void go()}>
+        <Button
+          data-step="render"
+          type="primary"
+          loading={isLoading}
+          disabled={chosen.length === 0}
+          onClick={() => void go()}
+        >
           {renderText(chosen.length)}
         </Button>
         <h2>Checks</h2>

@@ -76,7 +76,7 @@ export function AddMenu({ stack: { layers, add, frame } }: { stack: Stack }) {
   return (
     <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => acts[key]!() }}>
       <Button size="small" icon={<Plus size={14} />} aria-label="Add a layer">
-        Layer
+        Add
       </Button>
     </Dropdown>
   );

@@ -1,3 +1,4 @@
+import { useNavigate } from 'react-router';
 import { hexFromLab, shotColour, shotTrust } from '@mellow/core';
 import type { Shot } from '@mellow/contract';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -6,7 +7,7 @@ import { afterOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 import { STATE_TEXT } from '../../ui/stateText.ts';
 import { Crop } from './Crop.tsx';
-import { SIZES, type CellSize, type Shown } from './lineupLook.ts';
+import { isSmallest, SIZES, type CellSize, type Shown } from './lineupLook.ts';
 import { membersIn, type PieceRow, type WholeRow } from './sightings.ts';
 
 interface Props {
@@ -27,6 +28,7 @@ interface Props {
  * seen, the requirement under it, and how far they lie apart; of a piece with parts the colours of all.
  */
 export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHand, onTake }: Props) {
+  const navigate = useNavigate();
   const members = membersIn(row, column);
   const label = `${row.piece.name} in ${shot.name}`;
   const [worst] = members;
@@ -37,9 +39,13 @@ export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHan
         className="cell empty-cell"
         aria-label={label}
         aria-current={isInHand}
-        onClick={() => onTake(row)}
+        title={`${row.piece.name} is not isolated in ${shot.name}`}
+        onClick={() => {
+          onTake(row);
+          void navigate(`/projects/${shot.projectId}/isolate`);
+        }}
       >
-        <span>no matte</span>
+        <span className="slot">{isSmallest(size) ? '' : 'isolate'}</span>
       </button>
     );
   const { measured, sighting } = worst.sighted;
@@ -72,12 +78,15 @@ export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHan
           tolerance={toleranceOf(worst.row.requirement, inHand.document.project.value.tolerance)}
           trust={measured && shotTrust(measured.frames)}
           fresh={measured?.fresh ?? false}
+          isShort={isSmallest(size) && 'barest'}
         />
       </span>
-      <span className="figures quiet">
-        {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : STATE_TEXT[sighting!.state]}
-        {members.length > 1 ? ` · ${worst.row.piece.name}` : ''}
-      </span>
+      {!isSmallest(size) && (
+        <span className="figures quiet">
+          {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : STATE_TEXT[sighting!.state]}
+          {members.length > 1 ? ` · ${worst.row.piece.name}` : ''}
+        </span>
+      )}
     </button>
   );
 }

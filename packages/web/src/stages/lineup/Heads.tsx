@@ -46,56 +46,100 @@ export function ShotHead({ shot, inHand: { document }, lineup, isChosen, onChoos
   );
 }
 
+interface PieceHeadProps {
+  row: PieceRow;
+  lineup: Lineup;
+  /** There is room for its name only: what can be done is in a menu. */
+  isShort: boolean;
+}
 /** The piece and what can be done to all its sightings at once. */
-export function PieceHead({ row, lineup }: { row: PieceRow; lineup: Lineup }) {
-  const { piece, requirement, spread, sightings } = row;
-  const isSolved = sightings.some((s) => s.sighting && lineup.solved.has(s.sighting.id));
-  const isInReference = sightings.some((s) => s.shot.id === lineup.reference?.id && s.sighting?.layers.length);
+export function PieceHead({ row, lineup, isShort }: PieceHeadProps) {
+  const { piece, requirement, spread } = row;
+  const between = spread === undefined ? ' ' : `between shots ΔE ${spread.toFixed(2)}`;
   return (
     <>
-      <strong className="shorten">{piece.name}</strong>
-      <div className="row quiet">
+      <div className="row">
         {requirement && <i className="dot" style={{ background: hexFromLab(requiredLab(requirement)) }} />}
-        <span className="shorten">{requirement?.name ?? 'no requirement'}</span>
+        <strong className="shorten grow">{piece.name}</strong>
+        {isShort && <PieceMenu row={row} lineup={lineup} />}
       </div>
-      <div className="mono quiet" title="Largest ΔE00 between two sightings">
-        {spread === undefined ? ' ' : `between shots ΔE ${spread.toFixed(2)}`}
+      {!isShort && <div className="quiet shorten">{requirement?.name ?? 'no requirement'}</div>}
+      <div className="mono quiet shorten" title="Largest ΔE00 between two sightings">
+        {between}
       </div>
-      <div className="row" style={{ flexWrap: 'wrap' }}>
-        {isSolved ? (
-          <>
-            <Button size="small" type="primary" onClick={() => lineup.apply(row)}>
-              Apply trims
-            </Button>
-            <Button size="small" onClick={lineup.drop}>
-              Leave it
-            </Button>
-          </>
-        ) : (
-          <Button
-            size="small"
-            disabled={!requirement}
-            loading={lineup.busy === `solve ${piece.id}` || lineup.busy === 'solve all'}
-            onClick={() => lineup.solve(row)}
-          >
-            Solve trims
-          </Button>
-        )}
-        <Popconfirm
-          title={`Is the ${piece.name} of the same lot in all shots?`}
-          description="Its old colour tells the shots’ lights only if it is the same thing everywhere."
-          okText="It is"
-          cancelText="It is not"
-          onConfirm={() => lineup.takeLights(row)}
-        >
-          <Button size="small" disabled={!isInReference} loading={lineup.busy === `lights ${piece.id}`}>
-            Take lights
-          </Button>
-        </Popconfirm>
-        <Button size="small" type="text" onClick={() => lineup.clearTrims(row)}>
-          No trims
-        </Button>
-      </div>
+      {!isShort && <PieceActions row={row} lineup={lineup} />}
     </>
+  );
+}
+const isSolved = ({ sightings }: PieceRow, lineup: Lineup) =>
+  sightings.some((s) => s.sighting && lineup.solved.has(s.sighting.id));
+const isInReference = ({ sightings }: PieceRow, lineup: Lineup) =>
+  sightings.some((s) => s.shot.id === lineup.reference?.id && (s.sighting?.layers.length ?? 0) > 0);
+
+function PieceMenu({ row, lineup }: { row: PieceRow; lineup: Lineup }) {
+  const acts: Record<string, () => void> = {
+    solve: () => lineup.solve(row),
+    apply: () => lineup.apply(row),
+    leave: lineup.drop,
+    lights: () => lineup.takeLights(row),
+    clear: () => lineup.clearTrims(row),
+  };
+  const items = [
+    ...(isSolved(row, lineup)
+      ? [
+          { key: 'apply', label: 'Apply trims' },
+          { key: 'leave', label: 'Leave it' },
+        ]
+      : [{ key: 'solve', label: 'Solve trims', disabled: !row.requirement }]),
+    { key: 'lights', label: 'Take lights: it is of the same lot in all shots', disabled: !isInReference(row, lineup) },
+    { key: 'clear', label: 'No trims' },
+  ];
+  return (
+    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => acts[key]!() }}>
+      <Button size="small" type="text" aria-label={`More of ${row.piece.name}`}>
+        <EllipsisVertical size={14} />
+      </Button>
+    </Dropdown>
+  );
+}
+
+function PieceActions({ row, lineup }: { row: PieceRow; lineup: Lineup }) {
+  const { piece, requirement } = row;
+  return (
+    <div className="row" style={{ flexWrap: 'wrap' }}>
+      {isSolved(row, lineup) ? (
+        <>
+          <Button size="small" type="primary" onClick={() => lineup.apply(row)}>
+            Apply trims
+          </Button>
+          <Button size="small" onClick={lineup.drop}>
+            Leave it
+          </Button>
+        </>
+      ) : (
+        <Button
+          size="small"
+          disabled={!requirement}
+          loading={lineup.busy === `solve ${piece.id}` || lineup.busy === 'solve all'}
+          onClick={() => lineup.solve(row)}
+        >
+          Solve trims
+        </Button>
+      )}
+      <Popconfirm
+        title={`Is the ${piece.name} of the same lot in all shots?`}
+        description="Its old colour tells the shots’ lights only if it is the same thing everywhere."
+        okText="It is"
+        cancelText="It is not"
+        onConfirm={() => lineup.takeLights(row)}
+      >
+        <Button size="small" disabled={!isInReference(row, lineup)} loading={lineup.busy === `lights ${piece.id}`}>
+          Take lights
+        </Button>
+      </Popconfirm>
+      <Button size="small" type="text" onClick={() => lineup.clearTrims(row)}>
+        No trims
+      </Button>
+    </div>
   );
 }

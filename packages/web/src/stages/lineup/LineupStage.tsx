@@ -11,9 +11,9 @@ import { Grid } from './Grid.tsx';
 import { PieceHead, ShotHead } from './Heads.tsx';
 import { HueMap } from './HueMap.tsx';
 import { LineupBar } from './LineupBar.tsx';
-import type { CellSize, Shown } from './lineupLook.ts';
+import { isSmallest, type CellSize, type Shown } from './lineupLook.ts';
 import { ShotBars } from './ShotBars.tsx';
-import { wholeRows, type PieceRow } from './sightings.ts';
+import { membersIn, wholeRows, type PieceRow } from './sightings.ts';
 import { useLineup } from './useLineup.ts';
 
 /** Every sighting of every piece side by side, measured against its requirement, each shot in its own light. */
@@ -53,6 +53,8 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
           rows={rows}
           columns={shots}
           size={size}
+          isEmptyRow={(row) => shots.every((_, c) => membersIn(row, c).length === 0)}
+          isEmptyColumn={(c) => rows.every((row) => membersIn(row, c).length === 0)}
           columnHead={(c) => (
             <ShotHead
               shot={shots[c]!}
@@ -62,7 +64,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
               onChoose={(isChosen) => choose(shots[c]!.id, isChosen)}
             />
           )}
-          rowHead={(row) => <PieceHead row={row} lineup={lineup} />}
+          rowHead={(row) => <PieceHead row={row} lineup={lineup} isShort={isSmallest(size)} />}
           cell={(row, c) => (
             <Cell
               row={row}

@@ -10,6 +10,7 @@ export const SHOWN_TEXT: Record<Shown, string> = {
 
 /** Width of a column and height of its picture, pixels. */
 export const SIZES = {
+  all: { width: 41, crop: 22 },
   small: { width: 118, crop: 66 },
   middle: { width: 168, crop: 102 },
   large: { width: 272, crop: 168 },
@@ -18,8 +19,17 @@ export const SIZES = {
 export const DETAILS_SIZE = { width: 246, crop: 160 };
 export type CellSize = keyof typeof SIZES;
 export const CELL_SIZES = Object.keys(SIZES) as CellSize[];
-/** Swatch, required bar and two lines of figures under a picture. */
+/** Swatch, required bar and two lines of figures under a picture; in the smallest, one short line. */
 const UNDER_CROP = 78;
-export const rowHeight = (size: CellSize): number => SIZES[size].crop + UNDER_CROP;
-export const HEAD_WIDTH = 160;
+const UNDER_SMALLEST = 46;
+export const isSmallest = (size: CellSize): boolean => size === 'all';
+/** A row or column in which nothing is isolated is folded to this, pixels. */
+const FOLDED = { width: 64, height: 56 };
+export const rowHeight = (size: CellSize, isEmpty: boolean): number => {
+  const full = SIZES[size].crop + (isSmallest(size) ? UNDER_SMALLEST : UNDER_CROP);
+  return isEmpty ? Math.min(FOLDED.height, full) : full;
+};
+export const columnWidth = (size: CellSize, isEmpty: boolean): number =>
+  isEmpty ? Math.min(FOLDED.width, SIZES[size].width) : SIZES[size].width;
+export const HEAD_WIDTH = 178;
 export const HEAD_HEIGHT = 62;

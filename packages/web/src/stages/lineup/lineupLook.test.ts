@@ -1,0 +1,15 @@
+import { expect, it } from 'vitest';
+import { CELL_SIZES, columnWidth, HEAD_HEIGHT, HEAD_WIDTH, rowHeight } from './lineupLook.ts';
+
+it('shows 20 shots of 8 pieces at once on a usual screen, beside the sighting in hand', () => {
+  // 1280 × 800 without head, ribbon and bar, and without the 270 px beside the table
+  const [width, height] = [1280 - 270, 800 - 48 - 98 - 38];
+  expect(HEAD_WIDTH + 20 * columnWidth('all', false)).toBeLessThanOrEqual(width);
+  expect(HEAD_HEIGHT + 8 * rowHeight('all', false)).toBeLessThanOrEqual(height);
+});
+it('folds what is empty to less than it would be, and never to more', () => {
+  for (const size of CELL_SIZES) {
+    expect(columnWidth(size, true)).toBeLessThanOrEqual(columnWidth(size, false));
+    expect(rowHeight(size, true)).toBeLessThan(rowHeight(size, false));
+  }
+});
