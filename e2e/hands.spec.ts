@@ -22,7 +22,7 @@ const ROUND: [Place, Place] = [
 
 /** Goes with Tab to a control, at most once round the page. */
 async function tabTo(page: Page, control: Locator): Promise<void> {
-  await control.waitFor();
+  await control.waitFor({ timeout: 20_000 });
   for (let i = 0; i < 90; i++) {
     if (await control.evaluate((e) => e === document.activeElement || e.contains(document.activeElement))) return;
     await page.keyboard.press('Tab');
@@ -106,8 +106,10 @@ test('the suitcase by the keyboard alone, from the list of projects to a file', 
     await page.keyboard.press('Control+z');
     await d.saved();
     await tabTo(page, page.getByRole('toolbar', { name: 'Layers' }));
-    await page.keyboard.press('End');
-    await expect(page.getByRole('button', { name: 'Remove Rectangle 1' })).toBeFocused();
+    await page.keyboard.press('Home');
+    await expect(page.getByRole('button', { name: 'Drag Range key 1 to another place' })).toBeFocused();
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByRole('switch', { name: 'Range key 1 on' })).toBeFocused();
   });
 
   await test.step('a number is typed with arithmetic, and Enter gives the keys back to the picture', async () => {
@@ -143,7 +145,7 @@ test('the suitcase by the keyboard alone, from the list of projects to a file', 
   await test.step('a key is changed, refused where it clashes, and kept', async () => {
     await command(page, 'Go to Recolour');
     await d.shown();
-    await page.keyboard.press('?');
+    await page.keyboard.press('Shift+Slash');
     const keyOfWipe = page.getByRole('button', { name: 'Key of Wipe' });
     await tabTo(page, keyOfWipe);
     await page.keyboard.press('Enter');

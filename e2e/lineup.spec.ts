@@ -187,6 +187,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
 
   await test.step('keep a version and a still, and wipe against them', async () => {
     await d.stage('Recolour');
+    await page.getByRole('group', { name: 'Kept' }).locator('summary').click();
     await page.getByRole('textbox', { name: 'Name of the version' }).fill('As sent');
     await d.step('Keep As sent of Lark suitcase', () => page.getByRole('button', { name: 'Keep version' }).click());
     await d.step('Keep the still 2 Café, frame 0', () => page.getByRole('button', { name: 'Keep still' }).click());

@@ -12,5 +12,11 @@ export default defineConfig({
   timeout: 480_000,
   expect: { timeout: 20_000 },
   reporter: [['list']],
-  use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM, screenshot: 'only-on-failure' },
+  // a control that is not there is told of soon, not when the journey's time is over
+  use: {
+    actionTimeout: 60_000,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+    screenshot: 'only-on-failure',
+  },
 });

@@ -81,6 +81,8 @@ export function themeOf(name: Surround, step: number): ThemeConfig {
       colorError: s.text,
       colorLink: s.text,
       colorTextBase: s.text,
+      // the algorithm's own is a veil of it, too faint on the lighter surfaces
+      colorText: s.text,
       colorTextSecondary: s.quiet,
       colorTextTertiary: s.quiet,
       colorTextDescription: s.quiet,
