@@ -27,7 +27,7 @@ async function tabTo(page: Page, control: Locator): Promise<void> {
     if (await control.evaluate((e) => e === document.activeElement || e.contains(document.activeElement))) return;
     await page.keyboard.press('Tab');
   }
-  throw new Error(`no Tab leads to ${control}`);
+  throw new Error(`no Tab leads to ${String(control)}`);
 }
 /** Gives a command by the list of commands. */
 async function command(page: Page, name: string): Promise<void> {

@@ -298,6 +298,10 @@ try {
   await page.getByRole('button', { name: 'Gallery of colourways' }).click();
   await page.getByRole('dialog').getByText(/ΔE/).nth(2).waitFor();
   await shoot('gallery');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('loop');
+  await shoot('commands');
   await stageOfDone('lineup');
   // every cut-out has been computed and drawn
   await page.waitForFunction(() => {

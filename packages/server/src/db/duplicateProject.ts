@@ -31,8 +31,8 @@ function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
 export async function duplicateProject(db: Queryable, projectId: string): Promise<ProjectId> {
   const document = await projectDocument(db, projectId);
   const runs = document.tracks.flatMap((t) => t.value.runs.map((run) => run.id));
-  const own = KINDS.flatMap((kind) => document[kind].map((row) => row.value.id as string));
-  const names = new Map([projectId, ...own, ...runs].map((id) => [id, randomUUID() as string]));
+  const own = KINDS.flatMap((kind) => document[kind].map((row) => row.value.id));
+  const names = new Map<string, string>([projectId, ...own, ...runs].map((id) => [id, randomUUID()]));
   const project = renamed(document.project.value, names);
   await entities.projects.insert(db, { ...project, name: `${project.name} copy`.slice(0, 120) }, 1);
   for (const run of runs) {

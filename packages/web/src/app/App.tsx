@@ -1,5 +1,5 @@
 import { App as AntApp, ConfigProvider } from 'antd';
-import { lazy, Suspense, useEffect, useMemo, type CSSProperties } from 'react';
+import { lazy, Suspense, useEffect, useMemo } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { onEditProblem } from '../editing/editing.ts';
 import { refused } from '../view/traySlice.ts';
@@ -50,7 +50,7 @@ export function App() {
     <ConfigProvider theme={themeOf(surround, step)} wave={{ disabled: true }}>
       <AntApp style={{ height: '100%' }} notification={NOTICES} message={MESSAGES}>
         <Problems />
-        <div className={`app surround-${surround}`} style={variables as CSSProperties}>
+        <div className={`app surround-${surround}`} style={variables}>
           <Suspense fallback={<div className="empty">Loading …</div>}>
             <RouterProvider router={router} />
           </Suspense>

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import type { InHand } from '../inhand/inHand.ts';
 import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
 import { useAppSelector } from './store.ts';
+import { useIsWide } from './useIsWide.ts';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 
 interface Props {
@@ -9,12 +10,19 @@ interface Props {
   panel: ReactNode;
   children: ReactNode;
 }
-/** The panel on the left, the picture beside it; the width is remembered. */
+/** The panel on the left, the picture beside it; text on wide screens is larger, and so is the panel. */
 export function StageSplit({ inHand, panel, children }: Props) {
+  const isWide = useIsWide();
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   return (
     <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }}>
-      <Panel id="panel" defaultSize="348px" minSize="300px" maxSize="460px" groupResizeBehavior="preserve-pixel-size">
+      <Panel
+        id="panel"
+        defaultSize={isWide ? '420px' : '348px'}
+        minSize="300px"
+        maxSize="560px"
+        groupResizeBehavior="preserve-pixel-size"
+      >
         <div className="panel">
           {scopePlace === 'panel' && <ScopePane inHand={inHand} />}
           {panel}

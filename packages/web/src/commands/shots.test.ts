@@ -9,7 +9,7 @@ const document = { shots: shots.map((value) => ({ value })) } as unknown as Proj
 /** Names in the order of the reel after a change. */
 const after = (from: number, to: number): string => {
   const { edits } = moveShotTo(document, shots[from]!, to);
-  const changed = new Map(edits.map((e) => [e.id as string, e.value as Shot]));
+  const changed = new Map(edits.map((e) => [e.id, e.value as Shot]));
   return shots
     .map((s) => changed.get(s.id) ?? s)
     .sort((x, y) => x.position - y.position)

@@ -16,7 +16,7 @@ it('gives a project another name as an edit of what is there now', async () => {
   const sent: unknown[] = [];
   const send = (async (url: string, init?: RequestInit) => {
     if (init?.method !== 'POST') return new Response(JSON.stringify(document));
-    sent.push([url, JSON.parse(String(init.body))]);
+    sent.push([url, JSON.parse(init.body as string)]);
     return new Response(JSON.stringify({ seq: 1, revisions: {}, history: document.history }));
   }) as unknown as typeof fetch;
   await renamedProject(id, 'Evening', send);

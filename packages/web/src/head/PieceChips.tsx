@@ -78,7 +78,7 @@ export function PieceChips({ inHand }: { inHand: InHand }) {
   };
   const chip = (p: Piece, index: number) => (
     <Dropdown trigger={['contextMenu']} menu={menuOf(p)}>
-      <label className={`chip ${p.id === piece?.id ? 'chosen' : ''}`}>
+      <label htmlFor={`piece ${p.id}`} className={`chip ${p.id === piece?.id ? 'chosen' : ''}`}>
         <ChipInput piece={p} look={looks.get(p.id)!} at={index} isOn={p.id === piece?.id} onTake={take} />
         <ChipFace piece={p} look={looks.get(p.id)!} />
       </label>
@@ -120,6 +120,7 @@ function ChipInput({ piece, look, at, isOn, onTake }: ChipInputProps) {
   const command = TAKES[at];
   const input = (
     <input
+      id={`piece ${piece.id}`}
       type="radio"
       name="piece"
       checked={isOn}

@@ -28,7 +28,7 @@ export function usePlace({ shot, piece, colourwayId, motions }: InHand): Place {
   const stage = useStage();
   const { auto: autoAt, everywhere, ease } = useAppSelector((s) => s.keyframing.mode);
   // a recolour that is animated leaves the frames before as they were judged
-  const auto = autoAt[stage] ? (stage === 'recolour' ? ('from here' as const) : true) : false;
+  const auto = (autoAt[stage] ?? false) && (stage === 'recolour' ? ('from here' as const) : true);
   const [shotId, pieceId] = [shot?.id, piece?.id];
   return useMemo(
     () => ({ shotId, pieceId, colourwayId, layerId, frame, keyframing: { frame, auto, everywhere, ease }, motions }),

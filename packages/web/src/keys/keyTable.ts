@@ -118,7 +118,7 @@ export const keysOf = (id: CommandId, changed: ChangedKeys): readonly string[] =
 export const holderOf = (key: string, changed: ChangedKeys, but?: CommandId): CommandId | undefined =>
   COMMAND_IDS.find((id) => id !== but && keysOf(id, changed).includes(key));
 
-/** What browsers do with a key of their own, whatever a page wants; from the defaults that Chromium and Firefox share. */
+/** What browsers take for themselves, whatever a page wants; from the defaults that Chromium and Firefox share. */
 const OF_THE_BROWSER = new Set(
   ['t', 'n', 'w', 'shift+t', 'shift+n', 'shift+w', 'l', 'r', 'p', 'f', 'd', 'h', 'j', 'o', 's', 'u', 'tab']
     .map((key) => `mod+${key}`)

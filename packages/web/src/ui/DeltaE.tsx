@@ -16,7 +16,7 @@ export function DeltaE({ value, tolerance, trust, fresh = true, isShort = false 
   if (value === undefined && !trust) return <span className="quiet">{fresh ? 'not measured' : 'measuring …'}</span>;
   return (
     <span className="mono">
-      {trust && isDoubtful(trust) && <span title={inWords(trust)}>⚠ </span>}
+      {trust && isShort !== 'barest' && isDoubtful(trust) && <span title={inWords(trust)}>⚠ </span>}
       {value !== undefined && (
         <span
           title={`ΔE00 to the requirement: ${value.toFixed(2)}; ${judge(value, tolerance)} (tolerance ${tolerance})`}

@@ -31,7 +31,7 @@ export function Ladder({ density, reach, height, label, onDrag, onSave }: Props)
   const hasText = (STOP / reach) * half >= LEAST_GAP;
   return (
     <svg
-      width={hasText ? 64 : 40}
+      width={hasText ? 64 : 34}
       height={height}
       style={{ touchAction: 'none' }}
       role="img"

@@ -16,7 +16,7 @@ interface Props extends Tint {
 // hue goes round against the clock from the right, as in the key field and the swing; CSS goes with it from the top
 const HUES = `conic-gradient(from 90deg, ${hueStrip(36).reverse().join(', ')})`;
 
-/** What a grey is tinted to: OKLab's a to the right, b upward, neutral in the middle. A double click goes back there. */
+/** What a grey is tinted to: OKLab's a to the right, b upward, neutral in the middle; a double click goes there. */
 export function TintField({ a, b, reach, size, label, onDrag, onSave }: Props) {
   const [isHeld, setHeld] = useState(false);
   const radius = size / 2 - 5;

@@ -61,7 +61,6 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
       trigger={['contextMenu']}
       menu={{ selectable: true, selectedKeys: [view], items, onClick: ({ key }) => acts[key]!() }}
     >
-      {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}
       <div className="viewport" onContextMenu={(e) => (at.current = e.nativeEvent)}>
         {children}
       </div>

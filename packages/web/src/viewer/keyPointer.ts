@@ -34,7 +34,8 @@ export class KeyPointer {
       this.#isDown = !this.#isDown;
       return this.#isDown ? 'pressed' : 'let go';
     }
-    const step = shiftKey ? STEPS.far : altKey ? STEPS.near : STEPS.plain;
+    const small = altKey ? STEPS.near : STEPS.plain;
+    const step = shiftKey ? STEPS.far : small;
     const within = (v: number, most: number) => Math.min(Math.max(v, 0), most);
     this.at = [within(from[0] + way[0] * step, width), within(from[1] + way[1] * step, height)];
     return 'moved';

@@ -43,10 +43,10 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
   const set = (label: string, change: Partial<Layer>) => saveLayer(label, { ...layer, ...change } as Layer);
   return (
     <LayerKeyframing layer={layer} stack={stack}>
-      {/* a press anywhere on the card is a short cut; by keyboard it is chosen by going to its name */}
-      {/* eslint-disable-next-line jsx-a11y/click-events-have-key-events,
-          jsx-a11y/no-noninteractive-element-interactions */}
       <Dropdown trigger={['contextMenu']} menu={menu}>
+        {/* a press anywhere on the card is a short cut; by keyboard it is chosen by going to its name */}
+        {/* eslint-disable-next-line jsx-a11y/click-events-have-key-events,
+            jsx-a11y/no-noninteractive-element-interactions */}
         <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
           <div className="row">
             <Button

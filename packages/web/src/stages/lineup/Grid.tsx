@@ -31,7 +31,8 @@ export function Grid({ rows, columns, size, isEmptyRow, isEmptyColumn, columnHea
     count: rows.length,
     estimateSize: (r) => rowHeight(size, isEmptyRow(rows[r]!)),
   });
-  const folded = `${size} ${columns.map((_, c) => Number(isEmptyColumn(c))).join('')} ${rows.map((r) => Number(isEmptyRow(r))).join('')}`;
+  const bits = (empty: readonly boolean[]) => empty.map(Number).join('');
+  const folded = `${size} ${bits(columns.map((_, c) => isEmptyColumn(c)))} ${bits(rows.map(isEmptyRow))}`;
   useLayoutEffect(() => {
     across.measure();
     down.measure();

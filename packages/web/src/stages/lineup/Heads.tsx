@@ -16,9 +16,11 @@ interface ShotHeadProps {
   lineup: Lineup;
   isChosen: boolean;
   onChoose: (isChosen: boolean) => void;
+  /** There is room for little: what can be done is under the other button. */
+  isShort: boolean;
 }
 /** A shot: its light against the reference shot's, and whether work is sent to it. */
-export function ShotHead({ shot, inHand: { document }, lineup, isChosen, onChoose }: ShotHeadProps) {
+export function ShotHead({ shot, inHand: { document }, lineup, isChosen, onChoose, isShort }: ShotHeadProps) {
   const projectId = document.project.value.id;
   const isReference = lineup.reference?.id === shot.id;
   const items = [
@@ -28,21 +30,36 @@ export function ShotHead({ shot, inHand: { document }, lineup, isChosen, onChoos
   const act = (key: string) =>
     key === 'reference' ? edit(projectId, setReferenceShot(document, shot)) : lineup.dropLight(shot);
   const light = isReference ? 'reference shot' : lightText(shot.light ? lightInWords(shot.light.matrix) : undefined);
+  const menu = { items, onClick: ({ key }: { key: string }) => act(key) };
+  const choose = (
+    <Checkbox checked={isChosen} aria-label={`Choose ${shot.name}`} onChange={(e) => onChoose(e.target.checked)} />
+  );
+  if (isShort)
+    return (
+      <Dropdown trigger={['contextMenu']} menu={menu}>
+        <div title={`${shot.name}: ${light}`}>
+          {choose}
+          <div className="shorten">{shot.name}</div>
+        </div>
+      </Dropdown>
+    );
   return (
-    <>
-      <div className="row">
-        <Checkbox checked={isChosen} aria-label={`Choose ${shot.name}`} onChange={(e) => onChoose(e.target.checked)} />
-        <span className="grow shorten">{shot.name}</span>
-        <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => act(key) }}>
-          <Button size="small" type="text" aria-label={`More of ${shot.name}`}>
-            <EllipsisVertical size={14} />
-          </Button>
-        </Dropdown>
+    <Dropdown trigger={['contextMenu']} menu={menu}>
+      <div>
+        <div className="row">
+          {choose}
+          <span className="grow shorten">{shot.name}</span>
+          <Dropdown trigger={['click']} menu={menu}>
+            <Button size="small" type="text" aria-label={`More of ${shot.name}`}>
+              <EllipsisVertical size={14} />
+            </Button>
+          </Dropdown>
+        </div>
+        <div className="quiet shorten" title={light}>
+          {light}
+        </div>
       </div>
-      <div className="quiet shorten" title={light}>
-        {light}
-      </div>
-    </>
+    </Dropdown>
   );
 }
 

@@ -62,6 +62,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
               lineup={lineup}
               isChosen={chosen.includes(shots[c]!.id)}
               onChoose={(isChosen) => choose(shots[c]!.id, isChosen)}
+              isShort={isSmallest(size)}
             />
           )}
           rowHead={(row) => <PieceHead row={row} lineup={lineup} isShort={isSmallest(size)} />}

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ProjectCard, ProjectState } from '@mellow/contract';
 import { useDuplicateProjectMutation, useRenameProjectMutation, useSetProjectStateMutation } from '../../data/api.ts';
-import { problemText, type Failure } from '../../data/requests.ts';
+import { problemText } from '../../data/requests.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import { AskName } from '../../ui/AskName.tsx';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
@@ -61,7 +61,7 @@ function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: Me
   const [duplicate] = useDuplicateProjectMutation();
   const [setState] = useSetProjectStateMutation();
   const [isNaming, setNaming] = useState(false);
-  const told = ({ error }: { error?: unknown }) => error && void message.error(problemText(error as Failure));
+  const told = ({ error }: { error?: unknown }) => error && void message.error(problemText(error));
   const put = async (next: ProjectState) => {
     const answer = await setState({ projectId, state: next });
     if (answer.error) return void told(answer);

@@ -14,6 +14,8 @@ interface Props {
 /** OKLab chroma at the rim of the field: a strong cast. */
 const REACH = 0.12;
 const LADDER_REACH = 0.6;
+/** Two of them stand side by side in the panel, px. */
+const SIZE = 88;
 const luminance = ([r, g, b]: Light): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 const scaled = (light: Light, k: number): Light => [light[0] * k, light[1] * k, light[2] * k];
 
@@ -31,7 +33,7 @@ export function ToneControl({ tone, label, now, onDrag, onSave }: Props) {
           a={a}
           b={b}
           reach={REACH}
-          size={104}
+          size={SIZE}
           label={`Tint of the ${label}`}
           onDrag={(to) => onDrag(tinted(to))}
           onSave={(to) => onSave(`Tint of the ${label}`, tinted(to))}
@@ -39,7 +41,7 @@ export function ToneControl({ tone, label, now, onDrag, onSave }: Props) {
         <Ladder
           density={density}
           reach={LADDER_REACH}
-          height={104}
+          height={SIZE}
           label={`Density of the ${label}`}
           onDrag={(to) => onDrag(lit(to))}
           onSave={(to) => onSave(`Density of the ${label}`, lit(to))}
