@@ -55,7 +55,7 @@ describe('an edit of a number', () => {
     const fromHere = (frame: number) => keyframing(frame, { auto: 'from here' });
     const once = foldNumbers(stored, stored, { ...stored, a: 5 }, fromHere(3));
     expect(once.animated).toEqual({ a: [key(0, 1, 'hold'), key(3, 5)] });
-    expect([0, 2, 3, 9].map((frame) => numberAt(once.animated!['a']!, frame))).toEqual([1, 1, 5, 5]);
+    expect([0, 2, 3, 9].map((frame) => numberAt(once.animated!['a'], frame))).toEqual([1, 1, 5, 5]);
     expect(foldNumbers(stored, stored, { ...stored, a: 5 }, fromHere(0)).animated).toEqual({ a: [key(0, 5)] });
     const again = foldNumbers(once as never, { ...once, a: 5 } as never, { ...once, a: 7 } as never, fromHere(3));
     expect((again as { animated: unknown }).animated).toEqual({ a: [key(0, 1, 'hold'), key(3, 7)] });

@@ -2,7 +2,7 @@
 import type { CropAnswer, CropTask } from './frameProtocol.ts';
 
 /** An edit is seldom alone: a picture is made anew when nothing has changed for as long as this, ms. */
-export const QUIET_MS = 2500;
+const QUIET_MS = 2500;
 
 interface Wanted {
   task: CropTask;

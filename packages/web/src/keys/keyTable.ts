@@ -1,7 +1,7 @@
 // Every command that has a name of its own: what it is called, where it works, and its keys until they are changed.
 
 export const PLACES = ['Anywhere', 'Project', 'Picture', 'Tools', 'Frames', 'Keyframes', 'Layers', 'Line-up'] as const;
-export type Place = (typeof PLACES)[number];
+type Place = (typeof PLACES)[number];
 
 export interface CommandEntry {
   name: string;
@@ -14,7 +14,7 @@ export interface CommandEntry {
 const held = (name: string, place: Place, key: string): CommandEntry => ({ name, place, keys: [key], isHeld: true });
 const does = (name: string, place: Place, ...keys: string[]): CommandEntry => ({ name, place, keys });
 
-export const COMMANDS = {
+const COMMANDS = {
   palette: does('Find a command', 'Anywhere', 'mod+k'),
   keysHere: does('Keys of this place', 'Anywhere', 'shift+slash'),
   guide: does('Read about this stage', 'Anywhere', 'shift+h'),

@@ -11,7 +11,7 @@ export interface Room {
   /** Index into TEXT_STEPS. */
   textStep: number;
 }
-export const USUAL_ROOM: Room = { surround: 'dim', textStep: 0 };
+const USUAL_ROOM: Room = { surround: 'dim', textStep: 0 };
 
 /** A room as it was kept; the usual one for whatever is not understood. */
 export function roomFrom(text: string | null): Room {

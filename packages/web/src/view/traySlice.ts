@@ -7,7 +7,7 @@ export interface Measuring {
   total: number;
 }
 /** Something that could not be done, and why; it stays until it is put away. */
-export interface Refusal {
+interface Refusal {
   id: number;
   text: string;
   /** When, as milliseconds since 1970. */

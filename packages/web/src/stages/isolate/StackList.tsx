@@ -1,17 +1,35 @@
 import { DragDropProvider } from '@dnd-kit/react';
 import { isSortable, useSortable } from '@dnd-kit/react/sortable';
 import type { Layer } from '@mellow/contract';
-import { useAppDispatch } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useRoving } from '../../ui/useRoving.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { moved } from '../../view/whereSlice.ts';
-import { movedBy } from '../../commands/layers.ts';
+import { duplicated, movedBy } from '../../commands/layers.ts';
+import { useCommands } from '../../keys/useCommands.ts';
 import { LayerCard } from './LayerCard.tsx';
 import type { Stack } from './useStack.ts';
 
 /** The stack, top first; a card is dragged by its grip to another place. */
 export function StackList({ stack, inHand }: { stack: Stack; inHand: InHand }) {
-  const { layers, stored, save } = stack;
+  const { layers, stored, save, layer } = stack;
+  const dispatch = useAppDispatch();
+  const soloId = useAppSelector((s) => s.where.soloId);
+  const at = stored.findIndex((l) => l.id === layer?.id);
+  const none = layer ? undefined : 'no layer';
+  useCommands({
+    duplicateLayer: {
+      run: () => save(`Duplicate ${layer!.name}`, duplicated(stored, at)),
+      name: layer && `Duplicate ${layer.name}`,
+      cannot: none,
+    },
+    soloLayer: {
+      run: () => dispatch(moved({ soloId: soloId === layer!.id ? null : layer!.id })),
+      name: layer && `Show ${layer.name} alone`,
+      isOn: soloId === layer?.id,
+      cannot: none,
+    },
+  });
   const group = useRoving<HTMLDivElement>();
   return (
     <div ref={group} className="stack" role="toolbar" aria-orientation="vertical" aria-label="Layers">
