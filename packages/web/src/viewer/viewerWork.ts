@@ -17,3 +17,15 @@ export interface ViewerWork extends ToolWork {
   outlines?: readonly Outline[];
   strokes?: readonly Stroke[];
 }
+
+/** Work that is a pick and nothing else. */
+export const workByPicking = (picked: ViewerWork['picked']): ViewerWork => ({
+  tools: ['pick-add', 'hand'],
+  picked,
+  drawn: () => undefined,
+  scribbled: () => undefined,
+  shape: undefined,
+  shapeChanged: () => undefined,
+  dots: [],
+  dotMoved: () => undefined,
+});

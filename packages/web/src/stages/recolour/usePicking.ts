@@ -9,7 +9,7 @@ import { frameRefOf } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { usePlace } from '../../inhand/useInHand.ts';
 import { pickingFor } from '../../view/handSlice.ts';
-import type { ViewerWork } from '../../viewer/viewerWork.ts';
+import { workByPicking, type ViewerWork } from '../../viewer/viewerWork.ts';
 
 /** What a pick in the picture does at the Recolour stage; undefined while nothing is being picked. */
 export function usePicking(inHand: InHand): ViewerWork | undefined {
@@ -43,19 +43,10 @@ export function usePicking(inHand: InHand): ViewerWork | undefined {
       };
       edit(projectId, stateRequirement(documentOf(projectId) ?? document, place, stated));
     };
-    return {
-      tools: ['pick-add', 'hand'],
-      picked: (_sign, rect) => {
-        dispatch(pickingFor('key'));
-        if (pickFor === 'requirement') void require(rect).catch(tellProblem);
-        else addPatch(rect);
-      },
-      drawn: () => undefined,
-      scribbled: () => undefined,
-      shape: undefined,
-      shapeChanged: () => undefined,
-      dots: [],
-      dotMoved: () => undefined,
-    };
+    return workByPicking((_sign, rect) => {
+      dispatch(pickingFor('key'));
+      if (pickFor === 'requirement') void require(rect).catch(tellProblem);
+      else addPatch(rect);
+    });
   }, [pickFor, document, shot, media, place, requirement, dispatch]);
 }

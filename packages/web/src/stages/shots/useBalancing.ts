@@ -9,7 +9,7 @@ import type { FrameRef } from '../../engine/frameProtocol.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { pickingFor } from '../../view/handSlice.ts';
-import type { ViewerWork } from '../../viewer/viewerWork.ts';
+import { workByPicking, type ViewerWork } from '../../viewer/viewerWork.ts';
 
 /** Read before the balance: what is solved for is the balance itself. */
 const unbalanced = ({ balance: _balance, ...frame }: FrameRef): FrameRef => frame;
@@ -57,19 +57,10 @@ export function useBalancing({ document, media }: InHand, shot: Shot) {
       const next = neutralised(now.balance ?? NEUTRAL_BALANCE, now.encoding, means[0]!);
       edit(projectId, changeBalance(now, 'Neutral', next));
     };
-    return {
-      tools: ['pick-add', 'hand'],
-      picked: (_sign, rect) => {
-        dispatch(pickingFor('key'));
-        void neutral(rect).catch(tellProblem);
-      },
-      drawn: () => undefined,
-      scribbled: () => undefined,
-      shape: undefined,
-      shapeChanged: () => undefined,
-      dots: [],
-      dotMoved: () => undefined,
-    };
+    return workByPicking((_sign, rect) => {
+      dispatch(pickingFor('key'));
+      void neutral(rect).catch(tellProblem);
+    });
   }, [isPicking, document, shot, media, frame, projectId, dispatch]);
   return {
     work,
