@@ -87,16 +87,16 @@ test('the scarf of the pick-up, fringe and all: a key tuned by its numbers and a
   await d.pick([840, 170], [1260, 700]);
   await d.layer('Range key 1');
   for (const [name, value] of [
-    ['hue lo', '30'],
-    ['hue hi', '62'],
-    ['hue softLo', '15'],
-    ['hue softHi', '15'],
-    ['chroma lo', '0.07'],
-    ['chroma hi', '0.4'],
-    ['chroma softLo', '0.04'],
-    ['lightness lo', '0.08'],
-    ['lightness hi', '0.95'],
-    ['lightness softLo', '0.05'],
+    ['hue, from', '30'],
+    ['hue, to', '62'],
+    ['hue, lower softness', '15'],
+    ['hue, upper softness', '15'],
+    ['chroma, from', '0.07'],
+    ['chroma, to', '0.4'],
+    ['chroma, lower softness', '0.04'],
+    ['lightness, from', '0.08'],
+    ['lightness, to', '0.95'],
+    ['lightness, lower softness', '0.05'],
   ] as const)
     await d.number(name, value);
   await page.getByText('Clean-up', { exact: true }).click();

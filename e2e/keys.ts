@@ -1,13 +1,13 @@
 /** Numbers of the key that selects the suitcase behind the chair, as more than one journey sets them. */
 export const CAFE_TEAL: [string, string][] = [
-  ['hue lo', '156'],
-  ['hue hi', '200'],
-  ['hue softLo', '83'],
-  ['hue softHi', '83'],
-  ['chroma lo', '0.037'],
-  ['chroma hi', '0.4'],
-  ['chroma softLo', '0.03'],
-  ['lightness lo', '0.1'],
-  ['lightness hi', '0.9'],
-  ['lightness softLo', '0.05'],
+  ['hue, from', '156'],
+  ['hue, to', '200'],
+  ['hue, lower softness', '83'],
+  ['hue, upper softness', '83'],
+  ['chroma, from', '0.037'],
+  ['chroma, to', '0.4'],
+  ['chroma, lower softness', '0.03'],
+  ['lightness, from', '0.1'],
+  ['lightness, to', '0.9'],
+  ['lightness, lower softness', '0.05'],
 ];

@@ -2,11 +2,12 @@ import { Switch } from 'antd';
 import type { Window } from '@mellow/core';
 import { KeyframeButton, NumberCell } from '../../ui/NumberField.tsx';
 
+/** The numbers of a window: what each stands under, and what it is called in full. */
 const EDGES = [
-  ['softLo', 'margin'],
-  ['lo', 'from'],
-  ['hi', 'to'],
-  ['softHi', 'margin'],
+  ['softLo', 'margin', 'lower softness'],
+  ['lo', 'from', 'from'],
+  ['hi', 'to', 'to'],
+  ['softHi', 'margin', 'upper softness'],
 ] as const;
 interface WindowRow {
   name: string;
@@ -52,10 +53,10 @@ export function WindowNumbers({ rows, onDrag, onSave }: Props) {
             {label}
             <KeyframeButton name={`the ${name} window`} animates={EDGES.map(([edge]) => `key.${name}.${edge}`)} />
           </span>,
-          ...EDGES.map(([edge]) => (
+          ...EDGES.map(([edge, , inFull]) => (
             <NumberCell
               key={name + edge}
-              name={`${name} ${edge}`}
+              name={`${name}, ${inFull}`}
               disabled={!w.on}
               min={0}
               max={max}
