@@ -1,15 +1,19 @@
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import type { InHand } from '../inhand/inHand.ts';
 import { useCommands } from '../keys/useCommands.ts';
 import { dialogClosed, dialogOpened } from '../view/dialogSlice.ts';
 import { surroundChosen, TEXT_STEPS, textStepped } from '../view/roomSlice.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
-const CommandPalette = lazy(() => import('../keys/CommandPalette.tsx'));
+const importPalette = () => import('../keys/CommandPalette.tsx');
+const CommandPalette = lazy(importPalette);
 const KeysDialog = lazy(() => import('../keys/KeysDialog.tsx'));
 const Guide = lazy(() => import('../guide/Guide.tsx'));
 const FirstSteps = lazy(() => import('../guide/FirstSteps.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
+
+/** How long the list of commands waits for what is needed sooner, ms. */
+const PALETTE_MS = 5000;
 
 /** The dialogs that several places open, and the commands there are everywhere. */
 export function Dialogs({ inHand }: { inHand?: InHand }) {
@@ -26,6 +30,11 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
     roomBright: { run: () => dispatch(surroundChosen('bright')), isOn: surround === 'bright' },
     textLarger: { run: () => dispatch(textStepped((textStep + 1) % TEXT_STEPS.length)), isOn: textStep > 0 },
   });
+  // after the first picture, so that it is there at once when it is asked for
+  useEffect(() => {
+    const later = setTimeout(() => void importPalette(), PALETTE_MS);
+    return () => clearTimeout(later);
+  }, []);
   if (!dialog) return null;
   const onClose = () => dispatch(dialogClosed());
   return (

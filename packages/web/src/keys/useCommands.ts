@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useAppSelector } from '../app/store.ts';
+import { store, useAppSelector } from '../app/store.ts';
+import { takesKeys } from '../view/dialogSlice.ts';
 import { there, type Command } from './commandsNow.ts';
 import { keysOf, type CommandId } from './keyTable.ts';
 import { goesToItsTarget } from './target.ts';
@@ -23,7 +24,8 @@ export function useCommands(commands: Commands): void {
     keys,
     (e, { hotkey }) => {
       const command = latest.current[byKey.get(hotkey)!];
-      if (!command || command.cannot !== undefined) return;
+      // what is typed while a dialog is still on its way is meant for it
+      if (!command || command.cannot !== undefined || takesKeys(store.getState().dialog)) return;
       e.preventDefault();
       command.run();
     },

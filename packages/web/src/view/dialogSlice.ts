@@ -12,6 +12,10 @@ export type Dialog =
   | { kind: 'newColourway' }
   | { kind: 'renameColourway'; id: ColourwayId };
 
+/** Does it take all that is typed? What is only read, or points at things, lies beside the work. */
+export const takesKeys = (dialog: Dialog | null): boolean =>
+  dialog !== null && dialog.kind !== 'guide' && dialog.kind !== 'firstSteps';
+
 export const dialogSlice = createSlice({
   name: 'dialog',
   initialState: null as Dialog | null,

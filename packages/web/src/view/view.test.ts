@@ -1,5 +1,6 @@
 // What the view does when one goes elsewhere, and what it brings back after a reload.
 import { describe, expect, it } from 'vitest';
+import { takesKeys } from './dialogSlice.ts';
 import { dragged, draftDropped, draftSlice } from './draftSlice.ts';
 import { drawingFor, handSlice } from './handSlice.ts';
 import { keyframesChosen, keyframingSlice } from './keyframingSlice.ts';
@@ -48,6 +49,14 @@ it('another piece is not yet measured; the same frame of the same piece still is
   const live = { pixels: 3 } as Live;
   expect(liveSlice.reducer(live, moved({ pieceId: 'q' }))).toBeNull();
   expect(liveSlice.reducer(live, moved({ frame: 2 }))).toBe(live);
+});
+it('a dialog that asks takes what is typed; one that is only read lies beside the work', () => {
+  expect([takesKeys({ kind: 'commands' }), takesKeys({ kind: 'newColourway' })]).toEqual([true, true]);
+  expect([takesKeys(null), takesKeys({ kind: 'guide' }), takesKeys({ kind: 'firstSteps' })]).toEqual([
+    false,
+    false,
+    false,
+  ]);
 });
 it('playing is toggled, or set as said', () => {
   expect([playSlice.reducer(false, playToggled()), playSlice.reducer(true, playToggled())]).toEqual([true, false]);
