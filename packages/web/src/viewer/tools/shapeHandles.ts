@@ -166,7 +166,20 @@ export function handlesOf({ geometry, feather }: Shape, chosen: ReadonlySet<numb
         },
       ]
     : [];
-  return [...points, ...sizes, ...turn, ...feathers];
+  // a corner does what two sides do, and a whole shape can be turned: what does least goes first where there is no room
+  const corners = sizes.filter(({ grip }) => grip.kind === 'size' && grip.sx !== 0 && grip.sy !== 0);
+  const sides = sizes.filter((each) => !corners.includes(each));
+  return [...points, ...thinned(points, [...corners, ...turn, ...sides, ...feathers], CROWDED * px)];
+}
+
+/** Handles nearer to one another than this are in each other's way, screen pixels. */
+const CROWDED = 11;
+/** Those of the handles, in this order, that are no nearer to what is there already. Points of the path stay. */
+function thinned(there: readonly Handle[], more: readonly Handle[], least: number): Handle[] {
+  const kept: Handle[] = [];
+  const isFree = (h: Handle) => [...there, ...kept].every((k) => Math.hypot(k.x - h.x, k.y - h.y) >= least);
+  for (const handle of more) if (isFree(handle)) kept.push(handle);
+  return kept;
 }
 
 /** Is a point inside the outline? Even-odd rule on the flattened path. */

@@ -35,6 +35,8 @@ export class ShapeTool implements ViewerTool {
   readonly #changed: ShapeEvent;
   #chosen: ReadonlySet<number> = new Set();
   #px = 1;
+  /** What the pointer is over, or holds. */
+  #over: Grip | undefined;
   #held: { grip: Grip; from: At; start: Shape } | undefined;
   #marquee: { from: At; to: At; before: ReadonlySet<number> } | undefined;
   constructor(shape: Shape, changed: ShapeEvent) {
@@ -89,6 +91,7 @@ export class ShapeTool implements ViewerTool {
       return;
     }
     const grip = this.#held?.grip ?? this.#gripAt(at);
+    this.#over = grip;
     this.cursor = this.#cursorOver(grip, at);
     if (!this.#held) return;
     this.#shape = dragged(this.#held.start, this.#held.grip, this.#held.from, at, this.#chosen);
@@ -204,7 +207,9 @@ export class ShapeTool implements ViewerTool {
       context.strokeStyle = 'rgba(255,255,255,0.55)';
       context.stroke();
     }
-    for (const h of handlesOf(this.#shape, this.#chosen, this.#px).reverse()) drawHandle(context, to(h.x, h.y), h.look);
+    const over = JSON.stringify(this.#over);
+    for (const h of handlesOf(this.#shape, this.#chosen, this.#px).reverse())
+      drawHandle(context, to(h.x, h.y), h.look, JSON.stringify(h.grip) === over);
     if (this.#marquee) {
       const [[x0, y0], [x1, y1]] = [
         to(this.#marquee.from.x, this.#marquee.from.y),

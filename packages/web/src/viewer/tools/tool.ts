@@ -49,16 +49,18 @@ export function drawHandle(
   context: CanvasRenderingContext2D,
   [x, y]: [number, number],
   look: HandleLook = 'square',
+  isUnderPointer = false,
 ): void {
+  const r = isUnderPointer ? 6 : 4;
   context.beginPath();
-  if (look === 'round') context.arc(x, y, 4, 0, 2 * Math.PI);
+  if (look === 'round') context.arc(x, y, r, 0, 2 * Math.PI);
   else if (look === 'diamond') {
-    context.moveTo(x, y - 5);
-    context.lineTo(x + 5, y);
-    context.lineTo(x, y + 5);
-    context.lineTo(x - 5, y);
+    context.moveTo(x, y - r - 1);
+    context.lineTo(x + r + 1, y);
+    context.lineTo(x, y + r + 1);
+    context.lineTo(x - r - 1, y);
     context.closePath();
-  } else context.rect(x - 4, y - 4, 8, 8);
+  } else context.rect(x - r, y - r, 2 * r, 2 * r);
   context.fillStyle = look === 'solid' ? '#000000' : '#ffffff';
   context.fill();
   context.lineWidth = look === 'solid' ? 2 : 1;
