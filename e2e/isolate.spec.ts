@@ -312,6 +312,15 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     }
     for (const mode of ['wipe', 'side by side', 'blink', 'No comparison'])
       await d.menu(/^(Compare|wipe|side by side|blink)$/, new RegExp(`${mode}$`));
+    // the layer's own matte beside the whole stack's
+    await page.getByText('Matte', { exact: true }).click();
+    await d.menu('Compare', 'side by side');
+    await d.menu('Compare', 'The layer’s own matte');
+    await expect(page.getByRole('button', { name: 'Compare' })).toHaveText('side by side: The layer’s own matte');
+    await d.shown();
+    await d.menu('Compare', 'The source');
+    await d.menu('Compare', 'No comparison');
+    await page.getByText('Result', { exact: true }).click();
     await page.mouse.move(...(await d.onScreen(440, 400)));
     for (let i = 0; i < 18; i++) await page.mouse.wheel(0, -200);
     await expect(page.locator('.viewerbar')).toContainText(/[89]\d\d %|\d{4} %/);

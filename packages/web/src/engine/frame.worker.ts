@@ -65,8 +65,10 @@ function scopeIn({ frame, rendered, alpha }: Computed, { show, index }: ShowTask
   return scopeOf(asked.kind, codes, frame.encoding, asked.part, rendered?.mattes[index] ?? alpha);
 }
 
-/** What the shown picture is compared with: the source, or the result of another scene. */
-async function otherPicture(frame: SourceFrame, against: FrameScene | undefined): Promise<Picture> {
+/** What the shown picture is compared with: the source, a layer's own matte, or the result of another scene. */
+async function otherPicture(frame: SourceFrame, { against, againstLayer }: ShowTask): Promise<Picture> {
+  const { width, height } = frame.codes;
+  if (againstLayer) return greyOnScreen(layerMatte(frame, againstLayer), width, height);
   if (!against) return onScreen(frame.codes, frame.encoding);
   const other = await store.frame(against.frame);
   const rendered = renderFrame(other, against.sightings, tables, await mattesOf(store, other, against));
@@ -82,7 +84,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const isMeasured = task.measure && task.index >= 0 && rendered;
   return {
     picture,
-    source: task.withSource ? await otherPicture(frame, task.against) : undefined,
+    source: task.withSource ? await otherPicture(frame, task) : undefined,
     measured: isMeasured ? measuredOf(frame, rendered, task.index) : undefined,
     scope: task.scope && scopeIn(computed, task, task.scope),
   };

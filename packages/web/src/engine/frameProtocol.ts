@@ -57,6 +57,8 @@ export interface ShowTask extends FrameScene {
   withSource: boolean;
   /** What is sent in the source's place: the result of this. */
   against?: FrameScene | undefined;
+  /** Sent in its place instead: this layer's own matte. */
+  againstLayer?: Layer | undefined;
   /** Marks the pixels near this place of OKLab's a, b plane. */
   near?: { a: number; b: number } | undefined;
   /** A scope of what is shown: of the result, or of the source where that is looked at. */

@@ -19,11 +19,12 @@ function stillScene({ document, pieceId }: Looked, still: Still): FrameScene | u
   };
 }
 
-/** What is compared with on a frame; undefined: the source, also where what was chosen is no longer there. */
+/** What is compared with on a frame; undefined: no scene but the source or a layer, also where what was chosen is no longer there. */
 export function againstScene(looked: Looked, frame: number, against: Against): FrameScene | undefined {
   const { document } = looked;
   switch (against.kind) {
     case 'source':
+    case 'layer':
       return undefined;
     case 'still': {
       const still = document.stills.find((s) => s.value.id === against.id)?.value;

@@ -7,9 +7,13 @@ export const COMPARES = ['off', 'wipe', 'side by side', 'blink'] as const;
 export type Compare = (typeof COMPARES)[number];
 export const GROUNDS = ['grey', 'black', 'white'] as const;
 
-/** What the picture is compared with: the source, a still, or the same frame in another colourway or version. */
+/**
+ * What the picture is compared with: the source, the own matte of the layer in hand, a still, or the same frame in
+ * another colourway or version.
+ */
 export type Against =
   | { kind: 'source' }
+  | { kind: 'layer' }
   | { kind: 'still'; id: string }
   | { kind: 'colourway'; id: string }
   | { kind: 'version'; id: string };

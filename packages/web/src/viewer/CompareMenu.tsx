@@ -14,6 +14,7 @@ function othersOf({ document, piece, colourwayId }: InHand): Other[] {
     v.pieceId === piece?.id && v.colourwayId === colourwayId;
   return [
     { against: { kind: 'source' }, label: 'The source' },
+    { against: { kind: 'layer' }, label: 'The layer’s own matte' },
     ...document.colourways
       .filter((c) => c.value.id !== colourwayId)
       .map(({ value: { id, name } }): Other => ({ against: { kind: 'colourway', id }, label: `Colourway: ${name}` })),
@@ -26,7 +27,7 @@ function othersOf({ document, piece, colourwayId }: InHand): Other[] {
     })),
   ];
 }
-const keyOf = (against: Against) => (against.kind === 'source' ? 'source' : `${against.kind} ${against.id}`);
+const keyOf = (against: Against) => ('id' in against ? `${against.kind} ${against.id}` : against.kind);
 
 /** How the picture is compared, and with what. */
 export function CompareMenu({ inHand }: { inHand: InHand }) {

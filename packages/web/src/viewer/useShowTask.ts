@@ -37,6 +37,9 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
   const isRecolouring = useAppSelector((s) => s.draft.recipe !== undefined);
   const show = shownAs(view, isSourceHeld, isRecolouring);
   const soloed = sighting?.layers.find((l) => l.id === soloId);
+  const layerId = useAppSelector((s) => s.where.layerId);
+  const inHandLayer = sighting?.layers.find((l) => l.id === layerId) ?? sighting?.layers[0];
+  const besides = against.kind === 'layer' ? inHandLayer : undefined;
   const withSource = compare !== 'off' && !isSourceHeld;
   const pieceId = piece?.id;
   // a frame's task is put together once for as long as what it depends on stays
@@ -50,8 +53,10 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
         const solo = soloed && layerAt(soloed, frame, motions);
         const measure = scene.index >= 0 && !playing;
         const other = withSource ? againstScene(looked, frame, against) : undefined;
+        const againstLayer = withSource && besides ? layerAt(besides, frame, motions) : undefined;
         const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
-        return { kind: 'show', ...scene, show, solo, tint, ground, measure, withSource, against: other, near, scope };
+        const compared = { withSource, against: other, againstLayer };
+        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope };
       }),
     [
       document,
@@ -67,6 +72,7 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
       ground,
       withSource,
       against,
+      besides,
       near,
       playing,
       recolourOff,
