@@ -91,7 +91,7 @@ describe('a render that breaks off', () => {
     await expect(
       renderShot(h.pool, h.store, pool, { ...again, folder: first.folder, fileName }, () => undefined, signal),
     ).rejects.toThrow();
-    expect(readdirSync(first.folder)).toEqual([fileName]);
+    expect(readdirSync(first.folder)).toEqual([fileName, 'stills']);
   });
 });
 

@@ -3,19 +3,29 @@ import type { InHand } from '../inhand/inHand.ts';
 import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
 import { useAppSelector } from './store.ts';
 import { useIsWide } from './useIsWide.ts';
-import { Group, Panel, Separator } from 'react-resizable-panels';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 
 interface Props {
   inHand: InHand;
   panel: ReactNode;
   children: ReactNode;
 }
-/** The panel on the left, the picture beside it; text on wide screens is larger, and so is the panel. */
+/** The panel on the left, the picture beside it; its width is remembered. On wide screens it begins wider. */
 export function StageSplit({ inHand, panel, children }: Props) {
   const isWide = useIsWide();
+  const { defaultLayout, onLayoutChanged } = useDefaultLayout({
+    id: 'mellow:panel',
+    storage: localStorage,
+    onlySaveAfterUserInteractions: true,
+  });
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   return (
-    <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }}>
+    <Group
+      orientation="horizontal"
+      style={{ flex: 1, minWidth: 0 }}
+      {...(defaultLayout && { defaultLayout })}
+      onLayoutChanged={onLayoutChanged}
+    >
       <Panel
         id="panel"
         defaultSize={isWide ? '420px' : '348px'}
