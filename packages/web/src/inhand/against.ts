@@ -19,7 +19,7 @@ function stillScene({ document, pieceId }: Looked, still: Still): FrameScene | u
   };
 }
 
-/** What is compared with on a frame; undefined: no scene but the source or a layer, also where what was chosen is no longer there. */
+/** What is compared with on a frame, where it is a scene; undefined: the source, or where it is no longer there. */
 export function againstScene(looked: Looked, frame: number, against: Against): FrameScene | undefined {
   const { document } = looked;
   switch (against.kind) {
