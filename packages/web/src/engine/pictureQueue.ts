@@ -5,7 +5,8 @@ import type { CropAnswer, CropTask } from './frameProtocol.ts';
 const QUIET_MS = 2500;
 
 interface Wanted {
-  task: CropTask;
+  /** Put together when its turn comes; undefined: nothing that is shown has changed. */
+  make: () => CropTask | undefined;
   done: (crop: CropAnswer | undefined) => void;
 }
 /** Asks for pictures by the place they are for: a newer wish takes the place of one that still waits. */
@@ -21,8 +22,8 @@ export class PictureQueue {
     this.#quietMs = quietMs;
   }
   /** The returned function takes the wish back. */
-  want(place: string, task: CropTask, done: Wanted['done']): () => void {
-    const wanted = { task, done };
+  want(place: string, make: Wanted['make'], done: Wanted['done']): () => void {
+    const wanted = { make, done };
     this.#wanted.delete(place);
     this.#wanted.set(place, wanted);
     this.#wait();
@@ -41,8 +42,10 @@ export class PictureQueue {
     if (this.#isBusy) return;
     const [next] = this.#wanted;
     if (!next) return;
-    const [place, { task, done }] = next;
+    const [place, { make, done }] = next;
     this.#wanted.delete(place);
+    const task = make();
+    if (!task) return this.#work();
     this.#isBusy = true;
     // what cannot be made is not shown: the shot's own picture stays
     done(await this.#ask(task).catch(() => undefined));

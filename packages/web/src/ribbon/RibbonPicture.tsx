@@ -22,20 +22,29 @@ export function RibbonPicture({ shot, inHand, isSighted }: Props) {
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   const isReady = document.proxies[media.id]?.state === 'done';
   const middle = Math.floor(media.frames / 2);
-  const looked = { document, shot, media, colourwayId, pieceId: piece?.id, motions: motionsOf(shot.id) };
-  // all that the picture depends on, as text: most edits leave it as it is
-  const key = isReady && isSighted ? JSON.stringify(frameSceneAt(looked, middle, false)) : '';
+  const motions = motionsOf(shot.id);
+  const pieceId = piece?.id;
+  const isCropped = isReady && isSighted;
   const [drawn, setDrawn] = useState<string>();
+  // all that the last picture depended on, as text: most edits leave it as it is
+  const made = useRef('');
   useEffect(() => {
-    if (!key) return;
-    const task = { kind: 'crop', ...(JSON.parse(key) as object) } as CropTask;
-    return queue.want(shot.id, task, (crop) => {
+    if (!isCropped) return;
+    // a moving hand changes the document all the time: nothing is put together before it rests
+    const make = (): CropTask | undefined => {
+      const scene = frameSceneAt({ document, shot, media, colourwayId, pieceId, motions }, middle, false);
+      const key = JSON.stringify(scene);
+      if (key === made.current) return undefined;
+      made.current = key;
+      return { kind: 'crop', ...scene };
+    };
+    return queue.want(shot.id, make, (crop) => {
       if (!crop || !canvas.current) return;
       drawFilling(canvas.current, crop.after);
-      setDrawn(piece?.id);
+      setDrawn(pieceId);
     });
-  }, [key, shot.id, piece?.id]);
-  const isCropShown = key !== '' && drawn === piece?.id;
+  }, [isCropped, document, shot, media, colourwayId, pieceId, motions, middle]);
+  const isCropShown = isCropped && drawn === pieceId;
   return (
     <span className="ribbon-picture">
       {isReady && !isCropShown && <img alt="" src={frameUrl(media.id, middle, 'thumb')} />}
