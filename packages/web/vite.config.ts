@@ -1,10 +1,12 @@
-import react from '@vitejs/plugin-react';
+import babel from '@rolldown/plugin-babel';
+import react, { reactCompilerPreset } from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
 const isolation = { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' };
 
 export default defineConfig({
-  plugins: [react()],
+  // a pointer moves many times a second: what did not change is not rendered again
+  plugins: [react(), babel({ presets: [reactCompilerPreset()] })],
   build: { target: 'es2022', chunkSizeWarningLimit: 1200 },
   worker: { format: 'es' },
   server: { headers: isolation, proxy: { '/api': 'http://127.0.0.1:5280' } },

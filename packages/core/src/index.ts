@@ -49,6 +49,7 @@ export * from './matte/cleanUp.ts';
 export * from './matte/slip.ts';
 export * from './matte/kind.ts';
 export * from './matte/meter.ts';
+export * from './matte/plates.ts';
 export * from './matte/spill.ts';
 export * from './matte/stack.ts';
 export * from './matte/steady.ts';

@@ -191,3 +191,8 @@ describe('edits and keyframes', () => {
     expect(object.a.b).toBe(1);
   });
 });
+
+it('a layer of which nothing is animated is shown as the same object on every frame', () => {
+  const still = layer();
+  expect([0, 7].map((frame) => shownLayerAt(still, frame) === still)).toEqual([true, true]);
+});

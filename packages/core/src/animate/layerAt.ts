@@ -13,11 +13,11 @@ export const ownGeometryAt = (layer: Pick<ShapeLayer, 'geometry' | 'paths' | 'an
 
 /**
  * A layer as its controls show it on a frame: numbers and own path of that frame; placement, follow and keyframes as
- * stored.
+ * stored. The same object where nothing of it is animated.
  */
 export function shownLayerAt<L extends Layer>(layer: L, frame: number): L {
   const now = numbersAt(layer, layer.animated, frame);
-  return layer.kind === 'shape' ? { ...now, geometry: ownGeometryAt(layer, frame) } : now;
+  return layer.kind === 'shape' && layer.paths?.length ? { ...now, geometry: ownGeometryAt(layer, frame) } : now;
 }
 
 /**

@@ -1,7 +1,7 @@
 import type { Layer, PlateLayer, SingleLayer } from '../document/layer.ts';
 import { expect, it } from 'vitest';
 import { PLAIN_LAYER } from '../testing/layers.ts';
-import { plateId, platesOf } from './stack.ts';
+import { plateId, platesOf } from './plates.ts';
 
 const plate = (id: string, mediaId: string | null): PlateLayer => ({
   ...PLAIN_LAYER,

@@ -1,6 +1,6 @@
 import type { CleanUp } from '../document/cleaning.ts';
 import type { KeyKind } from '../document/key.ts';
-import type { KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf, PlateLayer } from '../document/layer.ts';
+import type { KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf } from '../document/layer.ts';
 import { KEY_KINDS, KEYS } from '../key/keys.ts';
 import { selectionInto } from '../scribble/selection.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
@@ -103,13 +103,3 @@ export function cleanedStackMatteInto(
       source.light,
     );
 }
-
-/** Names the frames a plate layer reads: layers with the same key share them. */
-export const plateId = (layer: PlateLayer): string => `${layer.mediaId} ${layer.channel} ${layer.offsetFrames}`;
-
-/** Every plate layer of a stack, those in groups included. */
-export const platesOf = (layers: readonly Layer[]): PlateLayer[] =>
-  layers.flatMap((l) => {
-    if (l.kind === 'group') return platesOf(l.layers);
-    return l.kind === 'plate' && l.mediaId !== null ? [l] : [];
-  });

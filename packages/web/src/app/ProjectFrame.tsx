@@ -1,21 +1,14 @@
-import { lazy } from 'react';
+import { lazy, startTransition, useCallback, useState } from 'react';
 import { Link } from 'react-router';
 import type { ProjectDocument } from '@mellow/contract';
 import { problemText } from '../data/requests.ts';
-import { useInHand } from '../inhand/useInHand.ts';
 import { useOpenProject } from '../inhand/useOpenProject.ts';
-import { Ribbon } from '../ribbon/Ribbon.tsx';
-import { TopBar } from '../head/TopBar.tsx';
-import { Dialogs } from './Dialogs.tsx';
+import { FirstPicture } from './FirstPicture.tsx';
 import { useStage, type StageName } from './stages.ts';
 
-const PAGES = {
-  shots: lazy(() => import('../stages/shots/ShotsStage.tsx')),
-  isolate: lazy(() => import('../stages/isolate/IsolateStage.tsx')),
-  recolour: lazy(() => import('../stages/recolour/RecolourStage.tsx')),
-  lineup: lazy(() => import('../stages/lineup/LineupStage.tsx')),
-  deliver: lazy(() => import('../stages/deliver/DeliverStage.tsx')),
-} satisfies Record<StageName, unknown>;
+const Workspace = lazy(() => import('./Workspace.tsx'));
+/** Stages at which one looks at a picture: it comes first. */
+const LOOKS: ReadonlySet<StageName> = new Set(['isolate', 'recolour']);
 
 export default function ProjectFrame() {
   const { document, error } = useOpenProject();
@@ -32,16 +25,8 @@ export default function ProjectFrame() {
 
 function Opened({ document }: { document: ProjectDocument }) {
   const stage = useStage();
-  const inHand = useInHand(document);
-  const Page = PAGES[stage];
-  return (
-    <>
-      <TopBar inHand={inHand} stage={stage} />
-      <Ribbon inHand={inHand} />
-      <main className="work">
-        <Page inHand={inHand} />
-      </main>
-      <Dialogs inHand={inHand} />
-    </>
-  );
+  const [isSeen, setSeen] = useState(!LOOKS.has(stage));
+  // as a transition the picture stays until all that comes round it is loaded
+  const seen = useCallback(() => startTransition(() => setSeen(true)), []);
+  return isSeen ? <Workspace document={document} stage={stage} /> : <FirstPicture document={document} onSeen={seen} />;
 }

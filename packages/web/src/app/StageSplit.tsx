@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useDeferredValue, type ReactNode } from 'react';
 import type { InHand } from '../inhand/inHand.ts';
 import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
 import { useAppSelector } from './store.ts';
@@ -18,6 +18,8 @@ export function StageSplit({ inHand, panel, children }: Props) {
     storage: localStorage,
     onlySaveAfterUserInteractions: true,
   });
+  // the picture follows the hand first, its numbers right after
+  const shownPanel = useDeferredValue(panel);
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   return (
     <Group
@@ -35,7 +37,7 @@ export function StageSplit({ inHand, panel, children }: Props) {
       >
         <div className="panel">
           {scopePlace === 'panel' && <ScopePane inHand={inHand} />}
-          {panel}
+          {shownPanel}
         </div>
       </Panel>
       <Separator aria-label="Panel width" style={{ width: 4, cursor: 'col-resize', background: 'var(--panel)' }} />

@@ -9,16 +9,23 @@ import { withDraft } from './withDraft.ts';
 
 const NO_RUNS: RunResult[] = [];
 
-/** What is in hand, with the draft of a moving hand laid over it. */
-export function useInHand(document: ProjectDocument): InHand {
-  const { shotId, pieceId, colourwayId } = useAppSelector((s) => s.where);
+/** The document with the draft of a moving hand laid over it. It changes with every move. */
+export function useDrafted(document: ProjectDocument): ProjectDocument {
   const draft = useAppSelector((s) => s.draft);
+  return useMemo(() => withDraft(document, draft), [document, draft]);
+}
+
+/** What of a document is in hand. */
+export function useInHand(document: ProjectDocument): InHand {
+  // one by one: the frame is no part of it
+  const shotId = useAppSelector((s) => s.where.shotId);
+  const pieceId = useAppSelector((s) => s.where.pieceId);
+  const colourwayId = useAppSelector((s) => s.where.colourwayId);
   const { data: runs = NO_RUNS } = useTracksQuery(document.project.value.id);
-  const drafted = useMemo(() => withDraft(document, draft), [document, draft]);
-  const motions = useMemo(() => motionsByShot(drafted.tracks, runs), [drafted.tracks, runs]);
+  const motions = useMemo(() => motionsByShot(document.tracks, runs), [document.tracks, runs]);
   return useMemo(
-    () => inHandOf(drafted, { shotId, pieceId, colourwayId }, motions, runs),
-    [drafted, shotId, pieceId, colourwayId, motions, runs],
+    () => inHandOf(document, { shotId, pieceId, colourwayId }, motions, runs),
+    [document, shotId, pieceId, colourwayId, motions, runs],
   );
 }
 

@@ -1,41 +1,13 @@
-import { Input, Modal, type InputRef } from 'antd';
-import { useRef, useState } from 'react';
+import { lazy, Suspense } from 'react';
+import type { NameQuestion } from './AskNameDialog.tsx';
 
-interface Props {
-  title: string;
-  label: string;
-  was?: string;
-  ok?: string;
-  onName: (name: string) => void;
-  onClose: () => void;
-}
-/** Asks for a name; Enter gives it. */
-export function AskName({ title, label, was = '', ok = 'Rename', onName, onClose }: Props) {
-  const [name, setName] = useState(was);
-  const input = useRef<InputRef>(null);
-  const done = () => {
-    if (!name.trim()) return;
-    onName(name.trim());
-    onClose();
-  };
+const AskNameDialog = lazy(() => import('./AskNameDialog.tsx'));
+
+/** Asks for a name. The dialog is loaded when it is first wanted: nobody needs one on the way to a picture. */
+export function AskName(question: NameQuestion) {
   return (
-    <Modal
-      open
-      title={title}
-      okText={ok}
-      okButtonProps={{ disabled: !name.trim() }}
-      onOk={done}
-      onCancel={onClose}
-      afterOpenChange={(isOpen) => isOpen && input.current?.focus({ cursor: 'all' })}
-    >
-      <Input
-        ref={input}
-        aria-label={label}
-        maxLength={120}
-        value={name}
-        onChange={(e) => setName(e.target.value)}
-        onPressEnter={done}
-      />
-    </Modal>
+    <Suspense fallback={null}>
+      <AskNameDialog {...question} />
+    </Suspense>
   );
 }

@@ -9,13 +9,14 @@ import { useRoving } from '../ui/useRoving.ts';
 import { useIsNarrow } from '../ui/useIsNarrow.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareBar } from './CompareBar.tsx';
+import { useFeed } from './feed.ts';
+import { zoomFeed } from './pointerFeeds.ts';
 import { TOOL_TABLE } from './toolTable.tsx';
 
 interface Props {
   inHand: InHand;
   /** The tools that there is something to do for. */
   tools: readonly ToolName[];
-  zoom: number;
   onFit: () => void;
   onFullSize: () => void;
 }
@@ -24,7 +25,7 @@ interface Props {
 const MOST_ZOOM = 100;
 
 /** Tools, ways of looking, comparison and zoom above the picture. */
-export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
+export function ViewerBar({ inHand, tools, onFit, onFullSize }: Props) {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.look.view);
   const bar = useRef<HTMLDivElement>(null);
@@ -61,10 +62,17 @@ export function ViewerBar({ inHand, tools, zoom, onFit, onFullSize }: Props) {
           1:1
         </Button>
       </KeyTip>
-      <span className="mono quiet" style={{ width: 48, textAlign: 'right', whiteSpace: 'nowrap' }}>
-        {zoom > MOST_ZOOM ? '' : `${Math.round(zoom * 100)} %`}
-      </span>
+      <Zoom />
     </div>
+  );
+}
+
+function Zoom() {
+  const zoom = useFeed(zoomFeed);
+  return (
+    <span className="mono quiet" style={{ width: 48, textAlign: 'right', whiteSpace: 'nowrap' }}>
+      {zoom === 0 || zoom > MOST_ZOOM ? '' : `${Math.round(zoom * 100)} %`}
+    </span>
   );
 }
 

@@ -1,7 +1,6 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { motionAt } from '@mellow/core';
 import { store, useAppSelector } from '../app/store.ts';
-import { FirstStepsOffer } from '../guide/FirstStepsOffer.tsx';
 import type { InHand } from '../inhand/inHand.ts';
 import { TOOLS } from '../view/handSlice.ts';
 import { lookChanged } from '../view/lookSlice.ts';
@@ -9,10 +8,10 @@ import { FrameRuler } from './FrameRuler.tsx';
 import { FrameViewer } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
 import { PictureMenu } from './PictureMenu.tsx';
-import { ProbeNote } from './ProbeNote.tsx';
+import { placeFeed, zoomFeed } from './pointerFeeds.ts';
+import { Readout } from './Readout.tsx';
 import { ScopePane } from './scopes/ScopePane.tsx';
 import { usePlayback } from './usePlayback.ts';
-import { useProbe } from './useProbe.ts';
 import { useShownFrame } from './useShownFrame.ts';
 import { useShowTask } from './useShowTask.ts';
 import { useTool } from './useTool.ts';
@@ -39,20 +38,21 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const viewer = useRef<FrameViewer | undefined>(undefined);
   const dotMoved = useRef(work?.dotMoved);
-  const [at, setAt] = useState<{ x: number; y: number } | undefined>();
-  const [zoom, setZoom] = useState(1);
   useEffect(() => {
     dotMoved.current = work?.dotMoved;
   });
   useEffect(() => {
     const made = new FrameViewer(canvas.current!, {
-      probed: setAt,
-      zoomed: setZoom,
+      probed: placeFeed.publish,
+      zoomed: zoomFeed.publish,
       wiped: (moved) => store.dispatch(lookChanged({ wipe: moved })),
       dotMoved: (index, to) => dotMoved.current?.(index, to),
     });
     viewer.current = made;
-    return () => made.close();
+    return () => {
+      made.close();
+      placeFeed.publish(undefined);
+    };
   }, []);
 
   const frame = media ? Math.min(where.frame, media.frames - 1) : 0;
@@ -60,7 +60,6 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
   const fps = usePlayback(media, taskAt);
   const problem = useShownFrame(viewer, canvas, task, frame, media);
-  const probe = useProbe(at, task, media?.width);
   const tools = work ? (work.tools ?? TOOLS) : [];
   useTool(viewer, work);
   useViewerKeys(viewer, tools);
@@ -74,19 +73,20 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
     viewer.current?.hold(motionAt(pinned, frame).motion, [(a[0] + c[0]) / 2, (a[1] + c[1]) / 2]);
   }, [pinned, frame]);
 
+  // the bar and the menus follow when the hand lets them
+  const around = useDeferredValue(inHand);
   const message = whyNoPicture(inHand, problem);
   const soloed = sighting?.layers.find((l) => l.id === where.soloId);
   return (
     <div className="stage-view">
       <ViewerBar
-        inHand={inHand}
+        inHand={around}
         tools={tools}
-        zoom={zoom}
         onFit={() => viewer.current?.fit()}
         onFullSize={() => viewer.current?.zoomTo(1)}
       />
       <div className="picture-row">
-        <PictureMenu inHand={inHand} viewer={viewer} hasShape={work?.shape !== undefined}>
+        <PictureMenu inHand={around} viewer={viewer} hasShape={work?.shape !== undefined}>
           <>
             <canvas
               ref={canvas}
@@ -102,7 +102,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
         {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
       </div>
       <div className="readout">
-        {at && media ? <ProbeNote at={at} probe={probe} scale={Math.min(1, 960 / media.width)} /> : <FirstStepsOffer />}
+        <Readout task={task} media={media} />
         <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
       </div>
       {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes} strips={strips} />}

@@ -5,7 +5,7 @@ import { frameClient } from '../engine/frameClient.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
 import { measuredLive, type Live } from '../view/liveSlice.ts';
 import type { SightingMeasurement } from '@mellow/core';
-import { publishScope } from './scopes/scopeFeed.ts';
+import { scopeFeed } from './scopes/scopeFeed.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 
 const liveOf = ({ before, after, coverage }: SightingMeasurement, frame: number): Live => ({
@@ -35,7 +35,7 @@ export function useShownFrame(
       setProblem(undefined);
       viewer.current?.show(answer.picture, media, answer.source);
       if (canvas.current) canvas.current.dataset.frame = String(frame);
-      publishScope(answer.scope);
+      scopeFeed.publish(answer.scope);
       performance.measure('mellow:shown', { start: asked });
       // numbers that change with every frame cannot be read: they come when it stops
       if (store.getState().playing) return;

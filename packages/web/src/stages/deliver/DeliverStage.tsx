@@ -1,7 +1,8 @@
-import { App, Button, Checkbox, Radio } from 'antd';
+import { Button, Checkbox, Radio } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { PRESETS, type Preset, type Shot } from '@mellow/contract';
+import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
@@ -19,7 +20,7 @@ const renderText = (shots: number): string => {
 export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const { document, colourwayId } = inHand;
   const projectId = document.project.value.id;
-  const { message } = App.useApp();
+  const { message } = useNotices();
   const { data: deliveries = [] } = useDeliveriesQuery(projectId, {
     pollingInterval: 1500,
     skipPollingIfUnfocused: true,

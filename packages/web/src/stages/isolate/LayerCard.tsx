@@ -24,11 +24,12 @@ interface Props {
 
 /** A layer of the stack: what it is, how it is combined, its own matte. */
 export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Props) {
-  const { stored, save, saveLayer, dragLayer, frame } = stack;
+  const { removeLayer, changeLayer, dragLayer, frame } = stack;
   const dispatch = useAppDispatch();
   const soloId = useAppSelector((s) => s.where.soloId);
-  const current = layer.id === stack.layer?.id;
-  const locked = layer.locked ?? false;
+  // by their values: while a point of its path is dragged its card stands still
+  const { id, name, mode, invert, on, locked = false } = layer;
+  const current = id === stack.layer?.id;
   const { follow } = layer as { follow?: Follow };
   const trouble =
     follow &&
@@ -39,21 +40,21 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
       inHand.media?.frames ?? 0,
     );
   const menu = useLayerMenu({ layer, at, stack, inHand });
-  const solo = soloId === layer.id;
-  const set = (label: string, change: Partial<Layer>) => saveLayer(label, { ...layer, ...change } as Layer);
+  const solo = soloId === id;
+  const set = (label: string, change: Partial<Layer>) => changeLayer(id, label, change);
   return (
     <LayerKeyframing layer={layer} stack={stack}>
       <Dropdown trigger={['contextMenu']} menu={menu}>
         {/* a press anywhere on the card is a short cut; by keyboard it is chosen by going to its name */}
         {/* eslint-disable-next-line jsx-a11y/click-events-have-key-events,
             jsx-a11y/no-noninteractive-element-interactions */}
-        <section className="card" aria-current={current} aria-label={layer.name} onClick={onSelect}>
+        <section className="card" aria-current={current} aria-label={name} onClick={onSelect}>
           <div className="row">
             <Button
               ref={handleRef}
               size="small"
               type="text"
-              aria-label={`Drag ${layer.name} to another place`}
+              aria-label={`Drag ${name} to another place`}
               style={{ cursor: 'grab', padding: 0, width: 14 }}
             >
               <GripVertical size={14} />
@@ -61,11 +62,11 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
             <OwnMatte layer={layer} inHand={inHand} frame={frame} />
             <div className="grow">
               <NameField
-                name={layer.name}
+                name={name}
                 label="Layer name"
                 disabled={locked}
                 onSelect={onSelect}
-                onRename={(name) => set(`Rename ${layer.name}`, { name })}
+                onRename={(name) => set(`Rename ${name}`, { name })}
               />
               <span className="quiet">{describe(layer)}</span>
             </div>
@@ -75,29 +76,29 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
               </Tooltip>
             )}
             <Switch
-              aria-label={`${layer.name} on`}
+              aria-label={`${name} on`}
               size="small"
-              checked={layer.on}
-              onChange={(on) => set(`Turn ${layer.name} ${on ? 'on' : 'off'}`, { on })}
+              checked={on}
+              onChange={(on) => set(`Turn ${name} ${on ? 'on' : 'off'}`, { on })}
             />
           </div>
           <div className="row">
             <Segmented
-              aria-label={`Combine ${layer.name}`}
+              aria-label={`Combine ${name}`}
               size="small"
               disabled={locked}
               options={['add', 'within', 'without'] as Layer['mode'][]}
-              value={layer.mode}
-              onChange={(mode) => set(`${layer.name}: ${mode}`, { mode })}
+              value={mode}
+              onChange={(mode) => set(`${name}: ${mode}`, { mode })}
             />
             <Tooltip title="Invert">
               <Button
                 size="small"
                 disabled={locked}
-                aria-label={`Invert ${layer.name}`}
-                aria-pressed={layer.invert}
-                type={layer.invert ? 'primary' : 'text'}
-                onClick={() => set(`Invert ${layer.name}`, { invert: !layer.invert })}
+                aria-label={`Invert ${name}`}
+                aria-pressed={invert}
+                type={invert ? 'primary' : 'text'}
+                onClick={() => set(`Invert ${name}`, { invert: !invert })}
               >
                 <Contrast size={14} />
               </Button>
@@ -105,27 +106,24 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
             <Tooltip title="Show only this layer’s own matte">
               <Button
                 size="small"
-                aria-label={`Solo ${layer.name}`}
+                aria-label={`Solo ${name}`}
                 aria-pressed={solo}
                 type={solo ? 'primary' : 'text'}
-                onClick={() => dispatch(moved({ soloId: solo ? null : layer.id }))}
+                onClick={() => dispatch(moved({ soloId: solo ? null : id }))}
               >
                 <View size={14} />
               </Button>
             </Tooltip>
             <span style={{ flex: 1 }} />
-            <LayerMenu name={layer.name} menu={menu} />
+            <LayerMenu name={name} menu={menu} />
             <Button
               size="small"
               type="text"
               disabled={locked}
-              aria-label={`Remove ${layer.name}`}
+              aria-label={`Remove ${name}`}
               onClick={(e) => {
                 e.stopPropagation();
-                save(
-                  `Remove ${layer.name}`,
-                  stored.filter((l) => l.id !== layer.id),
-                );
+                removeLayer(id);
               }}
             >
               <Trash2 size={14} />
@@ -137,7 +135,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
               <NumberField
                 animates="strength"
                 label="Strength"
-                name={`Strength of ${layer.name}`}
+                name={`Strength of ${name}`}
                 value={layer.strength * 100}
                 unit="%"
                 min={0}
@@ -146,7 +144,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
                 digits={0}
                 neutral={100}
                 onDrag={(v) => dragLayer({ ...layer, strength: v / 100 })}
-                onCommit={(v) => set(`Strength of ${layer.name}`, { strength: v / 100 })}
+                onCommit={(v) => set(`Strength of ${name}`, { strength: v / 100 })}
               />
             </div>
           )}

@@ -4,6 +4,7 @@ import type { Layer } from '@mellow/contract';
 import { useAppDispatch } from '../../app/store.ts';
 import { duplicated, groupedWithNext, movedBy, ungrouped } from '../../commands/layers.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useNewest } from '../../ui/useNewest.ts';
 import { layerCopied } from '../../view/handSlice.ts';
 import { saveShapeFrames, saveShapeSvg } from './shapeFiles.ts';
 import type { Stack } from './useStack.ts';
@@ -22,7 +23,8 @@ export function useLayerMenu({ layer, at, stack, inHand }: Props): MenuProps {
   const dispatch = useAppDispatch();
   const locked = layer.locked ?? false;
   const grouped = groupedWithNext(stored, at);
-  const actions: Record<string, () => void> = {
+  const canGroup = grouped !== undefined;
+  const actions = useNewest({
     up: () => save(`Move ${layer.name}`, movedBy(stored, at, -1)),
     down: () => save(`Move ${layer.name}`, movedBy(stored, at, 1)),
     duplicate: () => save(`Duplicate ${layer.name}`, duplicated(stored, at)),
@@ -32,7 +34,7 @@ export function useLayerMenu({ layer, at, stack, inHand }: Props): MenuProps {
     frames: () => saveShapeFrames(stack.storedLayer(layer.id), inHand),
     svg: () => saveShapeSvg(layer, frame, inHand),
     lock: () => saveLayer(`${locked ? 'Unlock' : 'Lock'} ${layer.name}`, { ...layer, locked: !locked }),
-  };
+  });
   const items = [
     { key: 'up', label: 'Move up', disabled: at === 0 },
     { key: 'down', label: 'Move down', disabled: at === stored.length - 1 },
@@ -42,7 +44,7 @@ export function useLayerMenu({ layer, at, stack, inHand }: Props): MenuProps {
     {
       key: 'group',
       label: layer.kind === 'group' ? 'Take the next layer in' : 'Group with the next',
-      disabled: !grouped,
+      disabled: !canGroup,
     },
     ...(layer.kind === 'shape' && layer.geometry.form !== 'gradient'
       ? [
@@ -56,7 +58,7 @@ export function useLayerMenu({ layer, at, stack, inHand }: Props): MenuProps {
     items,
     onClick({ key, domEvent }) {
       domEvent.stopPropagation();
-      actions[key]?.();
+      actions[key as keyof typeof actions]();
     },
   };
 }

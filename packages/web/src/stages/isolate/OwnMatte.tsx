@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
 import { layerAt } from '@mellow/core';
+import { useAppSelector } from '../../app/store.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -19,8 +20,10 @@ export function OwnMatte({
   const canvas = useRef<HTMLCanvasElement>(null);
   const ready = media && document.proxies[media.id]?.state === 'done';
   const height = media ? Math.round((WIDTH * media.height) / media.width) : 40;
+  // while a hand moves the lead worker is the picture's
+  const isDrafted = useAppSelector((s) => s.draft.sighting !== undefined || s.draft.track !== undefined);
   useEffect(() => {
-    if (!shot || !media || !ready) return;
+    if (!shot || !media || !ready || isDrafted) return;
     let wanted = true;
     void frameClient()
       .askLead({
@@ -35,7 +38,7 @@ export function OwnMatte({
         () => undefined,
       );
     return () => void (wanted = false);
-  }, [document, layer, shot, media, frame, ready, motions]);
+  }, [document, layer, shot, media, frame, ready, motions, isDrafted]);
   return (
     <canvas
       ref={canvas}

@@ -1,6 +1,7 @@
-import { App, Button, Progress, Segmented, Select, Upload } from 'antd';
+import { Button, Progress, Segmented, Select, Upload } from 'antd';
 import { useState } from 'react';
 import { hasAlpha, type PlateLayer } from '@mellow/contract';
+import { useNotices } from '../../app/Notices.tsx';
 import { api } from '../../data/api.ts';
 import { uploadFiles } from '../../data/upload.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -18,7 +19,7 @@ export function PlateEditor({
   stack: Stack;
   inHand: InHand;
 }) {
-  const { notification } = App.useApp();
+  const { notification } = useNotices();
   const dispatch = useAppDispatch();
   const projectId = document.project.value.id;
   const [sending, setSending] = useState(false);

@@ -13,6 +13,7 @@ import { frameClient } from '../../engine/frameClient.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { usePlace } from '../../inhand/useInHand.ts';
+import { useNewest } from '../../ui/useNewest.ts';
 import { dragged } from '../../view/draftSlice.ts';
 import { moved } from '../../view/whereSlice.ts';
 
@@ -33,7 +34,8 @@ export function useStack(inHand: InHand) {
   );
   const shown = useMemo(() => sighting && numbersAt(sighting, sighting.animated, frame), [sighting, frame]);
   const layer = layers.find((l) => l.id === layerId) ?? layers[0];
-  const here = { ...place, layerId: layer?.id ?? null };
+  const inHandId = layer?.id ?? null;
+  const here = useMemo(() => ({ ...place, layerId: inHandId }), [place, inHandId]);
 
   // what waited for something builds on the document as it is by then, not on what was drawn from before
   const now = () => documentOf(projectId) ?? document;
@@ -90,19 +92,21 @@ export function useStack(inHand: InHand) {
     solve(key, await takenAnew(picks, key.reads), `Take the picks of ${key.name} anew on frame ${frame}`);
   };
 
-  return {
-    layers,
-    /** Layers as they are stored, keyframes and all: what is moved, grouped and copied. */
-    stored: sighting?.layers ?? NO_LAYERS,
-    layer,
-    shown,
-    frame,
-    keyframing,
-    place: here,
-    storedLayer: (id: string) => sighting?.layers.find((l) => l.id === id),
-    pickPlace: (key: KeyLayer, p: PickedRegion) => pickOnFrame(key, p, here),
+  /** Layers as they are stored, keyframes and all: what is moved, grouped and copied. */
+  const stored = sighting?.layers ?? NO_LAYERS;
+  const does = useNewest({
     save: (label: string, next: Layer[]) => make(commands.setLayers(now(), here, label, next)),
     saveLayer: (label: string, next: Layer) => make(commands.editLayer(now(), here, label, next)),
+    /** Changes some of what a layer is, whatever it has become meanwhile. */
+    changeLayer(id: string, label: string, change: Partial<Layer>) {
+      const layer = layers.find((l) => l.id === id);
+      if (layer) make(commands.editLayer(now(), here, label, { ...layer, ...change } as Layer));
+    },
+    removeLayer(id: string) {
+      const rest = stored.filter((l) => l.id !== id);
+      const gone = stored.find((l) => l.id === id);
+      if (gone) make(commands.setLayers(now(), here, `Remove ${gone.name}`, rest));
+    },
     putLayer: (label: string, next: Layer) => make(commands.putLayer(now(), here, label, next)),
     dragLayer: (next: Layer) => drag({ layers: commands.withEditedLayer(now(), here, next) }),
     add: (added: Layer, label: string) => {
@@ -118,6 +122,21 @@ export function useStack(inHand: InHand) {
     solve,
     setReads,
     takeAnew,
-  };
+  });
+  return useMemo(
+    () => ({
+      layers,
+      stored,
+      layer,
+      shown,
+      frame,
+      keyframing,
+      place: here,
+      storedLayer: (id: string) => stored.find((l) => l.id === id),
+      pickPlace: (key: KeyLayer, p: PickedRegion) => pickOnFrame(key, p, here),
+      ...does,
+    }),
+    [layers, stored, layer, shown, frame, keyframing, here, does],
+  );
 }
 export type Stack = ReturnType<typeof useStack>;

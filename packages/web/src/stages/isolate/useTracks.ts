@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import type { Geometry, Track, TrackRequest } from '@mellow/contract';
 import { motionAt, trackDataOf } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -9,6 +10,7 @@ import type { Change } from '../../editing/change.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { usePlace } from '../../inhand/useInHand.ts';
 import { saveFile } from '../../ui/saveFile.ts';
+import { useNewest } from '../../ui/useNewest.ts';
 import { dragged } from '../../view/draftSlice.ts';
 import { moved } from '../../view/whereSlice.ts';
 
@@ -22,7 +24,6 @@ export function useTracks(inHand: InHand) {
   const projectId = document.project.value.id;
   const track = tracks.find((t) => t.id === trackId) ?? tracks[0];
   const motion = track && motions.get(track.id);
-  const now = motion && motionAt(motion, frame);
   const { data: jobs = [] } = useJobsQuery(projectId);
   const [cancelJob] = useCancelJobMutation();
   const [startTracking] = useTrackMutation();
@@ -49,19 +50,7 @@ export function useTracks(inHand: InHand) {
     const data = trackDataOf(track.name, motion, media.frames, { width: media.width, height: media.height });
     saveFile(`${track.name}.json`, JSON.stringify(data), 'application/json');
   };
-  const later = track?.manual.map((m) => m.frame).filter((f) => f > frame) ?? [];
-  return {
-    tracks,
-    track,
-    motion,
-    now,
-    frame,
-    last: media ? media.frames - 1 : 0,
-    nextManual: later.length > 0 ? Math.min(...later) : undefined,
-    job,
-    runs,
-    /** Where the region is on this frame, as a path to draw and to take hold of. */
-    regionNow: track && motion && commands.regionOn(track, motion, frame),
+  const does = useNewest({
     save: (label: string, next: Track) => make(commands.putTrack(label, next)),
     drag: (next: Track) => void dispatch(dragged({ track: next })),
     create,
@@ -73,7 +62,25 @@ export function useTracks(inHand: InHand) {
     bin: (which: 'from' | 'up to') => track && make(commands.binTrackFrames(track, which, frame)),
     saveData,
     cancel: () => job && void cancelJob(job.id),
-    dispatch,
-  };
+  });
+  const last = media ? media.frames - 1 : 0;
+  return useMemo(() => {
+    const later = track?.manual.map((m) => m.frame).filter((f) => f > frame) ?? [];
+    return {
+      tracks,
+      track,
+      motion,
+      now: motion && motionAt(motion, frame),
+      frame,
+      last,
+      nextManual: later.length > 0 ? Math.min(...later) : undefined,
+      job,
+      runs,
+      /** Where the region is on this frame, as a path to draw and to take hold of. */
+      regionNow: track && motion && commands.regionOn(track, motion, frame),
+      dispatch,
+      ...does,
+    };
+  }, [tracks, track, motion, frame, last, job, runs, dispatch, does]);
 }
 export type Tracks = ReturnType<typeof useTracks>;

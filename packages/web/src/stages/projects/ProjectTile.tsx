@@ -1,8 +1,9 @@
-import { App, Button, Dropdown, type MenuProps } from 'antd';
+import { Button, Dropdown, type MenuProps } from 'antd';
 import { EllipsisVertical } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ProjectCard, ProjectState } from '@mellow/contract';
+import { useNotices } from '../../app/Notices.tsx';
 import { useDuplicateProjectMutation, useRenameProjectMutation, useSetProjectStateMutation } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
@@ -56,7 +57,7 @@ export function ProjectTile({ project }: { project: ProjectCard }) {
 const DID: Record<ProjectState, string> = { open: 'is open again', archived: 'is archived', removed: 'was removed' };
 
 function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: MenuProps; dialog: React.ReactNode } {
-  const { message } = App.useApp();
+  const { message } = useNotices();
   const [rename] = useRenameProjectMutation();
   const [duplicate] = useDuplicateProjectMutation();
   const [setState] = useSetProjectStateMutation();

@@ -1,8 +1,9 @@
-import { App, Button, Input, Segmented, Select } from 'antd';
+import { Button, Input, Segmented } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { ProjectState } from '@mellow/contract';
+import { useNotices } from '../../app/Notices.tsx';
 import { Dialogs } from '../../app/Dialogs.tsx';
 import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
@@ -28,7 +29,7 @@ export default function ProjectsPage() {
   const [search, setSearch] = useState('');
   const [order, setOrder] = useState<Order>('edited');
   const [state, setState] = useState<ProjectState>('open');
-  const { message } = App.useApp();
+  const { message } = useNotices();
   const navigate = useNavigate();
   const make = async (name: string) => {
     const answer = await create(name);
@@ -50,11 +51,10 @@ export default function ProjectsPage() {
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
-        <Select
+        <Segmented
           aria-label="Order of projects"
-          style={{ width: 130 }}
           value={order}
-          options={Object.entries(ORDERS).map(([value, label]) => ({ value, label }))}
+          options={Object.entries(ORDERS).map(([value, label]) => ({ value: value as Order, label }))}
           onChange={setOrder}
         />
         <Segmented

@@ -6,7 +6,8 @@ import type { InHand } from '../../inhand/inHand.ts';
 import { requiredLab } from '../../ui/colour.ts';
 import { lookChanged } from '../../view/lookSlice.ts';
 import { drawScope, marked } from './drawScope.ts';
-import { useScope } from './scopeFeed.ts';
+import { useFeed } from '../feed.ts';
+import { scopeFeed } from './scopeFeed.ts';
 
 const WORDS: Record<ScopeKind, string> = {
   vectorscope: 'Vectorscope',
@@ -21,7 +22,7 @@ export function ScopePane({ inHand: { shot, requirement } }: { inHand: InHand })
   const dispatch = useAppDispatch();
   const look = useAppSelector((s) => s.look.scope);
   const probe = useAppSelector((s) => s.pointed.probe);
-  const scope = useScope();
+  const scope = useFeed(scopeFeed);
   const canvas = useRef<HTMLCanvasElement>(null);
   const encoding = shot?.encoding ?? 'rec709';
   useEffect(() => {
