@@ -155,7 +155,8 @@ export class Driver {
   }
   pick = (from: Place, to: Place): Promise<void> =>
     this.step(/Pick a colour|Remove a colour|Draw|of /, () => this.drag(from, to));
-  shown = () => expect(this.page.locator('canvas[data-picture="shown"]')).toBeVisible();
+  /** Is the picture shown, and all that is round it? */
+  shown = () => expect(this.page.locator('.stage-view canvas[data-picture="shown"]')).toBeVisible();
   /** Goes to a frame with the arrow keys. */
   async goTo(frame: number): Promise<void> {
     const ruler = this.page.getByRole('slider', { name: 'Frame' });

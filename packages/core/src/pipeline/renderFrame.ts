@@ -336,21 +336,33 @@ function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Arra
   return indices.subarray(0, n);
 }
 
+/** What the codes of a rendered frame are; left out: as those of the source. */
+export interface RenderAs {
+  encoding?: Encoding | undefined;
+  /** `float`: values that may lie past 0 and 1, 1 being full scale. */
+  samples?: 'as the source' | 'float' | undefined;
+}
 /**
  * One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output
- * code *is* the input code. In another encoding than the source's (`as`) every pixel is encoded anew.
+ * code *is* the input code. In another encoding than the source's, or as floats from integers, every pixel is encoded
+ * anew.
  */
 export function renderFrame(
   source: SourceFrame,
   sightings: readonly SightingRender[],
   tables: Tables,
   matteOf?: MatteOf,
-  as: Encoding = source.encoding,
+  { encoding = source.encoding, samples = 'as the source' }: RenderAs = {},
 ): RenderedFrame {
   const recoloured = recolourFrame(source, sightings, tables, matteOf);
   const { codes } = source;
-  const touched = as === source.encoding ? recoloured.touched : everyIndex(codes.width * codes.height);
-  return { ...recoloured, codes: encodedWhere(codes, recoloured.linear, touched, as, tables) };
+  if (samples === 'float' && !(codes.r instanceof Float32Array)) {
+    const { width, height } = codes;
+    const floats = encodedFromLinear709(recoloured.linear, encoding, tables.encode(encoding));
+    return { ...recoloured, codes: { width, height, ...floats } };
+  }
+  const touched = encoding === source.encoding ? recoloured.touched : everyIndex(codes.width * codes.height);
+  return { ...recoloured, codes: encodedWhere(codes, recoloured.linear, touched, encoding, tables) };
 }
 
 /** A copy of a picture with the touched pixels encoded anew from their light. */

@@ -3,7 +3,15 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
-import { balanceOf, PRESETS, rendersOfShot, type Delivery, type JobId } from '@mellow/contract';
+import {
+  balanceOf,
+  PRESETS,
+  rendersOfShot,
+  type Delivery,
+  type JobId,
+  type Media,
+  type Preset,
+} from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
 import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
@@ -12,12 +20,22 @@ import { inTransaction } from '../db/pool.ts';
 import { assertProject, projectDocument } from '../db/projects.ts';
 import { queueJob, requeueJob } from '../jobs/queue.ts';
 import { deliveryFolder } from '../media/store.ts';
-import { deliveryFileName, OUTPUTS } from '../render/presets.ts';
+import { deliveryFileName, OUTPUTS, pieceFileNames } from '../render/presets.ts';
 import { stillPath } from '../render/stills.ts';
 import { sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { register } from './route.ts';
+
+/** Throws Refused where a format takes no picture as small as the shot's. */
+function assertFits(preset: Preset, shot: string, { width, height }: Media): void {
+  const { label, least } = PRESETS[preset] as { label: string; least?: { width: number; height: number } };
+  if (!least || (width >= least.width && height >= least.height)) return;
+  throw new Refused(
+    'conflict',
+    `${label} takes pictures from ${least.width} × ${least.height}; ${shot} is of ${width} × ${height}.`,
+  );
+}
 
 export function workRoutes(router: Router, { pool, store }: AppServices): void {
   const jobOf = async (id: string | undefined) => {
@@ -52,15 +70,20 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     const document = await projectDocument(pool, projectId);
     const colourway = document.colourways.find((c) => c.value.id === body.colourwayId)?.value;
     if (!colourway) throw new NotFound('colourway', body.colourwayId);
+    const nameOf = (id: string) => document.pieces.find((p) => p.value.id === id)!.value.name;
     const ids: string[] = [];
     await inTransaction(pool, async (db) => {
       for (const shotId of body.shotIds) {
         const shot = document.shots.find((s) => s.value.id === shotId)?.value;
         if (!shot) throw new NotFound('shot', shotId);
         const media = document.media.find((m) => m.id === shot.mediaId)!;
+        assertFits(body.preset, shot.name, media);
         const [id, jobId] = [randomUUID(), randomUUID() as JobId];
         const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
         const fileName = deliveryFileName(shot.name, colourway.name, body.preset);
+        const { renders, sightings } = rendersOfShot(document, shot.id, colourway.id);
+        if (OUTPUTS[body.preset].what === 'mattes' && sightings.length === 0)
+          throw new Refused('conflict', `${shot.name} has no mattes: nothing is isolated in it.`);
         await queueJob(db, {
           id: jobId,
           projectId,
@@ -75,7 +98,8 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
             balance: balanceOf(shot),
             preset: body.preset,
             fileName,
-            sightings: rendersOfShot(document, shot.id, colourway.id).renders,
+            sightings: renders,
+            pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
             tracks,
             runs: await listRuns(
               db,

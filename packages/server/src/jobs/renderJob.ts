@@ -20,6 +20,8 @@ const RenderPayload = z.object({
   preset: Preset,
   fileName: z.string(),
   sightings: z.array(ShotRenderSighting),
+  /** File names of their pieces, in the same order. */
+  pieces: z.array(z.string()).default([]),
   /** The shot's tracks and what they had found when the render was asked for. */
   tracks: z.array(Track).default([]),
   runs: z.array(RunResult).default([]),

@@ -1,11 +1,32 @@
 import { PRESETS, type Preset } from '@mellow/contract';
+import { av1 } from './presets/av1.ts';
+import { dpx10, dpx16 } from './presets/dpx.ts';
+import { exrFloat, exrHalf } from './presets/exr.ts';
 import { ffv1 } from './presets/ffv1.ts';
 import { h264 } from './presets/h264.ts';
+import { jpeg2000 } from './presets/jpeg2000.ts';
+import { matteExr, mattePng16 } from './presets/mattes.ts';
 import type { PresetOutput } from './presets/output.ts';
 import { png16 } from './presets/png16.ts';
+import { tiff16 } from './presets/tiff16.ts';
+import { vc3 } from './presets/vc3.ts';
 
 /** How each preset is written: adding one is its own file, its line here and its words in the contract. */
-export const OUTPUTS = { png16, ffv1, h264 } as const satisfies Record<Preset, PresetOutput>;
+export const OUTPUTS: Record<Preset, PresetOutput> = {
+  png16,
+  tiff16,
+  dpx10,
+  dpx16,
+  exrHalf,
+  exrFloat,
+  ffv1,
+  jpeg2000,
+  vc3,
+  h264,
+  av1,
+  mattePng16,
+  matteExr,
+};
 
 /** Letters that a name may have at the most: several names and a frame number make one file name. */
 const MOST_LETTERS = 80;
@@ -20,4 +41,15 @@ function plain(name: string): string {
 }
 
 export const deliveryFileName = (shot: string, colourway: string, preset: Preset): string =>
-  `${slug(shot, colourway)}.${PRESETS[preset].extension}`;
+  `${slug(shot, colourway)}${OUTPUTS[preset].what === 'mattes' ? '_mattes' : ''}.${PRESETS[preset].extension}`;
+
+/** Names for files of several pieces: those that would be alike are numbered. */
+export function pieceFileNames(names: readonly string[]): string[] {
+  const given: string[] = [];
+  for (const name of names.map(plain)) {
+    let free = name;
+    for (let n = 2; given.includes(free); n++) free = `${name}-${n}`;
+    given.push(free);
+  }
+  return given;
+}

@@ -245,6 +245,11 @@ describe('a render', () => {
     expect(existsSync(deliveryFolder(h.store, asked.id))).toBe(true);
     expect((await h.problem('retryJob', { jobId: asked.job.id })).code).toBe('conflict');
   });
+  it('in a format that takes no picture so small is refused, by name and size', async () => {
+    const asked = { shotIds: [shotId], colourwayId, preset: 'vc3' };
+    const { status, detail } = await h.problem('render', { projectId }, asked);
+    expect([status, detail]).toEqual([409, expect.stringContaining('from 256 × 120; source is of 161 × 91')]);
+  });
   it('of unknown shots or colourways is refused and queues nothing', async () => {
     const before = (await h.call('listDeliveries', { projectId })).length;
     expect(

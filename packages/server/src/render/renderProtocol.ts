@@ -1,4 +1,4 @@
-import type { Balance, CodePicture, Encoding, Program, SightingRender } from '@mellow/core';
+import type { Balance, CodePicture, Encoding, Program, RenderAs, SightingRender } from '@mellow/core';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
 export interface AroundTask {
@@ -9,8 +9,8 @@ export interface AroundTask {
 export interface FrameTask {
   codes: CodePicture;
   encoding: Encoding;
-  /** The encoding of the rendered codes; left out: the source's own. */
-  as?: Encoding | undefined;
+  /** What the rendered codes are; left out: as those of the source. */
+  as?: RenderAs | undefined;
   /** This size over the full resolution. */
   scale: number;
   sightings: readonly SightingRender[];
@@ -27,4 +27,4 @@ export interface MeasureTask extends FrameTask {
   /** What becomes of the colour of each sighting, per colourway. */
   colourways: readonly (readonly Program[])[];
 }
-export type Request = ({ kind: 'render' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);
+export type Request = ({ kind: 'render' | 'mattes' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);

@@ -53,7 +53,7 @@ function render(
 ) {
   const folder = join(work, `out-${count++}`);
   const fileName = deliveryFileName('Shot', 'Main', preset);
-  const job = { media: of, encoding, sightings: [], motions: new Map(), preset, folder, fileName };
+  const job = { media: of, encoding, sightings: [], pieces: [], motions: new Map(), preset, folder, fileName };
   const done = renderShot(h.pool, h.store, pool, job, onFrame, signal ?? new AbortController().signal);
   return { folder, file: join(folder, fileName), done };
 }
@@ -84,6 +84,7 @@ describe('a render that breaks off', () => {
       media: longer,
       encoding: 'rec709' as const,
       sightings: [],
+      pieces: [],
       motions: new Map(),
       preset: 'ffv1' as const,
     };

@@ -63,12 +63,21 @@ function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
   return renderFrame(source, task.sightings, tables, (_, i) => mattes[i]!, task.as).codes;
 }
 
+/** An answer whose planes move back: a copy of every frame would cost as much as encoding it. */
+const moved = (value: unknown, planes: readonly ArrayBufferView[]): unknown =>
+  Piscina.move({
+    [Piscina.transferableSymbol]: planes.map((plane) => plane.buffer),
+    [Piscina.valueSymbol]: value,
+  } as never);
+
 /** What the pool calls, one request at a time. */
 export function answer(request: Request): unknown {
   const source = sourceOf(request.codes, request.plates, request);
   if (request.kind === 'measure') return measureColourways(source, request);
+  if (request.kind === 'mattes') {
+    const mattes = mattesOf(source, request);
+    return moved(mattes, mattes);
+  }
   const codes = renderRequest(source, request);
-  const memory = [codes.r.buffer, codes.g.buffer, codes.b.buffer] as ArrayBuffer[];
-  // the planes move back as well: a copy of every frame would cost as much as encoding it
-  return Piscina.move({ [Piscina.transferableSymbol]: memory, [Piscina.valueSymbol]: codes } as never);
+  return moved(codes, [codes.r, codes.g, codes.b]);
 }

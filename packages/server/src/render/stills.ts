@@ -9,15 +9,15 @@ const STILL_WIDTH = 480;
 export const stillsIn = (folder: string): string => join(folder, 'stills');
 export const stillPath = (folder: string, still: number): string => join(stillsIn(folder), `${still}.png`);
 
-/** ffmpeg's arguments for them, as one more output beside the file's. */
-export function stillArgs({ frames, width, height }: Media, folder: string): string[] {
+/** ffmpeg's arguments for them, as one more output beside the file's; `filter` comes before they are made smaller. */
+export function stillArgs({ frames, width, height }: Media, folder: string, filter?: string): string[] {
   const { width: w, height: h } = proxySize(width, height, STILL_WIDTH);
   const chosen = stillFrames(frames)
     .map((frame) => `eq(n\\,${frame})`)
     .join('+');
   return [
     '-vf',
-    `select=${chosen},scale=${w}:${h}:flags=area`,
+    `select=${chosen},${filter ? `${filter},` : ''}scale=${w}:${h}:flags=area`,
     ...words('-fps_mode passthrough -f image2 -start_number 0 -c:v png -pix_fmt rgb24'),
     join(stillsIn(folder), '%d.png'),
   ];

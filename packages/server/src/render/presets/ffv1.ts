@@ -1,9 +1,11 @@
 import { join } from 'node:path';
-import { rawInput, rgbTags, type PresetOutput } from './output.ts';
+import { rawInput, rgbTags, type PictureOutput } from './output.ts';
 import { words } from '../../media/words.ts';
 
 /** FFV1 version 3 (RFC 9043) in Matroska, every frame by itself and with checksums, in the shot's own encoding. */
-export const ffv1: PresetOutput = {
+export const ffv1: PictureOutput = {
+  what: 'picture',
+  samples: '16 bit',
   encodingOf: (shot) => shot,
   framesIn: undefined,
   path: join,

@@ -1,27 +1,54 @@
 import type { Media } from '@mellow/contract';
 import { ENCODINGS, type Encoding } from '@mellow/core';
 import { words } from '../../media/words.ts';
+import type { MatteSink, SinkJob } from '../sinks/frameSink.ts';
 
-/** How a preset is written. */
-export interface PresetOutput {
+interface Output {
+  /** The delivery's folder of numbered files, sent as a zip; undefined for a single file. */
+  framesIn: ((folder: string) => string) | undefined;
+}
+/** What ffmpeg is given: integer codes, or floats past 0 and 1, `half`: those that a half float holds exactly. */
+export type Samples = '16 bit' | '10 bit' | 'float' | 'half';
+/** A preset of pictures, written by ffmpeg. */
+export interface PictureOutput extends Output {
+  what: 'picture';
   /** The encoding its code values are in; the picture is converted to it before it is encoded. */
   encodingOf: (shot: Encoding) => Encoding;
   /** Where it writes inside the delivery's folder: a file, or a printf pattern of numbered ones. */
   path: (folder: string, fileName: string) => string;
-  /** The delivery's folder of numbered files, sent as a zip; undefined for a single file. */
-  framesIn: ((folder: string) => string) | undefined;
-  /** ffmpeg's arguments from raw 16-bit planar RGB on standard input to the output. */
+  samples: Samples;
+  /** ffmpeg's arguments from raw planar RGB on standard input to the output. */
   args: (media: Media, encoding: Encoding, output: string) => string[];
+  /** An ffmpeg filter by which its small pictures are fit to be looked at; left out: they are. */
+  stillFilter?: string;
 }
+/** A preset of the mattes of a shot's pieces. */
+export interface MatteOutput extends Output {
+  what: 'mattes';
+  framesIn: (folder: string) => string;
+  open: (job: SinkJob, framesIn: string) => Promise<MatteSink>;
+}
+/** How a preset is written. */
+export type PresetOutput = PictureOutput | MatteOutput;
 
-/** The raw frames on standard input. */
-export const rawInput = ({ width, height, fps }: Media): string[] => [
-  ...words('-f rawvideo -pix_fmt gbrp16le -video_size'),
+const PIXELS: Record<Samples, string> = {
+  '16 bit': 'gbrp16le',
+  '10 bit': 'gbrp10le',
+  float: 'gbrpf32le',
+  half: 'gbrpf32le',
+};
+const rawOf = (pixels: string, { width, height, fps }: Media): string[] => [
+  ...words('-f rawvideo -pix_fmt'),
+  pixels,
+  '-video_size',
   `${width}x${height}`,
   '-framerate',
   `${fps.num}/${fps.den}`,
   ...words('-i pipe:0'),
 ];
+/** The raw frames on standard input: RGB, and grey of 16 bits. */
+export const rawInput = (media: Media, samples: Samples = '16 bit'): string[] => rawOf(PIXELS[samples], media);
+export const rawGrey = (media: Media): string[] => rawOf('gray16le', media);
 
 /** Full-range RGB of an encoding, said so that players and other programs read it as it is meant. */
 export const rgbTags = (encoding: Encoding): string[] => {

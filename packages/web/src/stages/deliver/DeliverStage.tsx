@@ -1,7 +1,7 @@
-import { Button, Checkbox, Radio } from 'antd';
+import { Button, Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { PRESETS, type Preset, type Shot } from '@mellow/contract';
+import { PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
@@ -11,6 +11,14 @@ import { Deliveries } from './Deliveries.tsx';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import { moved } from '../../view/whereSlice.ts';
 import { checksBefore, type Check } from './checks.ts';
+
+/** What the list of formats shows, by what they are for. */
+const FORMATS = PRESET_GROUPS.map((group) => ({
+  label: group,
+  options: (Object.keys(PRESETS) as Preset[])
+    .filter((key) => PRESETS[key].group === group)
+    .map((value) => ({ value, label: PRESETS[value].label })),
+}));
 
 const renderText = (shots: number): string => {
   if (shots === 0) return 'Render';
@@ -68,14 +76,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
           in the colourway {document.colourways.find((c) => c.value.id === colourwayId)?.value.name}
         </span>
         <h2>Format</h2>
-        <Radio.Group value={preset} onChange={(e) => setPreset(e.target.value as Preset)} className="formats">
-          {Object.entries(PRESETS).map(([key, p]) => (
-            <Radio key={key} value={key}>
-              <strong>{p.label}</strong>
-              <div className="quiet">{p.detail}</div>
-            </Radio>
-          ))}
-        </Radio.Group>
+        <Select aria-label="Format" value={preset} onChange={setPreset} options={FORMATS} listHeight={420} />
+        <span className="quiet">{PRESETS[preset].detail}</span>
         <Button
           data-step="render"
           type="primary"

@@ -1,0 +1,231 @@
+// Every format against the numbers it was made from, read back by ffmpeg and ffprobe.
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Preset } from '@mellow/contract';
+import { linearFromCode, NEUTRAL_RECIPE, type AnimatedSighting, type Geometry } from '@mellow/core';
+import { PLAIN_LAYER } from '../../../core/src/testing/layers.ts';
+import type { StoredMedia } from '../db/media.ts';
+import { importFiles } from '../media/importMedia.ts';
+import { words } from '../media/words.ts';
+import { startHarness, type Harness } from '../testing/harness.ts';
+import { deliveryFileName, pieceFileNames } from './presets.ts';
+import { RenderPool } from './renderPool.ts';
+import { renderShot } from './renderShot.ts';
+import { exrFile, halfFromFloat } from './sinks/exrFile.ts';
+
+const [W, H, FRAMES] = [256, 144, 3];
+let h: Harness;
+let pool: RenderPool;
+let media: StoredMedia;
+let source: Uint16Array;
+const work = mkdtempSync(join(tmpdir(), 'mellow-formats-'));
+
+const read = (pixels: string, input: string, filter?: string): Buffer =>
+  execFileSync(
+    'ffmpeg',
+    [...words('-v error -i'), input, ...(filter ? ['-vf', filter] : []), ...words(`-f rawvideo -pix_fmt ${pixels} -`)],
+    { maxBuffer: 1e8 },
+  );
+const codesIn = (input: string, filter?: string) => {
+  const bytes = read('gbrp16le', input, filter);
+  return new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+};
+const floatsIn = (input: string, pixels = 'gbrpf32le') => {
+  const bytes = read(pixels, input);
+  return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+};
+const furthest = (a: ArrayLike<number>, b: ArrayLike<number>): number => {
+  expect(a.length).toBe(b.length);
+  let most = 0;
+  for (let i = 0; i < a.length; i++) most = Math.max(most, Math.abs(a[i]! - b[i]!));
+  return most;
+};
+
+beforeAll(async () => {
+  h = await startHarness();
+  pool = new RenderPool(1);
+  const card = 'testsrc2=size=640x360:rate=24';
+  const picture = ['-vf', `scale=${W}:${H}:flags=area,format=gbrp16le,setsar=1`];
+  execFileSync('ffmpeg', [
+    ...words(`-v error -y -f lavfi -i ${card} -frames:v ${FRAMES}`),
+    ...picture,
+    ...words('-c:v ffv1 -metadata timecode=01:02:03:04'),
+    join(work, 'card.mkv'),
+  ]);
+  const incoming = [{ path: join(work, 'card.mkv'), name: 'card.mkv' }];
+  media = (await importFiles(h.pool, h.store, incoming, { keep: true })).media[0]!;
+  source = codesIn(join(work, 'card.mkv'));
+});
+afterAll(async () => {
+  await pool.close();
+  await h.close();
+  rmSync(work, { recursive: true, force: true });
+});
+
+const box = (geometry: Geometry): AnimatedSighting => ({
+  ...NEUTRAL_RECIPE,
+  layers: [{ ...PLAIN_LAYER, kind: 'shape', geometry, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } }],
+});
+let count = 0;
+async function rendered(preset: Preset, sightings: AnimatedSighting[] = [], pieces: string[] = []) {
+  const folder = join(work, `out-${count++}`);
+  const fileName = deliveryFileName('Card', 'Main', preset);
+  const job = { media, encoding: 'rec709', sightings, pieces, motions: new Map(), preset, folder, fileName } as const;
+  await renderShot(h.pool, h.store, pool, job, () => undefined, new AbortController().signal);
+  const frames = join(folder, 'frames');
+  return { folder, frames, stem: fileName.replace(/\.\w+$/, ''), file: join(folder, fileName) };
+}
+const tagsOf = (file: string, entries: string) =>
+  execFileSync('ffprobe', [...words(`-v error -show_entries ${entries} -of default=nw=1`), file], {
+    encoding: 'utf8',
+  });
+
+describe('codes of 16 bits come back as they were', () => {
+  it.each([
+    ['tiff16', 'tif'],
+    ['dpx16', 'dpx'],
+    ['png16', 'png'],
+  ] as const)('%s', async (preset, extension) => {
+    const { frames, stem } = await rendered(preset);
+    expect(readdirSync(frames)).toHaveLength(FRAMES);
+    expect(furthest(codesIn(join(frames, `${stem}.%06d.${extension}`)), source)).toBe(0);
+  });
+  it('jpeg2000, with its colour said', async () => {
+    const { file } = await rendered('jpeg2000');
+    expect(furthest(codesIn(file), source)).toBe(0);
+    const tags = tagsOf(file, 'stream=codec_name,color_primaries,color_transfer:format_tags');
+    for (const tag of ['codec_name=jpeg2000', 'color_primaries=bt709', 'color_transfer=bt709', '01:02:03:04'])
+      expect(tags).toContain(tag);
+  });
+});
+
+it('dpx10 rounds to its own codes', async () => {
+  const { frames, stem } = await rendered('dpx10');
+  const tens = read('gbrp10le', join(frames, `${stem}.%06d.dpx`));
+  const codes = new Uint16Array(tens.buffer.slice(tens.byteOffset, tens.byteOffset + tens.length));
+  const rounded = source.map((v) => Math.round((v * 1023) / 65535));
+  expect(furthest(codes, rounded)).toBe(0);
+});
+
+describe('OpenEXR holds the light of the codes', () => {
+  const light = () => Float32Array.from(source, (code) => linearFromCode('rec709', code / 65535));
+  it('as half floats, to eleven bits', async () => {
+    const { frames, stem } = await rendered('exrHalf');
+    const [read, wanted] = [floatsIn(join(frames, `${stem}.%06d.exr`)), light()];
+    expect(read.length).toBe(wanted.length);
+    const off = read.map((v, i) => Math.abs(v - wanted[i]!) / (wanted[i]! * 2 ** -11 + 3e-6));
+    expect(off.reduce((most, v) => Math.max(most, v), 0)).toBeLessThan(1);
+  });
+  it('as floats, to what the encoding table leaves', async () => {
+    const { frames, stem, folder } = await rendered('exrFloat');
+    expect(furthest(floatsIn(join(frames, `${stem}.%06d.exr`)), light())).toBeLessThan(3e-6);
+    // its small pictures are fit for a screen: the light encoded again, not dark as light itself
+    const shown = read('gbrp', join(folder, 'stills/0.png'));
+    const first = source.subarray(0, W * H * 3);
+    const mean = (values: ArrayLike<number>) => Array.from(values).reduce((a, b) => a + b, 0) / values.length;
+    expect(Math.abs(mean(shown) - mean(first) / 257)).toBeLessThan(12);
+  });
+});
+
+describe('movies of YCbCr look like the codes and say what they are', () => {
+  const back =
+    'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:primariesin=709:primaries=709:' +
+    'transferin=709:transfer=709,format=gbrp16le';
+  const meanOf = (codes: Uint16Array, plane: number) => {
+    let sum = 0;
+    for (let f = 0; f < FRAMES; f++)
+      for (let i = 0; i < W * H; i++) sum += codes[f * W * H * 3 + plane * W * H + i]! / 257;
+    return sum / (FRAMES * W * H);
+  };
+  it.each([
+    ['vc3', 'dnxhd', 'yuv444p10le', 0.3],
+    ['av1', 'av1', 'yuv420p10le', 1.5],
+    ['h264', 'h264', 'yuv420p', 1.5],
+  ] as const)('%s', async (preset, codec, pixels, slack) => {
+    const { file } = await rendered(preset);
+    const tags = tagsOf(file, 'stream=codec_name,pix_fmt,color_primaries,color_transfer,color_space,color_range');
+    for (const tag of [
+      `codec_name=${codec}`,
+      `pix_fmt=${pixels}`,
+      'color_primaries=bt709',
+      'color_transfer=bt709',
+      'color_space=bt709',
+      'color_range=tv',
+    ])
+      expect(tags).toContain(tag);
+    const codes = codesIn(file, back);
+    expect(codes.length).toBe(source.length);
+    for (const plane of [0, 1, 2]) expect(Math.abs(meanOf(codes, plane) - meanOf(source, plane))).toBeLessThan(slack);
+  });
+});
+
+describe('mattes', () => {
+  const left = box({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 });
+  const right = box({ form: 'rectangle', cx: 60, cy: 30, width: 31, height: 20, turnDeg: 0 });
+  const isIn = (x: number, y: number, [x0, x1, y0, y1]: number[]) => x >= x0! && x < x1! && y >= y0! && y < y1!;
+  const LEFT = [10, 30, 15, 25];
+  it('as grey PNG are a folder a piece, black and white where the shape is', async () => {
+    const { frames, folder } = await rendered('mattePng16', [left, right], ['Scarf', 'Lamp']);
+    expect(readdirSync(frames).sort()).toEqual(['Lamp', 'Scarf']);
+    const scarf = read('gray16le', join(frames, 'Scarf/Scarf.%06d.png'));
+    const codes = new Uint16Array(scarf.buffer.slice(scarf.byteOffset, scarf.byteOffset + scarf.length));
+    expect(codes.length).toBe(W * H * FRAMES);
+    for (let i = 0; i < codes.length; i++) {
+      const [x, y] = [i % W, Math.floor(i / W) % H];
+      if (codes[i] !== (isIn(x, y, LEFT) ? 65535 : 0)) throw new Error(`${x}, ${y} is ${codes[i]}`);
+    }
+    // the small pictures show both
+    const still = read('gray', join(folder, 'stills/0.png'));
+    expect([still[20 * W + 20], still[30 * W + 60], still[5 * W + 5]]).toEqual([255, 255, 0]);
+  });
+  it('as one OpenEXR have a channel a piece; half a pixel is half', async () => {
+    const { frames, stem } = await rendered('matteExr', [right], ['Y']);
+    expect(readdirSync(frames)).toHaveLength(FRAMES);
+    // ffmpeg reads a channel of this name as grey
+    const alpha = floatsIn(join(frames, `${stem}.%06d.exr`), 'grayf32le');
+    const at = (x: number, y: number) => alpha[y * W + x];
+    expect([at(60, 30), at(46, 21), at(44, 30), at(75, 30), at(60, 41)]).toEqual([1, 1, 0.5, 0.5, 0]);
+  });
+  it('of pieces with like names go to files of their own', () => {
+    expect(pieceFileNames(['Töpfe!', 'Topfe', 'Topfe-2', '?'])).toEqual(['Topfe', 'Topfe-2', 'Topfe-2-2', 'untitled']);
+  });
+});
+
+describe('an OpenEXR file of our own', () => {
+  it('is read by ffmpeg as it was written, channels sorted, at a height that is no multiple of a block', async () => {
+    const [width, height] = [37, 21];
+    const plane = (seed: number) =>
+      Float32Array.from({ length: width * height }, (_, i) => ((i * seed) % 1024) / 1024 - 0.25);
+    const [r, g, b] = [plane(7), plane(13), plane(29)];
+    const channels = [
+      { name: 'R', plane: r },
+      { name: 'B', plane: b },
+      { name: 'G', plane: g },
+    ];
+    const file = join(work, 'own.exr');
+    writeFileSync(file, await exrFile({ width, height, channels }));
+    expect(furthest(floatsIn(file), [...g, ...b, ...r])).toBeLessThanOrEqual(2 ** -12);
+    expect(existsSync(file)).toBe(true);
+  });
+  // IEEE 754-2019, binary16: the examples of its table of encodings, worked by hand
+  it.each([
+    [0, 0],
+    [-0, 0x8000],
+    [1, 0x3c00],
+    [-2, 0xc000],
+    [65504, 0x7bff],
+    [65520, 0x7c00],
+    [Infinity, 0x7c00],
+    [2 ** -14, 0x0400],
+    [2 ** -24, 0x0001],
+    [2 ** -25, 0x0000],
+    [2 ** -25 * 1.001, 0x0001],
+    [1 + 2 ** -11, 0x3c00],
+    [1 + 3 * 2 ** -11, 0x3c02],
+    [1 / 3, 0x3555],
+  ])('rounds %d to the half float %d', (value, bits) => expect(halfFromFloat(value)).toBe(bits));
+  it('keeps what is no number', () => expect(halfFromFloat(NaN) & 0x7fff).toBeGreaterThan(0x7c00));
+});

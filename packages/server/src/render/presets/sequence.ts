@@ -1,0 +1,48 @@
+import { join } from 'node:path';
+import { words } from '../../media/words.ts';
+import { rawInput, type PictureOutput, type Samples } from './output.ts';
+
+/** Where numbered files are kept until they are sent. */
+export const framesIn = (folder: string): string => join(folder, 'frames');
+
+interface Sequence {
+  extension: string;
+  /** ffmpeg's arguments for the files themselves. */
+  codec: string;
+  samples: Samples;
+}
+const pathOf =
+  (extension: string): PictureOutput['path'] =>
+  (folder, fileName) =>
+    join(framesIn(folder), `${fileName.replace(/\.zip$/, '')}.%06d.${extension}`);
+
+/** One file a frame of integer codes, in the shot's own encoding. */
+export const codeSequence = ({ extension, codec, samples }: Sequence): PictureOutput => ({
+  what: 'picture',
+  samples,
+  encodingOf: (shot) => shot,
+  framesIn,
+  path: pathOf(extension),
+  args: (media, _encoding, output) => [
+    ...rawInput(media, samples),
+    ...words(`-f image2 -start_number 0 -c:v ${codec}`),
+    output,
+  ],
+});
+
+/** One file a frame of linear light, BT.709 primaries; what lies past 0 and 1 is kept. */
+export const lightSequence = ({ extension, codec, samples }: Sequence): PictureOutput => ({
+  what: 'picture',
+  samples,
+  encodingOf: () => 'linear709',
+  framesIn,
+  path: pathOf(extension),
+  args: (media, _encoding, output) => [
+    ...rawInput(media, samples),
+    ...words(`-f image2 -start_number 0 -c:v ${codec}`),
+    output,
+  ],
+  stillFilter:
+    'zscale=transferin=linear:transfer=iec61966-2-1:primariesin=709:primaries=709:matrixin=gbr:matrix=gbr:' +
+    'rangein=full:range=full,format=gbrp16le',
+});

@@ -1,0 +1,38 @@
+import { mkdir } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import type { CodePlane, Encoding } from '@mellow/core';
+import type { PictureOutput, Samples } from '../presets/output.ts';
+import { stillArgs } from '../stills.ts';
+import { bytesOf, codes16, FfmpegPipe, toElevenBits } from './ffmpegPipe.ts';
+import type { PictureSink, SinkJob } from './frameSink.ts';
+
+function floats(plane: CodePlane): Float32Array {
+  if (!(plane instanceof Float32Array)) throw new RangeError('float samples were asked for');
+  return plane;
+}
+const integers = (plane: CodePlane): Uint16Array => {
+  if (plane instanceof Float32Array) return codes16(plane);
+  return plane instanceof Uint16Array ? plane : Uint16Array.from(plane, (v) => v * 257);
+};
+/** A plane as ffmpeg is to have it. */
+const AS: Record<Samples, (plane: CodePlane) => Uint16Array | Float32Array> = {
+  '16 bit': integers,
+  '10 bit': (plane) => integers(plane).map((v) => Math.round((v * 1023) / 65535)),
+  float: floats,
+  half: (plane) => floats(plane).map(toElevenBits),
+};
+
+/** One ffmpeg for the file, and for the small pictures of it. */
+export async function pictureSink(preset: PictureOutput, encoding: Encoding, job: SinkJob): Promise<PictureSink> {
+  const output = preset.path(job.folder, job.fileName);
+  await mkdir(dirname(output), { recursive: true });
+  const pipe = new FfmpegPipe([
+    ...preset.args(job.media, encoding, output),
+    ...stillArgs(job.media, job.folder, preset.stillFilter),
+  ]);
+  return {
+    write: ({ r, g, b }) => pipe.write([g, b, r].map((plane) => bytesOf(AS[preset.samples](plane)))),
+    end: () => pipe.end(),
+    stop: () => pipe.stop(),
+  };
+}
