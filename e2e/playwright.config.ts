@@ -3,7 +3,11 @@ import { CHROMIUM } from './browser.ts';
 
 export default defineConfig({
   testDir: '.',
-  testMatch: '*.spec.ts',
+  // the longest file first, so that the others fill the time beside it
+  projects: [
+    { name: 'longest', testMatch: 'lineup.spec.ts' },
+    { name: 'others', testMatch: '*.spec.ts', testIgnore: 'lineup.spec.ts' },
+  ],
   globalSetup: './loadDemo.ts',
   fullyParallel: false,
   // files side by side, each with a server and a database of its own

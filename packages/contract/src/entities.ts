@@ -18,27 +18,45 @@ import { Name } from './text.ts';
 const name = Name;
 const position = z.number().int().min(0);
 
+const rgb = (min: number, max: number) =>
+  z.tuple([z.number().min(min).max(max), z.number().min(min).max(max), z.number().min(min).max(max)]);
+/** The numbers of an ASC CDL v1.2. */
+const cdlNumbers = {
+  slope: rgb(0, 8),
+  offset: rgb(-1, 1),
+  power: rgb(0.1, 8),
+  saturation: z.number().min(0).max(4),
+};
+/** The SHA-256 of a file's bytes, in hexadecimal. */
+export const Sha256 = z.string().regex(/^[0-9a-f]{64}$/);
+/** A table that was brought in; see core/look/cube. */
+export const CubeFile = z.object({ sha256: Sha256, name, kind: z.enum(['1D', '3D']), size: z.number().int().min(2) });
+export type CubeFile = z.infer<typeof CubeFile>;
+/** The overall correction after all recolours: a CDL on the codes of a shot's encoding, then a table. */
+export const ProjectLook = z.object({
+  isOn: z.boolean(),
+  cdl: z.object(cdlNumbers).nullable(),
+  cube: CubeFile.nullable(),
+});
+export type ProjectLook = z.infer<typeof ProjectLook>;
 /** One job: its shots, its pieces. `tolerance` is the ΔE00 up to which a piece matches its requirement. */
 export const Project = z.object({
   id: ProjectId,
   name,
   tolerance: z.number().positive().max(20),
   referenceShotId: ShotId.nullable(),
+  /** Null: none. */
+  look: ProjectLook.nullable().default(null),
 });
 export type Project = z.infer<typeof Project>;
 
 export const Encoding = z.enum(['srgb', 'rec709', 'linear709', 'display-p3', 'rec2020']);
 export type Encoding = z.infer<typeof Encoding>;
-const rgb = (min: number, max: number) =>
-  z.tuple([z.number().min(min).max(max), z.number().min(min).max(max), z.number().min(min).max(max)]);
 /** A shot's base correction; see core/light/balance. */
 export const Balance = z.object({
   exposureStops: z.number().min(-8).max(8),
   warmthMired: z.number().min(-60).max(90),
-  slope: rgb(0, 8),
-  offset: rgb(-1, 1),
-  power: rgb(0.1, 8),
-  saturation: z.number().min(0).max(4),
+  ...cdlNumbers,
 });
 export type Balance = z.infer<typeof Balance>;
 /** A light against the reference shot's: mired warmer, thousandths of Duv greener, stops lighter. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.ts';
+import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, ImportOptions } from './media.ts';
@@ -39,6 +40,8 @@ export const RenderRequest = z.object({
   shotIds: z.array(ShotId).min(1).max(500),
   colourwayId: ColourwayId,
   preset: Preset,
+  /** Through the project's look, whether it is on or off. */
+  withLook: z.boolean().optional(),
 });
 export type RenderRequest = z.infer<typeof RenderRequest>;
 
@@ -141,6 +144,20 @@ export const ROUTES = {
     body: ImportFromFolder,
     answer: ImportAnswer,
     status: 201,
+  },
+  uploadCube: {
+    method: 'post',
+    path: '/api/projects/{projectId}/cubes',
+    summary: 'Upload a look-up table (Cube LUT Specification 1.0); field name `files`, one file',
+    consumes: 'multipart/form-data',
+    answer: CubeFile,
+    status: 201,
+  },
+  cube: {
+    method: 'get',
+    path: '/api/cubes/{sha256}',
+    summary: 'A look-up table as it came in, immutable',
+    produces: 'text/plain',
   },
   listFolder: {
     method: 'get',

@@ -344,8 +344,7 @@ export interface RenderAs {
 }
 /**
  * One frame: decode → balance → `recolourFrame` → encode. Without a balance, where every α and share is 0 the output
- * code *is* the input code. In another encoding than the source's, or as floats from integers, every pixel is encoded
- * anew.
+ * code *is* the input code. In another encoding than the source's every pixel is encoded anew.
  */
 export function renderFrame(
   source: SourceFrame,
@@ -356,13 +355,17 @@ export function renderFrame(
 ): RenderedFrame {
   const recoloured = recolourFrame(source, sightings, tables, matteOf);
   const { codes } = source;
-  if (samples === 'float' && !(codes.r instanceof Float32Array)) {
-    const { width, height } = codes;
-    const floats = encodedFromLinear709(recoloured.linear, encoding, tables.encode(encoding));
-    return { ...recoloured, codes: { width, height, ...floats } };
-  }
   const touched = encoding === source.encoding ? recoloured.touched : everyIndex(codes.width * codes.height);
-  return { ...recoloured, codes: encodedWhere(codes, recoloured.linear, touched, encoding, tables) };
+  const from = samples === 'float' ? asFloats(codes) : codes;
+  return { ...recoloured, codes: encodedWhere(from, recoloured.linear, touched, encoding, tables) };
+}
+
+/** The same codes with 1 for full scale. */
+function asFloats({ width, height, r, g, b }: CodePicture): CodePicture {
+  const scale = 1 / maxCodeOf(r);
+  const floats = (plane: CodePlane) =>
+    plane instanceof Float32Array ? plane : Float32Array.from(plane, (code) => code * scale);
+  return { width, height, r: floats(r), g: floats(g), b: floats(b) };
 }
 
 /** A copy of a picture with the touched pixels encoded anew from their light. */

@@ -4,17 +4,18 @@ import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Request, RequestHandler, Router } from 'express';
 import multer, { MulterError } from 'multer';
-import { FrameSize, ImportOptions, ROUTES, type ImportAnswer, type MediaId } from '@mellow/contract';
+import { FrameSize, ImportOptions, ROUTES, Sha256, type ImportAnswer, type MediaId } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { addPlate, findMedia } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject } from '../db/projects.ts';
 import { addShots, ensureProxies } from '../jobs/addShots.ts';
+import { importCube } from '../media/cubes.ts';
 import { filesOfEntry, listFolder } from '../media/folder.ts';
 import { importFiles, type Imported } from '../media/importMedia.ts';
 import type { IncomingFile } from '../media/sequence.ts';
-import { framePath } from '../media/store.ts';
-import { sendPicture } from './sendPicture.ts';
+import { cubePath, framePath } from '../media/store.ts';
+import { sendKept, sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { parseInput, register } from './route.ts';
@@ -113,6 +114,24 @@ export function mediaRoutes(router: Router, services: AppServices): void {
       }),
     files,
   );
+
+  register(
+    router,
+    'uploadCube',
+    ({ params, request }) =>
+      withUpload(request, async (incoming) => {
+        await assertProject(pool, assertId('project', params.projectId));
+        if (incoming.length > 1) throw new Refused('invalid-input', 'One look-up table at a time.');
+        return importCube(store, incoming[0]!);
+      }),
+    files,
+  );
+  register(router, 'cube', async ({ params, response }) => {
+    const sha256 = Sha256.safeParse(params.sha256);
+    const path = sha256.success && cubePath(store, sha256.data);
+    if (!path || !existsSync(path)) throw new NotFound('look-up table', String(params.sha256));
+    await sendKept(response, path, 'text/plain; charset=utf-8');
+  });
 
   register(router, 'importFromFolder', async ({ params, body }) => {
     const projectId = assertId('project', params.projectId);

@@ -71,6 +71,8 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     const colourway = document.colourways.find((c) => c.value.id === body.colourwayId)?.value;
     if (!colourway) throw new NotFound('colourway', body.colourwayId);
     const nameOf = (id: string) => document.pieces.find((p) => p.value.id === id)!.value.name;
+    const { look } = document.project.value;
+    if (body.withLook && !look) throw new Refused('conflict', 'This project has no look to render through.');
     const ids: string[] = [];
     await inTransaction(pool, async (db) => {
       for (const shotId of body.shotIds) {
@@ -99,6 +101,7 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
             preset: body.preset,
             fileName,
             sightings: renders,
+            ...(body.withLook && look && { look }),
             pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
             tracks,
             runs: await listRuns(

@@ -23,6 +23,7 @@ export const projects = aggregate<Project>({
     name: { column: 'name' },
     tolerance: { column: 'tolerance' },
     referenceShotId: { column: 'reference_shot_id' },
+    look: { column: 'look', json: true },
   },
 });
 const owned = { id: { column: 'id' }, projectId: { column: 'project_id' } } as const;

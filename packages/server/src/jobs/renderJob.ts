@@ -1,10 +1,21 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { Balance, Encoding, MediaId, Preset, RunResult, ShotRenderSighting, Track } from '@mellow/contract';
+import {
+  Balance,
+  Encoding,
+  MediaId,
+  Preset,
+  ProjectLook,
+  RunResult,
+  ShotRenderSighting,
+  Track,
+} from '@mellow/contract';
+import type { Look } from '@mellow/core';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
-import { deliveryFolder } from '../media/store.ts';
+import { keptCube } from '../media/cubes.ts';
+import { deliveryFolder, type MediaStore } from '../media/store.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { renderShot } from '../render/renderShot.ts';
 import { stillsIn } from '../render/stills.ts';
@@ -20,6 +31,8 @@ const RenderPayload = z.object({
   preset: Preset,
   fileName: z.string(),
   sightings: z.array(ShotRenderSighting),
+  /** The project's look as it was; left out: the render is without one. */
+  look: ProjectLook.optional(),
   /** File names of their pieces, in the same order. */
   pieces: z.array(z.string()).default([]),
   /** The shot's tracks and what they had found when the render was asked for. */
@@ -36,8 +49,12 @@ async function deliveredBytes(folder: string): Promise<number> {
   return total;
 }
 
+async function lookFrom(store: MediaStore, { cdl, cube }: ProjectLook): Promise<Look> {
+  return { cdl: cdl ?? undefined, cube: cube ? await keptCube(store, cube.sha256) : undefined };
+}
+
 export const renderJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
-  const { deliveryId, mediaId, tracks, runs, ...job } = RenderPayload.parse(payload);
+  const { deliveryId, mediaId, tracks, runs, look, ...job } = RenderPayload.parse(payload);
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
   const folder = deliveryFolder(store, deliveryId);
@@ -45,7 +62,7 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
     pool,
     store,
     sharedRenderPool(),
-    { media, folder, motions: motionsFrom(tracks, runs), ...job },
+    { media, folder, motions: motionsFrom(tracks, runs), look: look && (await lookFrom(store, look)), ...job },
     report,
     signal,
   );

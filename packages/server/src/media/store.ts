@@ -21,6 +21,7 @@ export function openStore(root: string): MediaStore {
     join(root, 'store'),
     join(root, 'frames'),
     join(root, 'deliveries'),
+    join(root, 'cubes'),
   ])
     mkdirSync(folder, { recursive: true });
   return store;
@@ -30,6 +31,7 @@ export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize
   join(store.root, 'frames', mediaId, size);
 export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, frame: number): string =>
   join(framesFolder(store, mediaId, size), `${String(frame).padStart(6, '0')}.png`);
+export const cubePath = (store: MediaStore, sha256: string): string => join(store.root, 'cubes', `${sha256}.cube`);
 export const deliveryFolder = (store: MediaStore, deliveryId: string): string =>
   join(store.root, 'deliveries', deliveryId);
 

@@ -1,4 +1,4 @@
-import type { Balance, CodePicture, Encoding, Program, RenderAs, SightingRender } from '@mellow/core';
+import type { Balance, CodePicture, Encoding, Look, Program, RenderAs, SightingRender } from '@mellow/core';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
 export interface AroundTask {
@@ -11,6 +11,8 @@ export interface FrameTask {
   encoding: Encoding;
   /** What the rendered codes are; left out: as those of the source. */
   as?: RenderAs | undefined;
+  /** What the result is seen through; left out: nothing. */
+  look?: Look | undefined;
   /** This size over the full resolution. */
   scale: number;
   sightings: readonly SightingRender[];

@@ -5,6 +5,7 @@ import {
   type AnimatedSighting,
   type Balance,
   type Encoding,
+  type Look,
   type Motions,
   type RenderAs,
 } from '@mellow/core';
@@ -28,6 +29,8 @@ export interface ShotRender {
   sightings: readonly AnimatedSighting[];
   motions: Motions;
   balance?: Balance | undefined;
+  /** What the result is seen through; left out: nothing. */
+  look?: Look | undefined;
   /** Names of the pieces of the sightings, fit for file names and all different. */
   pieces: readonly string[];
   preset: Preset;
@@ -54,7 +57,7 @@ async function opened(pool: RenderPool, job: ShotRender, folder: string): Promis
   const encoding = preset.encodingOf(job.encoding);
   const as: RenderAs = { encoding, samples: TAKES_FLOATS.has(preset.samples) ? 'float' : 'as the source' };
   const sink = await pictureSink(preset, encoding, sinkJob);
-  return { sink: sink as FrameSink<unknown>, render: (task) => pool.render({ ...task, as }) };
+  return { sink: sink as FrameSink<unknown>, render: (task) => pool.render({ ...task, as, look: job.look }) };
 }
 
 /**

@@ -6,6 +6,7 @@ import {
   plateId,
   recolourFrame,
   renderFrame,
+  renderThrough,
   sourceFrame,
   steadiedMatte,
   type CodePicture,
@@ -60,7 +61,10 @@ function measureColourways(source: SourceFrame, task: MeasureTask): (SightingMea
 
 function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
   const mattes = mattesOf(source, task);
-  return renderFrame(source, task.sightings, tables, (_, i) => mattes[i]!, task.as).codes;
+  const matteOf = (_: unknown, i: number) => mattes[i]!;
+  const { look, sightings, as } = task;
+  if (look) return renderThrough(look, source, sightings, tables, matteOf, as);
+  return renderFrame(source, sightings, tables, matteOf, as).codes;
 }
 
 /** An answer whose planes move back: a copy of every frame would cost as much as encoding it. */

@@ -35,7 +35,7 @@ export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting
   const sighting = { id: 'x', projectId: 'p', pieceId: 'cup', shotId: 's1', animated: {}, steadyFrames: 0 };
   const own = { ...sighting, cleanUp: null, spill: null, trims: {}, body: null, state: 'rough', layers, ...more };
   return {
-    project: { value: { id: 'p', name: 'Demo', tolerance: 2, referenceShotId: null }, revision: 1 },
+    project: { value: { id: 'p', name: 'Demo', tolerance: 2, referenceShotId: null, look: null }, revision: 1 },
     shots: stored(
       {
         id: 's1',

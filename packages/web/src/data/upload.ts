@@ -1,5 +1,5 @@
 // Files on their way to the server: with progress, and to be stopped.
-import { ROUTES, type ImportOptions, type Problem, type RefusedFile } from '@mellow/contract';
+import { ROUTES, type CubeFile, type ImportOptions, type Problem, type RefusedFile } from '@mellow/contract';
 import { addressOf, problemText } from './requests.ts';
 
 export interface Outcome {
@@ -34,6 +34,20 @@ export function uploadFiles(
   request.open('POST', addressOf(route, { projectId }));
   request.send(form);
   return { done, abort: () => request.abort() };
+}
+
+/** Brings a look-up table in; `said` where it was refused. */
+export async function uploadCube(projectId: string, file: File): Promise<{ cube?: CubeFile; said?: string }> {
+  const form = new FormData();
+  form.append('files', file);
+  const response = await fetch(addressOf('uploadCube', { projectId }), { method: 'POST', body: form }).catch(
+    () => undefined,
+  );
+  if (!response) return { said: problemText({ status: 'away' }) };
+  const body = parsed(await response.text());
+  const cube = ROUTES.uploadCube.answer.safeParse(body);
+  if (response.ok && cube.success) return { cube: cube.data };
+  return { said: (body as Problem | undefined)?.detail ?? problemText({ status: response.status }) };
 }
 
 /** What an upload's answer comes to. Exported for its test. */

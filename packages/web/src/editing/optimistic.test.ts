@@ -4,7 +4,7 @@ import { acknowledge, applyEdit, revisionOf, type PlainEdit } from './optimistic
 
 const document = () =>
   ({
-    project: { value: { id: 'p', name: 'P', tolerance: 1, referenceShotId: null }, revision: 3 },
+    project: { value: { id: 'p', name: 'P', tolerance: 1, referenceShotId: null, look: null }, revision: 3 },
     shots: [{ value: { id: 's', position: 0 }, revision: 2 }],
     pieces: [{ value: { id: 'a', name: 'Lark' }, revision: 5 }],
     colourways: [],

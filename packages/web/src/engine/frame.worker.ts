@@ -1,9 +1,11 @@
 // Unpacks a request, calls core, sends the buffers back.
 import {
+  beyondTable,
   boundsOfMatte,
   chatterBetween,
   clippingOf,
   colourDensity,
+  cubeText,
   slipOf,
   slipReference,
   grownBox,
@@ -13,6 +15,7 @@ import {
   meterMatte,
   pickedSamples,
   probePixel,
+  recipeCube,
   renderFrame,
   resampledMatte,
   scopeOf,
@@ -25,7 +28,8 @@ import {
 import { expose, transfer } from 'comlink';
 import type { AnswerOf, FrameScene, Picture, ShowTask, Task } from './frameProtocol.ts';
 import { FrameStore } from './frameStore.ts';
-import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
+import { Looks } from './looks.ts';
+import { needsRender, pictureOf, seen, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
 import { matched, reached, sourceColour } from './matching.ts';
 import { splitPictures } from './split.ts';
@@ -33,6 +37,7 @@ import { layerMatte, mattesOf } from './stackMattes.ts';
 
 const tables = makeTables();
 const store = new FrameStore(tables);
+const looks = new Looks();
 /** What was shown last, for the probe. */
 let shown: { key: string; computed: Computed; index: number } | undefined;
 
@@ -46,7 +51,8 @@ async function compute(task: ShowTask): Promise<Computed> {
     if (index < 0 || task.show === 'Source') return new Float32Array(frame.codes.r.length);
     return rendered?.mattes[index] ?? matteOf(sightings[index]!, index);
   };
-  return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined };
+  const look = task.look && (await looks.look(task.look));
+  return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined, look };
 }
 
 /** What a matte measures on a frame whatever the recolour, kept for as long as frame and matte are. */
@@ -66,13 +72,13 @@ function scopeIn({ frame, rendered, alpha }: Computed, { show, index }: ShowTask
 }
 
 /** What the shown picture is compared with: the source, a layer's own matte, or the result of another scene. */
-async function otherPicture(frame: SourceFrame, { against, againstLayer }: ShowTask): Promise<Picture> {
+async function otherPicture({ frame, look }: Computed, { against, againstLayer }: ShowTask): Promise<Picture> {
   const { width, height } = frame.codes;
   if (againstLayer) return greyOnScreen(layerMatte(frame, againstLayer), width, height);
-  if (!against) return onScreen(frame.codes, frame.encoding);
+  if (!against) return seen(frame.codes, frame, look);
   const other = await store.frame(against.frame);
   const rendered = renderFrame(other, against.sightings, tables, await mattesOf(store, other, against));
-  return onScreen(rendered.codes, other.encoding);
+  return seen(rendered.codes, other, look);
 }
 
 async function show(task: ShowTask): Promise<AnswerOf['show']> {
@@ -84,7 +90,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const isMeasured = task.measure && task.index >= 0 && rendered;
   return {
     picture,
-    source: task.withSource ? await otherPicture(frame, task) : undefined,
+    source: task.withSource ? await otherPicture(computed, task) : undefined,
     measured: isMeasured ? measuredOf(frame, rendered, task.index) : undefined,
     scope: task.scope && scopeIn(computed, task, task.scope),
   };
@@ -164,6 +170,10 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const rendered = renderFrame(frame, scene.sightings, tables, await mattesOf(store, frame, scene));
     const matte = rendered.mattes[scene.index]!;
     return textureFigures(frame.linear(), rendered.linear, matte, frame.codes.width, frame.scale);
+  },
+  'recipe cube'({ title, program, encoding, size }) {
+    const { cube, ...off } = recipeCube(title, program, encoding, size, tables.root);
+    return Promise.resolve({ text: cubeText(cube), ...off, beyond: beyondTable(program) });
   },
   'source colour': ({ scenes }) => sourceColour(store, scenes),
   async thumbnail(scene) {

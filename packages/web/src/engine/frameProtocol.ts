@@ -2,6 +2,7 @@
 import type {
   Balance,
   Carried,
+  Cdl,
   ColourDensity,
   Encoding,
   Gain,
@@ -12,6 +13,7 @@ import type {
   MatteMeter,
   Oklab,
   ProbedPixel,
+  Program,
   RecipeNumbers,
   Compared,
   SheenBody,
@@ -43,6 +45,11 @@ export interface FrameScene {
   index: number;
   around?: { off: number; frame: FrameRef; sightings: SightingRender[] }[] | undefined;
 }
+/** The overall correction after all recolours, as a worker loads it. */
+export interface LookRef {
+  cdl?: Cdl | undefined;
+  cubeUrl?: string | undefined;
+}
 export type Show = 'Result' | 'Source' | 'Matte' | 'Tint' | 'Cut-out' | 'Difference';
 export interface ShowTask extends FrameScene {
   kind: 'show';
@@ -63,6 +70,8 @@ export interface ShowTask extends FrameScene {
   near?: { a: number; b: number } | undefined;
   /** A scope of what is shown: of the result, or of the source where that is looked at. */
   scope?: { kind: ScopeKind; part: ScopePart } | undefined;
+  /** What picture and comparison are seen through. Measuring, and the scopes, are before it. */
+  look?: LookRef | undefined;
 }
 type Reads = 'balanced' | 'unbalanced';
 interface LayerTask {
@@ -161,6 +170,15 @@ interface SplitTask extends FrameScene {
 interface TextureTask extends FrameScene {
   kind: 'texture';
 }
+/** A recipe as the text of a look-up table. */
+interface RecipeCubeTask {
+  kind: 'recipe cube';
+  title: string;
+  program: Program;
+  encoding: Encoding;
+  /** Entries along a side. */
+  size: number;
+}
 /** The mean colour of the piece in the source, over some frames. */
 interface SourceColourTask {
   kind: 'source colour';
@@ -168,6 +186,7 @@ interface SourceColourTask {
 }
 export type Task =
   | MatchTask
+  | RecipeCubeTask
   | SourceColourTask
   | ReachTask
   | TextureTask
@@ -231,6 +250,8 @@ export interface AnswerOf {
   meter: MatteMeter;
   'over time': OverTimeAnswer;
   probe: ProbedPixel | undefined;
+  /** `beyond`: what of the recipe a table cannot hold. */
+  'recipe cube': { text: string; meanDeltaE: number; worstDeltaE: number; beyond: string[] };
   crop: CropAnswer | undefined;
   matte: Picture;
   thumbnail: ThumbnailAnswer;

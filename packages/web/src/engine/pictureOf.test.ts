@@ -1,6 +1,14 @@
 // One picture for each way of looking, of a frame computed by the core.
 import { describe, expect, it } from 'vitest';
-import { compile, NEUTRAL_RECIPE, makeTables, NEUTRAL_SHIFT, renderFrame, sourceFrame } from '@mellow/core';
+import {
+  compile,
+  NEUTRAL_RECIPE,
+  makeTables,
+  NEUTRAL_CDL,
+  NEUTRAL_SHIFT,
+  renderFrame,
+  sourceFrame,
+} from '@mellow/core';
 import type { Show, ShowTask } from './frameProtocol.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
 
@@ -30,6 +38,15 @@ describe('a frame is shown', () => {
     const [selected, other] = pixels('Result');
     expect(selected![0]).toBeGreaterThan(130);
     expect(other).toEqual([100, 60, 20]);
+  });
+  it('through the look, source and result alike; a matte is not', () => {
+    const look = { cdl: { ...NEUTRAL_CDL, slope: [0.5, 1, 2] as [number, number, number] } };
+    const through = (show: Show) => [...pictureOf({ ...computed, look }, task(show)).rgba.subarray(4, 7)];
+    expect([through('Source'), through('Result')]).toEqual([
+      [50, 60, 40],
+      [50, 60, 40],
+    ]);
+    expect(through('Matte')).toEqual([0, 0, 0]);
   });
   it('as its matte', () =>
     expect(pixels('Matte')).toEqual([

@@ -1,5 +1,5 @@
 // One picture for each way of looking at a frame.
-import type { RenderedFrame, SourceFrame } from '@mellow/core';
+import { throughLook, type CodePicture, type Look, type RenderedFrame, type SourceFrame } from '@mellow/core';
 import type { Picture, Show, ShowTask } from './frameProtocol.ts';
 import { cutOutInPlace, difference, greyOnScreen, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
 
@@ -11,9 +11,14 @@ export interface Computed {
   alpha: Float32Array;
   /** A layer is shown alone. */
   isSolo: boolean;
+  /** What it is seen through. */
+  look?: Look | undefined;
 }
-const source = ({ frame }: Computed): Picture => onScreen(frame.codes, frame.encoding);
-const result = ({ frame, rendered }: Computed): Picture => onScreen(rendered!.codes, frame.encoding);
+/** Codes of a frame on the screen, through its look if there is one. */
+export const seen = (codes: CodePicture, { encoding }: SourceFrame, look: Look | undefined): Picture =>
+  onScreen(look ? throughLook(codes, look) : codes, encoding);
+const source = ({ frame, look }: Computed): Picture => seen(frame.codes, frame, look);
+const result = ({ frame, rendered, look }: Computed): Picture => seen(rendered!.codes, frame, look);
 
 /** How much stronger spill is tinted than the piece: there is less of it. */
 const SPILL_STRENGTH = 1.4;

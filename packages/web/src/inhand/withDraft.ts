@@ -14,7 +14,7 @@ function withRecipe(rows: Stored<Recipe>[], draft: NonNullable<Draft['recipe']>)
 
 /** The document as the moving hand would have it. Nothing in it changes that the hand does not move. */
 export function withDraft(document: ProjectDocument, draft: Draft): ProjectDocument {
-  const { sighting, balance, light, recipe, track } = draft;
+  const { sighting, balance, light, recipe, track, look } = draft;
   const out = { ...document };
   if (sighting) {
     const { sightingId, ...moved } = sighting;
@@ -23,6 +23,7 @@ export function withDraft(document: ProjectDocument, draft: Draft): ProjectDocum
   if (balance) out.shots = changed(document.shots, balance.shotId, (s) => ({ ...s, balance: balance.balance }));
   if (light) out.shots = changed(out.shots, light.shotId, (s) => ({ ...s, light: light.light }));
   if (track) out.tracks = changed(document.tracks, track.id, () => track);
+  if (look) out.project = { ...document.project, value: { ...document.project.value, look } };
   if (recipe) out.recipes = withRecipe(document.recipes, recipe);
   return Object.keys(draft).length > 0 ? out : document;
 }

@@ -62,6 +62,7 @@ const COMMANDS = {
   handlesHidden: held('No handles while held', 'Picture', 'g'),
   pieceOff: does('This piece’s recolour off in the view', 'Picture', 't'),
   allOff: does('All recolour off in the view', 'Picture', 'shift+t'),
+  look: does('Look on or off', 'Picture', 'u'),
   wipe: does('Wipe', 'Picture', 'w'),
   scopes: does('Scopes', 'Picture', 'y'),
   fit: does('Fit the picture', 'Picture', 'f'),

@@ -1,5 +1,15 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Animated, Balance, CleanUp, Layer, RecipeNumbers, ShotLight, Spill, Track } from '@mellow/contract';
+import type {
+  Animated,
+  Balance,
+  CleanUp,
+  Layer,
+  ProjectLook,
+  RecipeNumbers,
+  ShotLight,
+  Spill,
+  Track,
+} from '@mellow/contract';
 
 /** What a hand is moving right now: shown at once, saved as one step when it lets go. */
 export interface Draft {
@@ -8,6 +18,7 @@ export interface Draft {
   light?: { shotId: string; light: ShotLight };
   recipe?: { pieceId: string; colourwayId: string; animated?: Record<string, Animated> } & RecipeNumbers;
   track?: Track;
+  look?: ProjectLook;
 }
 const NOTHING: Draft = {};
 

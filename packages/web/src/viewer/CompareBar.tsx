@@ -6,6 +6,7 @@ import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.
 import type { InHand } from '../inhand/inHand.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareMenu } from './CompareMenu.tsx';
+import { LookMenu } from './LookMenu.tsx';
 import { GalleryButton } from './Gallery.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 
@@ -43,6 +44,7 @@ export function CompareBar({ inHand }: { inHand: InHand }) {
         </Button>
       </KeyTip>
       <CompareMenu inHand={inHand} />
+      <LookMenu inHand={inHand} />
       <ScopesMenu />
       <GalleryButton inHand={inHand} />
       <Popover

@@ -1,10 +1,22 @@
 import { useMemo } from 'react';
+import type { ProjectDocument } from '@mellow/contract';
 import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../app/store.ts';
-import type { Show, ShowTask } from '../engine/frameProtocol.ts';
+import { addressOf } from '../data/requests.ts';
+import type { LookRef, Show, ShowTask } from '../engine/frameProtocol.ts';
 import { frameSceneAt, withoutRecolour } from '../inhand/frameScene.ts';
 import { againstScene } from '../inhand/against.ts';
 import type { InHand } from '../inhand/inHand.ts';
+
+/** The project's look as a worker loads it; undefined where it is off or there is none. */
+function lookOf({ project }: ProjectDocument): LookRef | undefined {
+  const { look } = project.value;
+  if (!look?.isOn) return undefined;
+  return {
+    ...(look.cdl && { cdl: look.cdl }),
+    ...(look.cube && { cubeUrl: addressOf('cube', { sha256: look.cube.sha256 }) }),
+  };
+}
 
 function memoised<V>(make: (at: number) => V): (at: number) => V {
   const made = new Map<number, V>();
@@ -55,8 +67,9 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
         const other = withSource ? againstScene(looked, frame, against) : undefined;
         const againstLayer = withSource && besides ? layerAt(besides, frame, motions) : undefined;
         const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
+        const look = lookOf(document);
         const compared = { withSource, against: other, againstLayer };
-        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope };
+        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope, look };
       }),
     [
       document,

@@ -41,6 +41,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   );
   const isChosen = (id: string) => said[id] ?? sighted.has(id);
   const [preset, setPreset] = useState<Preset>('ffv1');
+  const { look } = document.project.value;
+  const [withLook, setWithLook] = useState(false);
   const shots = document.shots.map((s) => s.value);
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
@@ -48,7 +50,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const checks = checksBefore(document, measurements, colourwayId, chosenIds);
   const go = async () => {
     if (!colourwayId) return;
-    const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset });
+    const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset, ...(look && { withLook }) });
     if (answer.error) void message.error(problemText(answer.error), 8);
   };
   const thumbOf = (shot: Shot) => {
@@ -78,6 +80,11 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         <h2>Format</h2>
         <Select aria-label="Format" value={preset} onChange={setPreset} options={FORMATS} listHeight={420} />
         <span className="quiet">{PRESETS[preset].detail}</span>
+        {look && (
+          <Checkbox checked={withLook} onChange={(e) => setWithLook(e.target.checked)}>
+            Through the look
+          </Checkbox>
+        )}
         <Button
           data-step="render"
           type="primary"

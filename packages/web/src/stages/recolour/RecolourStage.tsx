@@ -9,6 +9,7 @@ import { requiredLab } from '../../ui/colour.ts';
 import { Ladder } from '../../ui/Ladder.tsx';
 import { Fold } from '../../ui/Fold.tsx';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
+import { HandOver } from './HandOver.tsx';
 import { Kept } from './Kept.tsx';
 import { LightCard } from './LightCard.tsx';
 import { LiveColour } from './LiveColour.tsx';
@@ -88,6 +89,7 @@ function RecolourPanel({ inHand, recipe }: { inHand: InHand; recipe: RecipeInHan
       <MatchExact inHand={inHand} recipe={recipe} matching={matching} />
       <SurfaceFold inHand={inHand} />
       <Kept inHand={inHand} />
+      <HandOver inHand={inHand} />
       <Fold title="Keyframes" label="Keyframes">
         <KeyframingBar />
       </Fold>

@@ -8,8 +8,8 @@ import { edit } from '../../editing/editing.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { CdlNumbers } from '../../ui/CdlNumbers.tsx';
 import { Fold } from '../../ui/Fold.tsx';
-import { NumberField } from '../../ui/NumberField.tsx';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
 import { pickingFor } from '../../view/handSlice.ts';
 import { lookChanged } from '../../view/lookSlice.ts';
@@ -23,13 +23,6 @@ const ROWS: NumberRow<'exposureStops' | 'warmthMired' | 'saturation'>[] = [
   { key: 'warmthMired', label: 'Warmth', unit: 'mired', min: -60, max: 90, step: 0.5, digits: 1 },
   { key: 'saturation', label: 'Saturation', unit: '%', min: 0, max: 400, step: 1, digits: 0, scale: 100 },
 ];
-const CHANNELS = ['red', 'green', 'blue'] as const;
-const CDL = [
-  { key: 'slope', label: 'Slope', min: 0, max: 8, neutral: 1 },
-  { key: 'offset', label: 'Offset', min: -1, max: 1, neutral: 0 },
-  { key: 'power', label: 'Power', min: 0.1, max: 8, neutral: 1 },
-] as const;
-
 /** The base correction of one shot, beside its picture: what keys and recolours start from. */
 export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: Shot; onClose: () => void }) {
   const dispatch = useAppDispatch();
@@ -37,8 +30,6 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
   const drag = (next: Partial<Balance>) =>
     dispatch(dragged({ balance: { shotId: shot.id, balance: balanceWith(shot, next) } }));
   const save = (label: string, next: Partial<Balance>) => edit(shot.projectId, changeBalance(shot, label, next));
-  const at = (values: readonly number[], c: number, v: number) =>
-    values.map((old, i) => (i === c ? v : old)) as [number, number, number];
   const { work, isPicking, pickNeutral, matchPatches, said, reference } = useBalancing(inHand, shot);
   // what is judged here is the picture, not a matte
   useEffect(() => {
@@ -95,28 +86,7 @@ export function BalancePanel({ inHand, shot, onClose }: { inHand: InHand; shot: 
         </div>
       </div>
       <Fold title="Exact" says="ASC CDL" label="Exact, ASC CDL">
-        {CDL.map(({ key, label, min, max, neutral }) => (
-          <section key={key}>
-            <h3>{label}</h3>
-            <div className="numbers">
-              {CHANNELS.map((channel, c) => (
-                <NumberField
-                  key={channel}
-                  label={channel}
-                  name={`${label} ${channel}`}
-                  min={min}
-                  max={max}
-                  step={0.005}
-                  digits={3}
-                  neutral={neutral}
-                  value={now[key][c]!}
-                  onDrag={(v) => drag({ [key]: at(now[key], c, v) })}
-                  onCommit={(v) => save(`${label} ${channel}`, { [key]: at(now[key], c, v) })}
-                />
-              ))}
-            </div>
-          </section>
-        ))}
+        <CdlNumbers cdl={now} onDrag={drag} onSave={save} />
       </Fold>
     </>
   );

@@ -1,0 +1,43 @@
+import type { Cdl } from '../document/look.ts';
+import { cdlChannel, cdlSaturation } from '../light/balance.ts';
+import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from '../pipeline/picture.ts';
+import type { Cube } from './cube.ts';
+import { cubeAt, type OnCodes } from './cubeAt.ts';
+
+/** The overall correction after all recolours: the CDL first, then the table; either may be left out. */
+export interface Look {
+  cdl?: Cdl | undefined;
+  cube?: Cube | undefined;
+}
+export const NEUTRAL_CDL: Cdl = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
+
+function onCodes({ cdl, cube }: Look): OnCodes {
+  const table = cube && cubeAt(cube);
+  return (rgb) => {
+    if (cdl) {
+      for (let c = 0; c < 3; c++) rgb[c] = cdlChannel(rgb[c]!, cdl.slope[c]!, cdl.offset[c]!, cdl.power[c]!);
+      cdlSaturation(rgb, cdl.saturation);
+    }
+    table?.(rgb);
+  };
+}
+
+/** A picture as it is seen through a look, on the codes of its own encoding, as looks are exchanged. */
+export function throughLook(picture: CodePicture, look: Look): CodePicture {
+  const { width, height, r, g, b } = picture;
+  const change = onCodes(look);
+  const scale = 1 / maxCodeOf(r);
+  const out = [0, 1, 2].map(() => new Float32Array(r.length)) as [Float32Array, Float32Array, Float32Array];
+  const rgb = new Float64Array(3);
+  for (let i = 0; i < r.length; i++) {
+    rgb[0] = r[i]! * scale;
+    rgb[1] = g[i]! * scale;
+    rgb[2] = b[i]! * scale;
+    change(rgb);
+    out[0][i] = rgb[0];
+    out[1][i] = rgb[1];
+    out[2][i] = rgb[2];
+  }
+  const codes = (plane: CodePlane, values: Float32Array) => codesFromEncoded(plane, values);
+  return { width, height, r: codes(r, out[0]), g: codes(g, out[1]), b: codes(b, out[2]) };
+}
