@@ -63,6 +63,7 @@ export * from './matte/chatter.ts';
 export * from './measure/coverage.ts';
 export * from './measure/judgement.ts';
 export * from './measure/measurementFile.ts';
+export * from './measure/measurementText.ts';
 export * from './measure/measurePiece.ts';
 export * from './measure/probePixel.ts';
 export * from './measure/textureFigures.ts';

@@ -57,6 +57,6 @@ function exactly(program: Program, encoding: Encoding, root: Lookup): (rgb: Floa
     const from = linear709FromCodes(encoding, [rgb[0]!, rgb[1]!, rgb[2]!]);
     [light.r[0], light.g[0], light.b[0]] = from;
     if (!program.isNeutral) recolourInto(light, alpha, program, root);
-    rgb.set(codesFromLinear709(encoding, [light.r[0]!, light.g[0]!, light.b[0]!]));
+    rgb.set(codesFromLinear709(encoding, [light.r[0], light.g[0], light.b[0]]));
   };
 }

@@ -98,11 +98,11 @@ export function useStack(inHand: InHand) {
     save: (label: string, next: Layer[]) => make(commands.setLayers(now(), here, label, next)),
     saveLayer: (label: string, next: Layer) => make(commands.editLayer(now(), here, label, next)),
     /** Changes some of what a layer is, whatever it has become meanwhile. */
-    changeLayer(id: string, label: string, change: Partial<Layer>) {
+    changeLayer: (id: string, label: string, change: Partial<Layer>) => {
       const layer = layers.find((l) => l.id === id);
       if (layer) make(commands.editLayer(now(), here, label, { ...layer, ...change } as Layer));
     },
-    removeLayer(id: string) {
+    removeLayer: (id: string) => {
       const rest = stored.filter((l) => l.id !== id);
       const gone = stored.find((l) => l.id === id);
       if (gone) make(commands.setLayers(now(), here, `Remove ${gone.name}`, rest));

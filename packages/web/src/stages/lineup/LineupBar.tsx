@@ -1,5 +1,5 @@
 import { Button, Segmented } from 'antd';
-import { useEffect } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useCommands } from '../../keys/useCommands.ts';
 import { CELL_SIZES, SHOWN, SHOWN_TEXT, type CellSize, type Shown } from './lineupLook.ts';
 import type { Lineup } from './useLineup.ts';
@@ -14,9 +14,11 @@ interface Props {
   lineup: Lineup;
   onSolveAll: () => void;
   onApplyAll: () => void;
+  /** Stands last. */
+  children?: ReactNode;
 }
 /** What all cells show, how large they are, and what is done to all of them at once. */
-export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolveAll, onApplyAll }: Props) {
+export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolveAll, onApplyAll, children }: Props) {
   useCommands({
     sourceHeld: { run: () => onHold(true), release: () => onHold(false) },
     solveAll: { run: onSolveAll, cannot: lineup.solved.size > 0 ? 'solved: apply or leave it' : undefined },
@@ -48,6 +50,7 @@ export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolve
           Solve all
         </Button>
       )}
+      {children}
     </div>
   );
 }

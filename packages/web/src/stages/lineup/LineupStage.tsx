@@ -12,6 +12,7 @@ import { PieceHead, ShotHead } from './Heads.tsx';
 import { HueMap } from './HueMap.tsx';
 import { LineupBar } from './LineupBar.tsx';
 import { isSmallest, type CellSize, type Shown } from './lineupLook.ts';
+import { ReportMenu } from './ReportMenu.tsx';
 import { ShotBars } from './ShotBars.tsx';
 import { membersIn, wholeRows, type PieceRow } from './sightings.ts';
 import { useLineup } from './useLineup.ts';
@@ -47,7 +48,9 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
         lineup={lineup}
         onSolveAll={() => lineup.solveAll(everyRow)}
         onApplyAll={() => lineup.applyAll()}
-      />
+      >
+        <ReportMenu document={document} measurements={measurements} />
+      </LineupBar>
       <div className="lineup-row">
         <Grid
           rows={rows}
