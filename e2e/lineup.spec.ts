@@ -374,6 +374,8 @@ test('a number is typed, a bend dragged, a floor marked, an edge fitted; drawing
   );
   const shown = page.getByRole('region', { name: 'Measured on this frame' });
   const before = await shown.innerText();
+  // the tool's own numbers stand below; the swing is what is pulled at
+  await page.locator('[data-grip="bend"]').scrollIntoViewIfNeeded();
   const grip = (await page.locator('[data-grip="bend"]').boundingBox())!;
   await d.step(/Bend/, async () => {
     await page.mouse.move(grip.x + 6, grip.y + 6);

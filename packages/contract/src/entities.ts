@@ -13,6 +13,7 @@ import {
 import { Animated } from './animation.ts';
 import { Finer, NO_FINER } from './finer.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
+import { Span } from './span.ts';
 import { Name } from './text.ts';
 
 const name = Name;
@@ -109,6 +110,8 @@ export const Shot = z.object({
   /** Null: the reference shot's. */
   light: ShotLight.nullable().default(null),
   patches: z.array(Patch).max(30).default([]),
+  /** The frames of its footage that it shows; null: all. */
+  span: Span.nullable().default(null),
 });
 export type Shot = z.infer<typeof Shot>;
 

@@ -203,6 +203,7 @@ describe('entities of another project', () => {
       balance: null,
       light: null,
       patches: [],
+      span: null,
     };
     await shots.insert(h.pool, shot, 1);
     await insertRun(h.pool, runId, other);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
-import type { ChangeId, JobId } from '@mellow/contract';
+import { framesOf, within, type ChangeId, type JobId } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots, tracks } from '../db/entities.ts';
@@ -31,12 +31,16 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
       if (!current || current.value.projectId !== projectId) throw new NotFound('track', body.trackId);
       const shot = (await shots.find(db, current.value.shotId))!.value;
       const { media } = (await findMedia(db, shot.mediaId))!;
+      const shown = framesOf(shot, media);
       for (const [i, { from, to }] of body.spans.entries()) {
-        if (Math.max(from, to) >= media.frames)
+        const stray = [from, to].find((at) => at !== within(shown, at));
+        if (stray !== undefined)
           throw new Refused(
             'invalid-input',
-            `Frame ${Math.max(from, to)} is past the shot's last, ${media.frames - 1}.`,
-            [{ path: `spans.${i}`, message: `frames run from 0 to ${media.frames - 1}` }],
+            stray > shown.to
+              ? `Frame ${stray} is past the shot's last, ${shown.to}.`
+              : `Frame ${stray} is before the shot's first, ${shown.from}.`,
+            [{ path: `spans.${i}`, message: `frames run from ${shown.from} to ${shown.to}` }],
           );
         if (from === to)
           throw new Refused('invalid-input', `From frame ${from} to itself there is nothing to track.`, [

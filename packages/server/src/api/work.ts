@@ -5,6 +5,8 @@ import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
 import {
   balanceOf,
+  frameCount,
+  framesOf,
   PRESETS,
   rendersOfShot,
   type Delivery,
@@ -80,6 +82,7 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
         if (!shot) throw new NotFound('shot', shotId);
         const media = document.media.find((m) => m.id === shot.mediaId)!;
         assertFits(body.preset, shot.name, media);
+        const span = framesOf(shot, media);
         const [id, jobId] = [randomUUID(), randomUUID() as JobId];
         const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
         const fileName = deliveryFileName(shot.name, colourway.name, body.preset);
@@ -92,11 +95,12 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
           kind: 'render',
           subject: id,
           title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[body.preset].label}`,
-          total: media.frames,
+          total: frameCount(span),
           payload: {
             deliveryId: id,
             mediaId: media.id,
             encoding: shot.encoding,
+            span,
             balance: balanceOf(shot),
             preset: body.preset,
             fileName,

@@ -40,6 +40,7 @@ export const shots = aggregate<Shot>({
     balance: { column: 'balance', json: true },
     light: { column: 'light', json: true },
     patches: { column: 'patches', json: true },
+    span: { column: 'span', json: true },
   },
 });
 export const pieces = aggregate<Piece>({

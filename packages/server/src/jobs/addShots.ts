@@ -34,6 +34,7 @@ export async function addShots(
         balance: null,
         light: null,
         patches: [],
+        span: null,
       };
       return { kind: 'shot', id: value.id, revision: null, value };
     });

@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import {
   balanceOf,
+  frameCount,
+  framesOf,
   proxySize,
   rendersOfShot,
   SightingId,
@@ -59,6 +61,8 @@ export function measurementInputs(
         MEASURE_WIDTH,
         renders.slice(0, upTo + 1).map(dependsOn),
         tracksUsed(document, shot.value.id),
+        // of shots that show all of their footage nothing is said: what was measured of them stands
+        ...(shot.value.span ? [shot.value.span] : []),
       ]),
     )
     .digest('hex');
@@ -132,6 +136,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   if (stale.length === 0) return;
   const shot = document.shots.find((s) => s.value.id === sighting.value.shotId)!.value;
   const stored = (await findMedia(pool, shot.mediaId))!;
+  const span = framesOf(shot, stored.media);
   const index = rendersOfShot(document, shot.id, stale[0]!.colourwayId).sightings.findIndex((s) => s.id === sightingId);
   const variants = stale.map(({ colourwayId }) =>
     rendersOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1),
@@ -163,9 +168,10 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
     const task = async (at: number) => ({ sightings: rendersAt(at)[0]!, plates: await plates.frame(at) });
     for await (const { at, ...frame } of withAround(
-      decodeFrames(store, stored, { width, height }, overtaken.signal, 'picked'),
+      decodeFrames(store, stored, { size: { width, height }, signal: overtaken.signal, by: 'picked', span }),
       reach,
       task,
+      span.from,
     )) {
       await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
@@ -176,7 +182,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
           done++;
           measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
           if (done % 8 === 0)
-            void notify(pool, projectId, 'measuring', { sightingId, done, total: stored.media.frames }).catch(
+            void notify(pool, projectId, 'measuring', { sightingId, done, total: frameCount(span) }).catch(
               () => undefined,
             );
         });

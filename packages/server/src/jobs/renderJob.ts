@@ -9,7 +9,9 @@ import {
   ProjectLook,
   RunResult,
   ShotRenderSighting,
+  Span,
   Track,
+  framesOf,
 } from '@mellow/contract';
 import type { Look } from '@mellow/core';
 import { setDeliveryBytes } from '../db/deliveries.ts';
@@ -27,6 +29,8 @@ const RenderPayload = z.object({
   deliveryId: z.uuid(),
   mediaId: MediaId,
   encoding: Encoding,
+  /** Left out: all of the footage. */
+  span: Span.optional(),
   balance: Balance.optional(),
   preset: Preset,
   fileName: z.string(),
@@ -54,15 +58,23 @@ async function lookFrom(store: MediaStore, { cdl, cube }: ProjectLook): Promise<
 }
 
 export const renderJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
-  const { deliveryId, mediaId, tracks, runs, look, ...job } = RenderPayload.parse(payload);
+  const { deliveryId, mediaId, tracks, runs, look, span, ...job } = RenderPayload.parse(payload);
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
+  const shown = framesOf({ span: span ?? null }, media.media);
   const folder = deliveryFolder(store, deliveryId);
   await renderShot(
     pool,
     store,
     sharedRenderPool(),
-    { media, folder, motions: motionsFrom(tracks, runs), look: look && (await lookFrom(store, look)), ...job },
+    {
+      media,
+      span: shown,
+      folder,
+      motions: motionsFrom(tracks, runs),
+      look: look && (await lookFrom(store, look)),
+      ...job,
+    },
     report,
     signal,
   );

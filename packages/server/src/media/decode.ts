@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { frameCount, type Span } from '@mellow/contract';
 import type { CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { alphaFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
@@ -27,6 +28,9 @@ function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { inp
   return { input: ['-ss', seconds.toFixed(6), ...inputOf(store, stored)], before: 0 };
 }
 
+/** The filter that leaves out the first frames. */
+const skipping = (frames: number): string => (frames > 0 ? `select=gte(n\\,${frames}),` : '');
+
 /** R, G, B planes of one raw gbrp frame (planes come as G, B, R); the bytes are not copied. */
 function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boolean): CodePicture {
   const n = width * height;
@@ -36,6 +40,13 @@ function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boo
   return { width, height, g: plane(0), b: plane(1), r: plane(2) };
 }
 
+interface Decoding {
+  size?: { width: number; height: number } | undefined;
+  signal?: AbortSignal | undefined;
+  by?: 'averaged' | 'picked';
+  /** First and last frame, both included; left out: all. */
+  span?: Span | undefined;
+}
 /**
  * Frames of a media in order, decoded forwards in 16 bits or float, at full size or scaled to `size`, by
  * averaging pixels or by picking some of them out. Reading slowly
@@ -44,20 +55,21 @@ function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boo
 export async function* decodeFrames(
   store: MediaStore,
   stored: StoredMedia,
-  size?: { width: number; height: number },
-  signal?: AbortSignal,
-  by: 'averaged' | 'picked' = 'averaged',
+  { size, signal, by = 'averaged', span }: Decoding = {},
 ): AsyncGenerator<CodePicture> {
   const { media } = stored;
   const { width, height } = size ?? media;
   const format = rawFormat(media);
   const float = format === 'gbrpf32le';
+  const { input, before } = span ? inputFrom(store, stored, span.from) : { input: inputOf(store, stored), before: 0 };
+  const toRgb = by === 'picked' && size ? pickedRgbFilters(media, format, size) : toRgbFilters(media, format, size);
   for await (const frame of rawFrames(
-    inputOf(store, stored),
-    by === 'picked' && size ? pickedRgbFilters(media, format, size) : toRgbFilters(media, format, size),
+    input,
+    `${skipping(before)}${toRgb}`,
     format,
     width * height * 3 * (float ? 4 : 2),
     signal,
+    span && frameCount(span),
   ))
     yield pictureFromRaw(frame, width, height, float);
 }
@@ -90,7 +102,7 @@ export async function* decodeLuma(
 ): AsyncGenerator<Uint16Array> {
   const n = stored.media.width * stored.media.height;
   const { input, before } = inputFrom(store, stored, first);
-  const filters = `${before > 0 ? `select=gte(n\\,${before}),` : ''}${lumaFilters(stored.media)}`;
+  const filters = `${skipping(before)}${lumaFilters(stored.media)}`;
   for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1))
     yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }

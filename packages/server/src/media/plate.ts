@@ -22,7 +22,7 @@ async function* alphaFrames(
       yield Float32Array.from(codes, (c) => c / 65535);
     return;
   }
-  for await (const { r, g, b } of decodeFrames(store, stored, size, signal)) {
+  for await (const { r, g, b } of decodeFrames(store, stored, { size, signal })) {
     const full = r instanceof Float32Array ? 1 : 65535;
     const out = new Float32Array(r.length);
     for (let i = 0; i < out.length; i++) out[i] = Math.min(Math.max(lumaOf(r[i]!, g[i]!, b[i]!) / full, 0), 1);

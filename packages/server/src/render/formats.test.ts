@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Preset } from '@mellow/contract';
+import type { Preset, Span } from '@mellow/contract';
 import { linearFromCode, NEUTRAL_RECIPE, type AnimatedSighting, type Geometry } from '@mellow/core';
 import { PLAIN_LAYER } from '../../../core/src/testing/layers.ts';
 import type { StoredMedia } from '../db/media.ts';
@@ -70,10 +70,21 @@ const box = (geometry: Geometry): AnimatedSighting => ({
   layers: [{ ...PLAIN_LAYER, kind: 'shape', geometry, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } }],
 });
 let count = 0;
-async function rendered(preset: Preset, sightings: AnimatedSighting[] = [], pieces: string[] = []) {
+const ALL: Span = { from: 0, to: FRAMES - 1 };
+async function rendered(preset: Preset, sightings: AnimatedSighting[] = [], pieces: string[] = [], span = ALL) {
   const folder = join(work, `out-${count++}`);
   const fileName = deliveryFileName('Card', 'Main', preset);
-  const job = { media, encoding: 'rec709', sightings, pieces, motions: new Map(), preset, folder, fileName } as const;
+  const job = {
+    media,
+    encoding: 'rec709',
+    sightings,
+    pieces,
+    span,
+    motions: new Map(),
+    preset,
+    folder,
+    fileName,
+  } as const;
   await renderShot(h.pool, h.store, pool, job, () => undefined, new AbortController().signal);
   const frames = join(folder, 'frames');
   return { folder, frames, stem: fileName.replace(/\.\w+$/, ''), file: join(folder, fileName) };
@@ -108,6 +119,29 @@ it('dpx10 rounds to its own codes', async () => {
   const codes = new Uint16Array(tens.buffer.slice(tens.byteOffset, tens.byteOffset + tens.length));
   const rounded = source.map((v) => Math.round((v * 1023) / 65535));
   expect(furthest(codes, rounded)).toBe(0);
+});
+
+describe('a part of the footage', () => {
+  const span: Span = { from: 1, to: 2 };
+  const part = () => source.subarray(W * H * 3);
+  it('as a sequence has its own frames under their own numbers', async () => {
+    const { frames, stem } = await rendered('png16', [], [], span);
+    expect(readdirSync(frames).sort()).toEqual([`${stem}.000001.png`, `${stem}.000002.png`]);
+    expect(furthest(codesIn(join(frames, `${stem}.%06d.png`)), part())).toBe(0);
+  });
+  it('as a file begins at its own timecode', async () => {
+    const { file } = await rendered('ffv1', [], [], span);
+    expect(furthest(codesIn(file), part())).toBe(0);
+    expect(tagsOf(file, 'format_tags')).toContain('01:02:03:05');
+  });
+  it('has each matte on its own frame', async () => {
+    const blink = { strength: [0, 1, 2].map((frame) => ({ frame, value: frame / 2, ease: 'hold' as const })) };
+    const [left] = [box({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 })];
+    const layers = left.layers.map((l) => ({ ...l, animated: blink }));
+    const { frames } = await rendered('mattePng16', [{ ...left, layers } as AnimatedSighting], ['Box'], span);
+    const grey = read('gray16le', join(frames, 'Box/Box.%06d.png').replace('%06d', '000001'));
+    expect(grey.readUInt16LE(2 * (20 * W + 20))).toBe(32768);
+  });
 });
 
 describe('OpenEXR holds the light of the codes', () => {

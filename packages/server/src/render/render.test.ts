@@ -302,6 +302,21 @@ it('says how much of the piece is selected, and what the recolour has clipped', 
   expect(after.frames[0]!.resultClippedShare).toBeGreaterThan(0.8);
   expect(after.frames[0]!.clippedShare).toBe(frames[0]!.clippedShare);
 });
+it('measures the frames that a shot shows, and those again that come when it is cut', async () => {
+  await until('the measurement', async () => (await h.call('listMeasurements', { projectId }))[0]?.fresh);
+  const cutTo = async (span: { from: number; to: number } | null) => {
+    const { revision, value } = (await h.call('getProject', { projectId })).shots[0]!;
+    const edits: Edit[] = [{ kind: 'shot', id: value.id, revision, value: { ...value, span } }];
+    await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Cut', edits });
+    return until('the measurement', async () => {
+      const [m] = await h.call('listMeasurements', { projectId });
+      return m?.fresh && m;
+    });
+  };
+  const { frames, measuredFrames } = await cutTo({ from: 3, to: 6 });
+  expect([frames.map((f) => f.frame), measuredFrames]).toEqual([[3, 4, 5, 6], 4]);
+  expect((await cutTo(null)).measuredFrames).toBe(FRAMES);
+});
 it('goes stale with the shot’s balance', async () => {
   const { revision, value } = (await h.call('getProject', { projectId })).shots[0]!;
   await until('the measurement', async () => (await h.call('listMeasurements', { projectId }))[0]?.fresh);

@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Preset } from '@mellow/contract';
+import { framesOf, type Preset } from '@mellow/contract';
 import { codeFromLinear, codesFromLinear709, linear709FromCodes, type Encoding } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
@@ -53,7 +53,17 @@ function render(
 ) {
   const folder = join(work, `out-${count++}`);
   const fileName = deliveryFileName('Shot', 'Main', preset);
-  const job = { media: of, encoding, sightings: [], pieces: [], motions: new Map(), preset, folder, fileName };
+  const job = {
+    media: of,
+    encoding,
+    sightings: [],
+    pieces: [],
+    span: framesOf({ span: null }, of.media),
+    motions: new Map(),
+    preset,
+    folder,
+    fileName,
+  };
   const done = renderShot(h.pool, h.store, pool, job, onFrame, signal ?? new AbortController().signal);
   return { folder, file: join(folder, fileName), done };
 }
@@ -85,6 +95,7 @@ describe('a render that breaks off', () => {
       encoding: 'rec709' as const,
       sightings: [],
       pieces: [],
+      span: { from: 0, to: FRAMES },
       motions: new Map(),
       preset: 'ffv1' as const,
     };

@@ -1,5 +1,5 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
-import type { Preset } from '@mellow/contract';
+import { frameCount, timecodeAfter, type Media, type Preset, type Span } from '@mellow/contract';
 import {
   sightingAt,
   type AnimatedSighting,
@@ -15,7 +15,7 @@ import { decodeFrames } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 import { openPlates } from './plates.ts';
 import { OUTPUTS } from './presets.ts';
-import type { Samples } from './presets/output.ts';
+import type { Outgoing, Samples } from './presets/output.ts';
 import type { RenderPool } from './renderPool.ts';
 import type { FrameTask } from './renderProtocol.ts';
 import type { FrameSink } from './sinks/frameSink.ts';
@@ -25,6 +25,8 @@ import { withAround } from './window.ts';
 
 export interface ShotRender {
   media: StoredMedia;
+  /** First and last frame, both included. */
+  span: Span;
   encoding: Encoding;
   sightings: readonly AnimatedSighting[];
   motions: Motions;
@@ -41,6 +43,12 @@ export interface ShotRender {
 
 const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'half']);
 
+/** The footage as it goes out: the frames of the shot, under their own numbers and timecode. */
+function outgoing(media: Media, span: Span): Outgoing {
+  const timecode = media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
+  return { ...media, frames: frameCount(span), firstFrame: span.from, timecode: timecode || media.timecode };
+}
+
 interface Opened {
   sink: FrameSink<unknown>;
   /** Gives what the sink takes. */
@@ -49,7 +57,7 @@ interface Opened {
 /** Where the frames of a preset go, and how they are made. */
 async function opened(pool: RenderPool, job: ShotRender, folder: string): Promise<Opened> {
   const preset = OUTPUTS[job.preset];
-  const sinkJob = { media: job.media.media, folder, fileName: job.fileName, pieces: job.pieces };
+  const sinkJob = { media: outgoing(job.media.media, job.span), folder, fileName: job.fileName, pieces: job.pieces };
   if (preset.what === 'mattes') {
     const sink = await preset.open(sinkJob, preset.framesIn(folder));
     return { sink: sink as FrameSink<unknown>, render: (task) => pool.mattes(task) };
@@ -92,9 +100,10 @@ export async function renderShot(
       plates: await plates.frame(at),
     });
     for await (const { at: _at, ...frame } of withAround(
-      decodeFrames(store, job.media, undefined, signal),
+      decodeFrames(store, job.media, { signal, span: job.span }),
       reach,
       task,
+      job.span.from,
     )) {
       inFlight.push(render({ ...frame, encoding: job.encoding, scale: 1, balance: job.balance }));
       if (inFlight.length > pool.size) await write(await inFlight.shift()!);
@@ -102,7 +111,8 @@ export async function renderShot(
     for (const last of inFlight) await write(await last);
     await sink.end();
     signal.throwIfAborted();
-    if (done !== job.media.media.frames) throw new Error(`${done} of ${job.media.media.frames} frames were decoded`);
+    const due = frameCount(job.span);
+    if (done !== due) throw new Error(`${done} of ${due} frames were decoded`);
     await rm(job.folder, { recursive: true, force: true });
     await rename(part, job.folder);
   } finally {

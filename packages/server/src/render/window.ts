@@ -7,16 +7,17 @@ export interface Windowed extends AroundTask {
 }
 
 /**
- * Frames in order, each with those up to `reach` before and after it: no more than 2 · reach + 1 are held. `task` gives
- * what goes with a frame and is asked once for each, in order.
+ * Frames in order, numbered from `first`, each with those up to `reach` before and after it: no more than 2 · reach + 1
+ * are held. `task` gives what goes with a frame and is asked once for each, in order.
  */
 export async function* withAround(
   frames: AsyncIterable<CodePicture>,
   reach: number,
   task: (at: number) => Promise<Omit<AroundTask, 'codes'>>,
+  first = 0,
 ): AsyncGenerator<Windowed & { around: { off: number; frame: AroundTask }[] | undefined }> {
   const held: Windowed[] = [];
-  let next = 0;
+  let next = first;
   const windowed = (at: number) => ({
     ...held.find((h) => h.at === at)!,
     around:
@@ -26,7 +27,7 @@ export async function* withAround(
             .filter((h) => h.at !== at && Math.abs(h.at - at) <= reach)
             .map((h) => ({ off: h.at - at, frame: { codes: h.codes, sightings: h.sightings, plates: h.plates } })),
   });
-  let decoded = 0;
+  let decoded = first;
   for await (const codes of frames) {
     held.push({ at: decoded, codes, ...(await task(decoded)) });
     decoded++;

@@ -1,10 +1,10 @@
 import { useEffect, useRef } from 'react';
 import type { ProjectDocument } from '@mellow/contract';
 import { frameClient } from '../engine/frameClient.ts';
+import { useFrame } from '../inhand/useFrame.ts';
 import { useInHand } from '../inhand/useInHand.ts';
 import { drawPicture } from '../ui/drawPicture.ts';
 import { useShowTask } from '../viewer/useShowTask.ts';
-import { useAppSelector } from './store.ts';
 
 /** How long everything else waits for a picture that does not come, ms. */
 const PATIENCE_MS = 5000;
@@ -21,10 +21,10 @@ interface Props {
 export function FirstPicture({ document, onSeen }: Props) {
   const inHand = useInHand(document);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const atFrame = useAppSelector((s) => s.where.frame);
-  const { shot, media } = inHand;
+  const frame = useFrame(inHand);
+  const { shot } = inHand;
   const { taskAt } = useShowTask(inHand);
-  const task = media && taskAt(Math.min(atFrame, media.frames - 1));
+  const task = taskAt(frame);
   useEffect(() => {
     if (!task) return onSeen();
     frameClient().show(task, (answer) => {

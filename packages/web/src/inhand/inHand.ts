@@ -1,5 +1,16 @@
 // What is in hand: shot, piece, colourway and what hangs on them.
-import type { Media, ProjectDocument, Recipe, Requirement, RunResult, Shot, Sighting, Track } from '@mellow/contract';
+import {
+  framesOf,
+  type Media,
+  type ProjectDocument,
+  type Recipe,
+  type Requirement,
+  type RunResult,
+  type Shot,
+  type Sighting,
+  type Track,
+  type Span,
+} from '@mellow/contract';
 import { knownMotions, type Motions, type TrackMotion } from '@mellow/core';
 import type { Where } from '../view/whereSlice.ts';
 
@@ -7,6 +18,8 @@ export interface InHand {
   document: ProjectDocument;
   shot: Shot | undefined;
   media: Media | undefined;
+  /** The frames of the shot; undefined without one. */
+  span: Span | undefined;
   piece: ProjectDocument['pieces'][number]['value'] | undefined;
   colourwayId: ProjectDocument['colourways'][number]['value']['id'] | undefined;
   sighting: Sighting | undefined;
@@ -48,10 +61,12 @@ export function inHandOf(
   const ofPiece = <T extends { pieceId: string; colourwayId: string }>(rows: { value: T }[]): T | undefined =>
     rows.find((r) => r.value.pieceId === piece?.id && r.value.colourwayId === colourway?.id)?.value;
   const motionsOf = (id: string): Motions => motions.get(id) ?? NO_MOTIONS;
+  const media = document.media.find((m) => m.id === shot?.mediaId);
   return {
     document,
     shot,
-    media: document.media.find((m) => m.id === shot?.mediaId),
+    media,
+    span: shot && media && framesOf(shot, media),
     piece,
     colourwayId: colourway?.id,
     sighting: document.sightings.find((s) => s.value.pieceId === piece?.id && s.value.shotId === shot?.id)?.value,

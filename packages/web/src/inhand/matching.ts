@@ -1,5 +1,15 @@
 // What is asked of the engine to match pieces and to find lights.
-import type { Patch, ProjectDocument, Requirement, Shot, ShotLight, Sighting, Trim } from '@mellow/contract';
+import {
+  frameCount,
+  framesOf,
+  type Patch,
+  type ProjectDocument,
+  type Requirement,
+  type Shot,
+  type ShotLight,
+  type Sighting,
+  type Trim,
+} from '@mellow/contract';
 import {
   inShotLight,
   lightBetween,
@@ -36,7 +46,8 @@ export function scenesOf(
   const media = document.media.find((m) => m.id === shot.mediaId);
   if (!media || document.proxies[media.id]?.state !== 'done') return [];
   const looked = { document, shot, media, colourwayId, pieceId, motions: motionsOf(shot.id) };
-  return spreadFrames(media.frames, most).map((f) => frameSceneAt(looked, f, false));
+  const span = framesOf(looked.shot, media);
+  return spreadFrames(frameCount(span), most).map((f) => frameSceneAt(looked, span.from + f, false));
 }
 
 export interface MatchAsked {

@@ -4,6 +4,7 @@ import { useStage } from '../app/stages.ts';
 import { useAppSelector } from '../app/store.ts';
 import type { Place } from '../commands/place.ts';
 import { useTracksQuery } from '../data/api.ts';
+import { useFrame } from './useFrame.ts';
 import { inHandOf, motionsByShot, type InHand } from './inHand.ts';
 import { withDraft } from './withDraft.ts';
 
@@ -30,8 +31,10 @@ export function useInHand(document: ProjectDocument): InHand {
 }
 
 /** Where commands act now. */
-export function usePlace({ shot, piece, colourwayId, motions }: InHand): Place {
-  const { layerId, frame } = useAppSelector((s) => s.where);
+export function usePlace(inHand: InHand): Place {
+  const { shot, piece, colourwayId, motions } = inHand;
+  const layerId = useAppSelector((s) => s.where.layerId);
+  const frame = useFrame(inHand);
   const stage = useStage();
   const { auto: autoAt, everywhere, ease } = useAppSelector((s) => s.keyframing.mode);
   // a recolour that is animated leaves the frames before as they were judged

@@ -3,7 +3,7 @@ import { Dropdown } from 'antd';
 import { useRef, type MouseEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { shotTrust } from '@mellow/core';
-import type { Shot, Sighting, SightingMeasurements } from '@mellow/contract';
+import { framesOf, type Shot, type Sighting, type SightingMeasurements } from '@mellow/contract';
 import { useAppDispatch } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { DeltaE } from '../ui/DeltaE.tsx';
@@ -32,18 +32,21 @@ export function RibbonCell({ at, shot, inHand, sighting, measured, required, del
   const band = useRef<HTMLCanvasElement>(null);
   const { ref, isDragging } = useSortable({ id: shot.id, index: at });
   const { document, piece } = inHand;
-  const { frames } = document.media.find((m) => m.id === shot.mediaId)!;
+  const { from, to } = framesOf(
+    shot,
+    document.media.find((m) => m.id === shot.mediaId)!,
+  );
+  const frames = to - from + 1;
   const isSighted = (sighting?.layers.length ?? 0) > 0;
-  useDrawn(band, (own) => drawBand(own, { frames, isSighted, measured: measured?.frames ?? [], required }), [
-    measured,
-    frames,
-    isSighted,
-    required,
-  ]);
+  useDrawn(
+    band,
+    (own) => drawBand(own, { first: from, frames, isSighted, measured: measured?.frames ?? [], required }),
+    [measured, from, frames, isSighted, required],
+  );
   const go = (e: MouseEvent) => {
     const box = band.current!.getBoundingClientRect();
     const isOnBand = e.detail > 0 && e.clientY >= box.top;
-    const frame = frameAt((e.clientX - box.left) / box.width, frames);
+    const frame = from + frameAt((e.clientX - box.left) / box.width, frames);
     dispatch(moved({ shotId: shot.id, ...(isOnBand && { frame }) }));
   };
   const open = () => void navigate(`/projects/${shot.projectId}/isolate`);

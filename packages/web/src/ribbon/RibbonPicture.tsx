@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Shot } from '@mellow/contract';
+import { framesOf, middleOf, type Shot } from '@mellow/contract';
 import { frameClient } from '../engine/frameClient.ts';
 import type { CropTask } from '../engine/frameProtocol.ts';
 import { frameUrl } from '../engine/frameUrl.ts';
@@ -21,7 +21,7 @@ export function RibbonPicture({ shot, inHand, isSighted }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   const isReady = document.proxies[media.id]?.state === 'done';
-  const middle = Math.floor(media.frames / 2);
+  const middle = middleOf(framesOf(shot, media));
   const motions = motionsOf(shot.id);
   const pieceId = piece?.id;
   const isCropped = isReady && isSighted;

@@ -3,6 +3,8 @@ import type { SightingMeasurements } from '@mellow/contract';
 import { linearHex } from '../ui/colour.ts';
 
 interface Band {
+  /** The number of its first frame. */
+  first: number;
   frames: number;
   isSighted: boolean;
   measured: SightingMeasurements['frames'];
@@ -18,7 +20,7 @@ export const frameAt = (share: number, frames: number): number =>
  * Draws a band at its canvas's size on screen: measured colours, hatching where there are none, the required colour
  * through.
  */
-export function drawBand(canvas: HTMLCanvasElement, { frames, isSighted, measured, required }: Band): void {
+export function drawBand(canvas: HTMLCanvasElement, { first, frames, isSighted, measured, required }: Band): void {
   const [w, h] = [canvas.clientWidth * devicePixelRatio, canvas.clientHeight * devicePixelRatio];
   Object.assign(canvas, { width: w, height: h });
   const g = canvas.getContext('2d')!;
@@ -28,9 +30,9 @@ export function drawBand(canvas: HTMLCanvasElement, { frames, isSighted, measure
   const sliver = w / frames;
   for (const { frame, after } of measured) {
     g.fillStyle = linearHex(after.meanLinear);
-    g.fillRect(Math.floor(frame * sliver), 0, Math.ceil(sliver) + 1, h);
+    g.fillRect(Math.floor((frame - first) * sliver), 0, Math.ceil(sliver) + 1, h);
   }
-  const known = new Set(measured.map((m) => m.frame));
+  const known = new Set(measured.map((m) => m.frame - first));
   if (known.size < frames) hatch(g, w, h, (x) => !known.has(Math.floor(x / sliver)));
   if (!required) return;
   g.fillStyle = required;

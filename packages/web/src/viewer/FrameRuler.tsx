@@ -3,10 +3,11 @@ import { KeyTip } from '../keys/KeyTip.tsx';
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat } from 'lucide-react';
 import { useRef } from 'react';
 import { useCommands } from '../keys/useCommands.ts';
-import type { Media } from '@mellow/contract';
+import { frameCount, within, type Media, type Span } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { playToggled } from '../view/playSlice.ts';
+import { useFrame } from '../inhand/useFrame.ts';
 import { useDrawn } from '../ui/useDrawn.ts';
 import { drawRuler } from './drawRuler.ts';
 import { KeyframeLanes } from './KeyframeLanes.tsx';
@@ -15,54 +16,56 @@ import type { Lane, Strip } from './lanes.ts';
 /** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
 export function FrameRuler({
   media,
+  span,
   fps,
   lanes = [],
   strips = [],
 }: {
   media: Media;
+  span: Span;
   /** The rate it plays at; undefined while it stands. */ fps?: number | undefined;
   lanes?: readonly Lane[];
   strips?: readonly Strip[];
 }) {
   const dispatch = useAppDispatch();
-  const frame = Math.min(
-    useAppSelector((s) => s.where.frame),
-    media.frames - 1,
-  );
+  const frame = useFrame({ span });
   const playing = useAppSelector((s) => s.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
   const own = media.fps.num / media.fps.den;
   const loop = useAppSelector((s) => s.where.loop);
-  const last = media.frames - 1;
-  const goTo = (to: number) => dispatch(moved({ frame: Math.min(Math.max(Math.round(to), 0), last) }));
+  const { from: first, to: last } = span;
+  const count = frameCount(span);
+  const goTo = (to: number) => dispatch(moved({ frame: within(span, Math.round(to)) }));
 
   const setLoop = (from: number, to: number) =>
-    dispatch(moved({ loop: from === 0 && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }));
+    dispatch(
+      moved({ loop: from === first && to === last ? null : { from: Math.min(from, to), to: Math.max(from, to) } }),
+    );
   useCommands({
     play: { run: () => dispatch(playToggled()), isOn: playing },
     frameBack: { run: () => goTo(frame - 1) },
     frameOn: { run: () => goTo(frame + 1) },
     framesBack: { run: () => goTo(frame - 10) },
     framesOn: { run: () => goTo(frame + 10) },
-    firstFrame: { run: () => goTo(0) },
+    firstFrame: { run: () => goTo(first) },
     lastFrame: { run: () => goTo(last) },
     loopFrom: { run: () => setLoop(frame, Math.max(loop?.to ?? last, frame)) },
-    loopTo: { run: () => setLoop(Math.min(loop?.from ?? 0, frame), frame) },
+    loopTo: { run: () => setLoop(Math.min(loop?.from ?? first, frame), frame) },
     loopOff: { run: () => dispatch(moved({ loop: null })), cannot: loop ? undefined : 'no loop' },
   });
 
-  useDrawn(canvas, (c) => drawRuler(c, { frames: media.frames, frame, loop }), [frame, media, loop]);
+  useDrawn(canvas, (c) => drawRuler(c, { first, frames: count, frame, loop }), [frame, first, count, loop]);
 
   const scrub = (e: React.PointerEvent<HTMLCanvasElement>) => {
     if (e.type === 'pointermove' && e.buttons !== 1) return;
     const box = e.currentTarget.getBoundingClientRect();
-    goTo(Math.floor(((e.clientX - box.left) / box.width) * media.frames));
+    goTo(first + Math.floor(((e.clientX - box.left) / box.width) * count));
   };
   return (
     <>
       <div className="ruler">
         <KeyTip id="firstFrame" title="First frame">
-          <Button size="small" type="text" aria-label="First frame" onClick={() => goTo(0)}>
+          <Button size="small" type="text" aria-label="First frame" onClick={() => goTo(first)}>
             <ChevronFirst size={16} />
           </Button>
         </KeyTip>
@@ -97,7 +100,7 @@ export function FrameRuler({
           role="slider"
           tabIndex={0}
           aria-label="Frame"
-          aria-valuemin={0}
+          aria-valuemin={first}
           aria-valuemax={last}
           aria-valuenow={frame}
           onPointerDown={(e) => {
@@ -114,7 +117,7 @@ export function FrameRuler({
           </span>
         </span>
       </div>
-      <KeyframeLanes lanes={lanes} strips={strips} frames={media.frames} />
+      <KeyframeLanes lanes={lanes} strips={strips} span={span} />
     </>
   );
 }

@@ -2,11 +2,12 @@ import { Button, Modal, Tooltip } from 'antd';
 import { LayoutGrid } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Colourway } from '@mellow/contract';
-import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { useAppDispatch } from '../app/store.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import type { AnswerOf } from '../engine/frameProtocol.ts';
 import { frameSceneAt } from '../inhand/frameScene.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { useFrame } from '../inhand/useFrame.ts';
 import { deltaEOf, toleranceOf } from '../ui/colour.ts';
 import { DeltaE } from '../ui/DeltaE.tsx';
 import { drawPicture } from '../ui/drawPicture.ts';
@@ -50,14 +51,14 @@ interface Props {
 function Exhibit({ colourway, inHand, onTaken }: Props) {
   const { document, shot, media, piece, motions } = inHand;
   const dispatch = useAppDispatch();
-  const frame = useAppSelector((s) => s.where.frame);
+  const frame = useFrame(inHand);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [answer, setAnswer] = useState<AnswerOf['thumbnail']>();
   useEffect(() => {
     if (!shot || !media) return;
     let isWanted = true;
     const looked = { document, shot, media, colourwayId: colourway.id, pieceId: piece?.id, motions };
-    const scene = frameSceneAt(looked, Math.min(frame, media.frames - 1), false);
+    const scene = frameSceneAt(looked, frame, false);
     frameClient()
       .ask({ kind: 'thumbnail', width: WIDTH, ...scene })
       .then(

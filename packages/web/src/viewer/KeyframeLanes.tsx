@@ -2,10 +2,12 @@ import { Button, Dropdown } from 'antd';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { ChevronLeft, ChevronRight, Ellipsis } from 'lucide-react';
 import { useRef, useState, type PointerEvent } from 'react';
+import { frameCount, within, type Span } from '@mellow/contract';
 import { EASES, movedKeyframes, withKeyframe, withoutFrames, type Keyframe } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { keyframesChosen } from '../view/keyframingSlice.ts';
+import { useFrame } from '../inhand/useFrame.ts';
 import { useCommands } from '../keys/useCommands.ts';
 import { chosenKeyframe, chosenOf, laneRows, nextKeyframe, type Lane, type Strip } from './lanes.ts';
 
@@ -16,17 +18,14 @@ let copied: { lane: string; keys: Keyframe<unknown>[] }[] = [];
 export function KeyframeLanes({
   lanes,
   strips,
-  frames,
+  span,
 }: {
   lanes: readonly Lane[];
   strips: readonly Strip[];
-  frames: number;
+  span: Span;
 }) {
   const dispatch = useAppDispatch();
-  const frame = Math.min(
-    useAppSelector((s) => s.where.frame),
-    frames - 1,
-  );
+  const frame = useFrame({ span });
   const chosen = useAppSelector((s) => s.keyframing.chosen);
   const choose = (next: string[]) => dispatch(keyframesChosen(next));
   const goTo = (way: 1 | -1) => {
@@ -115,7 +114,7 @@ export function KeyframeLanes({
     <Dropdown trigger={['contextMenu']} menu={{ items, onClick: ({ key }) => act[key]?.() }}>
       <div className="lanes" role="group" aria-label="Keyframe lanes">
         {strips.map((s) => (
-          <StripRow key={s.label} strip={s} frames={frames} frame={frame} />
+          <StripRow key={s.label} strip={s} span={span} frame={frame} />
         ))}
         {rows.map(({ lane, group, isFolded }, i) => (
           <div className="lane" key={lane.id}>
@@ -134,11 +133,11 @@ export function KeyframeLanes({
               {lane.label}
             </span>
             {isFolded ? (
-              <FoldedRow lane={lane} frames={frames} frame={frame} onGo={(to) => dispatch(moved({ frame: to }))} />
+              <FoldedRow lane={lane} span={span} frame={frame} onGo={(to) => dispatch(moved({ frame: to }))} />
             ) : (
               <LaneRow
                 lane={lane}
-                frames={frames}
+                span={span}
                 frame={frame}
                 chosen={chosenOf(chosen, lane.id)}
                 onChoose={(frames_, more) =>
@@ -180,13 +179,13 @@ export function KeyframeLanes({
 
 function LaneRow({
   lane,
-  frames,
+  span,
   frame,
   chosen,
   onChoose,
 }: {
   lane: Lane;
-  frames: number;
+  span: Span;
   frame: number;
   chosen: Set<number>;
   onChoose: (frames: number[], more: boolean) => void;
@@ -195,7 +194,7 @@ function LaneRow({
   const [drag, setDrag] = useState<{ from: number; by: number; picked: Set<number> }>();
   const frameAt = (e: PointerEvent) => {
     const box = row.current!.getBoundingClientRect();
-    return Math.floor(((e.clientX - box.left) / box.width) * frames);
+    return span.from + Math.floor(((e.clientX - box.left) / box.width) * frameCount(span));
   };
   const down = (e: PointerEvent<HTMLButtonElement>, f: number) => {
     e.currentTarget.setPointerCapture(e.pointerId);
@@ -218,8 +217,8 @@ function LaneRow({
   };
   return (
     <div className="lane-row" ref={row}>
-      <i className="lane-now" style={{ left: `${((frame + 0.5) / frames) * 100}%` }} />
-      {lane.keys.map((k) => {
+      <i className="lane-now" style={{ left: leftOf(frame, span) }} />
+      {shownKeys(lane, span).map((k) => {
         const at = drag?.picked.has(k.frame) ? k.frame + drag.by : k.frame;
         return (
           <button
@@ -228,7 +227,7 @@ function LaneRow({
             className={`lane-key ${k.ease}`}
             aria-pressed={chosen.has(k.frame)}
             aria-label={`Keyframe of ${lane.label}, frame ${k.frame}, ${k.ease}`}
-            style={{ left: `${((at + 0.5) / frames) * 100}%` }}
+            style={{ left: leftOf(at, span) }}
             onPointerDown={(e) => down(e, k.frame)}
             onPointerMove={(e) => drag && setDrag({ ...drag, by: frameAt(e) - drag.from })}
             onPointerUp={up}
@@ -241,22 +240,22 @@ function LaneRow({
 
 interface FoldedProps {
   lane: Lane;
-  frames: number;
+  span: Span;
   frame: number;
   onGo: (frame: number) => void;
 }
 /** The keyframes of several lanes in one row: a press goes to the frame. */
-function FoldedRow({ lane, frames, frame, onGo }: FoldedProps) {
+function FoldedRow({ lane, span, frame, onGo }: FoldedProps) {
   return (
     <div className="lane-row">
-      <i className="lane-now" style={{ left: `${((frame + 0.5) / frames) * 100}%` }} />
-      {lane.keys.map((k) => (
+      <i className="lane-now" style={{ left: leftOf(frame, span) }} />
+      {shownKeys(lane, span).map((k) => (
         <button
           key={k.frame}
           type="button"
           className="lane-key"
           aria-label={`Go to frame ${k.frame}: keyframes of ${lane.label}`}
-          style={{ left: `${((k.frame + 0.5) / frames) * 100}%`, cursor: 'pointer' }}
+          style={{ left: leftOf(k.frame, span), cursor: 'pointer' }}
           onClick={() => onGo(k.frame)}
         />
       ))}
@@ -264,8 +263,17 @@ function FoldedRow({ lane, frames, frame, onGo }: FoldedProps) {
   );
 }
 
-function StripRow({ strip, frames, frame }: { strip: Strip; frames: number; frame: number }) {
+/** Where the middle of a frame lies along a row. */
+const leftOf = (frame: number, span: Span): string => `${((frame - span.from + 0.5) / frameCount(span)) * 100}%`;
+/** Keyframes beyond the shot's ends stay at work; they are not seen. */
+const shownKeys = ({ keys }: Lane, span: Span) => keys.filter((k) => k.frame === within(span, k.frame));
+
+function StripRow({ strip, span, frame }: { strip: Strip; span: Span; frame: number }) {
+  const frames = frameCount(span);
   const w = 1000 / frames;
+  const values = strip.values.slice(span.from, span.to + 1);
+  const isShown = (f: number) => f === within(span, f);
+  const xOf = (f: number) => (f - span.from) * w;
   const at = strip.values[frame];
   return (
     <div className="lane">
@@ -277,10 +285,10 @@ function StripRow({ strip, frames, frame }: { strip: Strip; frames: number; fram
         viewBox="0 0 1000 16"
         preserveAspectRatio="none"
         role="img"
-        aria-label={`${strip.label}: ${strip.values.filter((v) => v !== undefined).length} of ${frames} frames`}
+        aria-label={`${strip.label}: ${values.filter((v) => v !== undefined).length} of ${frames} frames`}
         data-strip={strip.label}
       >
-        {strip.values.map((v, f) =>
+        {values.map((v, f) =>
           v === undefined ? null : (
             <rect
               key={f}
@@ -293,16 +301,18 @@ function StripRow({ strip, frames, frame }: { strip: Strip; frames: number; fram
             />
           ),
         )}
-        {strip.manual?.map((f) => (
-          <rect key={`m${f}`} x={f * w + w * 0.3} width={w * 0.4} y={0} height={16} fill="currentColor" />
+        {strip.manual?.filter(isShown).map((f) => (
+          <rect key={`m${f}`} x={xOf(f) + w * 0.3} width={w * 0.4} y={0} height={16} fill="currentColor" />
         ))}
-        {strip.stops?.map(({ frame: f, text }) => (
-          <g key={`s${f}`}>
-            <title>{text}</title>
-            <rect x={f * w} width={w} y={0} height={16} fill="none" stroke="currentColor" strokeDasharray="3 2" />
-          </g>
-        ))}
-        <rect x={(frame + 0.5) * w - 1} width={2} y={0} height={16} fill="currentColor" />
+        {strip.stops
+          ?.filter((s) => isShown(s.frame))
+          .map(({ frame: f, text }) => (
+            <g key={`s${f}`}>
+              <title>{text}</title>
+              <rect x={xOf(f)} width={w} y={0} height={16} fill="none" stroke="currentColor" strokeDasharray="3 2" />
+            </g>
+          ))}
+        <rect x={xOf(frame) + w / 2 - 1} width={2} y={0} height={16} fill="currentColor" />
       </svg>
       <span className="lane-end mono quiet">{at === undefined ? '' : (strip.text?.(at) ?? at.toFixed(2))}</span>
     </div>

@@ -2,6 +2,7 @@ import { useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { motionAt } from '@mellow/core';
 import { store, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { useFrame } from '../inhand/useFrame.ts';
 import { TOOLS } from '../view/handSlice.ts';
 import { lookChanged } from '../view/lookSlice.ts';
 import { FrameRuler } from './FrameRuler.tsx';
@@ -30,8 +31,8 @@ interface Props {
 
 /** The picture of the shot in hand with everything round it. */
 export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
-  const { shot, media, sighting, motions } = inHand;
-  const where = useAppSelector((s) => s.where);
+  const { shot, media, span, sighting, motions } = inHand;
+  const { trackId, pinTrack, soloId } = useAppSelector((s) => s.where);
   const { compare, wipe, liftStops } = useAppSelector((s) => s.look);
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
@@ -55,10 +56,10 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
     };
   }, []);
 
-  const frame = media ? Math.min(where.frame, media.frames - 1) : 0;
+  const frame = useFrame(inHand);
   const { taskAt, show } = useShowTask(inHand);
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
-  const fps = usePlayback(media, taskAt);
+  const fps = usePlayback(media, span, taskAt);
   const problem = useShownFrame(viewer, canvas, task, frame, media);
   const tools = work ? (work.tools ?? TOOLS) : [];
   useTool(viewer, work);
@@ -66,7 +67,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
 
   useEffect(() => viewer.current?.setCompare(isSourceHeld ? 'off' : compare, wipe), [compare, wipe, isSourceHeld]);
   useEffect(() => viewer.current?.setLift(liftStops), [liftStops]);
-  const pinned = where.pinTrack && where.trackId ? motions.get(where.trackId) : undefined;
+  const pinned = pinTrack && trackId ? motions.get(trackId) : undefined;
   useEffect(() => {
     if (!pinned) return viewer.current?.hold(undefined, [0, 0]);
     const [a, , c] = pinned.quad;
@@ -76,7 +77,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   // the bar and the menus follow when the hand lets them
   const around = useDeferredValue(inHand);
   const message = whyNoPicture(inHand, problem);
-  const soloed = sighting?.layers.find((l) => l.id === where.soloId);
+  const soloed = sighting?.layers.find((l) => l.id === soloId);
   return (
     <div className="stage-view">
       <ViewerBar
@@ -105,7 +106,7 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
         <Readout task={task} media={media} />
         <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
       </div>
-      {media && shot && <FrameRuler media={media} fps={fps} lanes={lanes} strips={strips} />}
+      {media && span && <FrameRuler media={media} span={span} fps={fps} lanes={lanes} strips={strips} />}
     </div>
   );
 }

@@ -1,11 +1,13 @@
 /** The frames of a shot, the part that plays round and round, and the frame in hand. */
 interface Ruled {
+  /** The number of the first. */
+  first: number;
   frames: number;
   frame: number;
   loop: { from: number; to: number } | null;
 }
 /** Draws a ruler of frames at its canvas's size on screen. */
-export function drawRuler(c: HTMLCanvasElement, { frames, frame, loop }: Ruled): void {
+export function drawRuler(c: HTMLCanvasElement, { first, frames, frame, loop }: Ruled): void {
   const [w, h] = [c.clientWidth, c.clientHeight];
   Object.assign(c, { width: w * devicePixelRatio, height: h * devicePixelRatio });
   const g = c.getContext('2d')!;
@@ -18,15 +20,15 @@ export function drawRuler(c: HTMLCanvasElement, { frames, frame, loop }: Ruled):
   g.font = `10px 'JetBrains Mono Variable', monospace`;
   const every = [1, 2, 5, 10, 24, 48, 100, 240].find((n) => n * cell > 46) ?? 1000;
   for (let f = 0; f < frames; f++) {
-    const major = f % every === 0;
+    const major = (first + f) % every === 0;
     if (!major && cell < 4) continue;
     g.fillRect(Math.round((f + 0.5) * cell), h / 2 - (major ? 7 : 3), 1, major ? 14 : 6);
-    if (major) g.fillText(String(f), (f + 0.5) * cell + 3, 11);
+    if (major) g.fillText(String(first + f), (f + 0.5) * cell + 3, 11);
   }
   if (loop) {
     g.fillStyle = style.getPropertyValue('--quiet');
-    g.fillRect(loop.from * cell, h - 4, (loop.to - loop.from + 1) * cell, 3);
+    g.fillRect((loop.from - first) * cell, h - 4, (loop.to - loop.from + 1) * cell, 3);
   }
   g.fillStyle = style.getPropertyValue('--active');
-  g.fillRect(frame * cell, 14, Math.max(cell, 3), h - 18);
+  g.fillRect((frame - first) * cell, 14, Math.max(cell, 3), h - 18);
 }

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Media } from '@mellow/contract';
+import type { Media, Span } from '@mellow/contract';
 import { store, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { frameClient } from '../engine/frameClient.ts';
@@ -15,6 +15,7 @@ const AHEAD = 16;
  */
 export function usePlayback(
   media: Media | undefined,
+  span: Span | undefined,
   taskAt: (frame: number) => ShowTask | undefined,
 ): number | undefined {
   const playing = useAppSelector((s) => s.playing);
@@ -23,8 +24,8 @@ export function usePlayback(
   const latest = useRef(taskAt);
   latest.current = taskAt;
   useEffect(() => {
-    if (!playing || !media) return setFps(undefined);
-    const [from, to] = [loop?.from ?? 0, loop?.to ?? media.frames - 1];
+    if (!playing || !media || !span) return setFps(undefined);
+    const { from, to } = loop ?? span;
     const length = to - from + 1;
     const after = (frame: number, by = 1) => from + ((((frame - from + by) % length) + length) % length);
     let clock: PlayClock | undefined;
@@ -58,6 +59,6 @@ export function usePlayback(
       cancelAnimationFrame(asked);
       frameClient().ahead([]);
     };
-  }, [playing, media, loop]);
+  }, [playing, media, span, loop]);
   return fps;
 }

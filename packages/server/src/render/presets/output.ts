@@ -3,6 +3,11 @@ import { ENCODINGS, type Encoding } from '@mellow/core';
 import { words } from '../../media/words.ts';
 import type { MatteSink, SinkJob } from '../sinks/frameSink.ts';
 
+/** Footage as it goes out. */
+export interface Outgoing extends Media {
+  /** The number of its first frame. */
+  firstFrame: number;
+}
 interface Output {
   /** The delivery's folder of numbered files, sent as a zip; undefined for a single file. */
   framesIn: ((folder: string) => string) | undefined;
@@ -18,7 +23,7 @@ export interface PictureOutput extends Output {
   path: (folder: string, fileName: string) => string;
   samples: Samples;
   /** ffmpeg's arguments from raw planar RGB on standard input to the output. */
-  args: (media: Media, encoding: Encoding, output: string) => string[];
+  args: (media: Outgoing, encoding: Encoding, output: string) => string[];
   /** An ffmpeg filter by which its small pictures are fit to be looked at; left out: they are. */
   stillFilter?: string;
 }

@@ -25,7 +25,7 @@ export const codeSequence = ({ extension, codec, samples }: Sequence): PictureOu
   path: pathOf(extension),
   args: (media, _encoding, output) => [
     ...rawInput(media, samples),
-    ...words(`-f image2 -start_number 0 -c:v ${codec}`),
+    ...words(`-f image2 -start_number ${media.firstFrame} -c:v ${codec}`),
     output,
   ],
 });
@@ -39,7 +39,7 @@ export const lightSequence = ({ extension, codec, samples }: Sequence): PictureO
   path: pathOf(extension),
   args: (media, _encoding, output) => [
     ...rawInput(media, samples),
-    ...words(`-f image2 -start_number 0 -c:v ${codec}`),
+    ...words(`-f image2 -start_number ${media.firstFrame} -c:v ${codec}`),
     output,
   ],
   stillFilter:

@@ -10,7 +10,7 @@ export async function exrMattes(job: SinkJob, framesIn: string): Promise<MatteSi
   const stills = matteStills(job);
   const { width, height } = job.media;
   const stem = job.fileName.replace(/\.zip$/, '');
-  let frame = 0;
+  let frame = job.media.firstFrame;
   return {
     async write(mattes) {
       const channels = job.pieces.map((name, k) => ({ name, plane: mattes[k]! }));

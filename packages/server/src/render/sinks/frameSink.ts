@@ -1,5 +1,5 @@
 import type { CodePicture } from '@mellow/core';
-import type { StoredMedia } from '../../db/media.ts';
+import type { Outgoing } from '../presets/output.ts';
 
 /** Takes the frames of a shot in their order, and makes files of them. */
 export interface FrameSink<Frame> {
@@ -16,7 +16,7 @@ export type MatteSink = FrameSink<MatteFrame>;
 
 /** What a sink is for. */
 export interface SinkJob {
-  media: StoredMedia['media'];
+  media: Outgoing;
   /** The folder it writes into; it is there. */
   folder: string;
   fileName: string;

@@ -12,7 +12,8 @@ export async function greyMattes(job: SinkJob, framesIn: string): Promise<MatteS
   for (const piece of job.pieces) {
     const folder = join(framesIn, piece);
     await mkdir(folder, { recursive: true });
-    const args = words('-f image2 -start_number 0 -c:v png -pix_fmt gray16be -pred up -compression_level 3');
+    const png = '-c:v png -pix_fmt gray16be -pred up -compression_level 3';
+    const args = words(`-f image2 -start_number ${job.media.firstFrame} ${png}`);
     pipes.push(new FfmpegPipe([...rawGrey(job.media), ...args, join(folder, `${piece}.%06d.png`)]));
   }
   const stills = matteStills(job);

@@ -1,7 +1,7 @@
 import { Button, Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
+import { framesOf, middleOf, PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
@@ -55,7 +55,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   };
   const thumbOf = (shot: Shot) => {
     const media = document.media.find((m) => m.id === shot.mediaId);
-    return media && { src: frameUrl(media.id, Math.floor(media.frames / 2), 'thumb') };
+    return media && { src: frameUrl(media.id, middleOf(framesOf(shot, media)), 'thumb') };
   };
   return (
     <>

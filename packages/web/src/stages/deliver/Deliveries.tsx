@@ -1,6 +1,6 @@
 import { Button, Progress } from 'antd';
 import { Download } from 'lucide-react';
-import { PRESETS, stillFrames, type Delivery } from '@mellow/contract';
+import { frameCount, framesOf, PRESETS, stillFrames, type Delivery } from '@mellow/contract';
 import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
 import { addressOf } from '../../data/requests.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
@@ -51,22 +51,27 @@ export function Deliveries({ deliveries, document }: Props) {
 }
 
 /** Pictures of the rendered file along the shot; the pointer over one wipes back to the source. */
-function Strip({ delivery: { id, shotId, shotName }, document }: { delivery: Delivery; document: Props['document'] }) {
-  const mediaId = document.shots.find((s) => s.value.id === shotId)?.value.mediaId;
-  const media = document.media.find((m) => m.id === mediaId);
-  // a shot that was removed since has a file, but no source to wipe to
-  if (!media) return null;
+function Strip({ delivery, document }: { delivery: Delivery; document: Props['document'] }) {
+  const { id, shotId, shotName, job } = delivery;
+  const shot = document.shots.find((s) => s.value.id === shotId)?.value;
+  const media = document.media.find((m) => m.id === shot?.mediaId);
+  const span = shot && media && framesOf(shot, media);
+  // a shot that was removed or cut since has a file, but no source to wipe to
+  if (!span || frameCount(span) !== job.total) return null;
   return (
     <div className="strip">
-      {stillFrames(media.frames).map((frame, n) => (
-        <BeforeAfter
-          key={frame}
-          after={addressOf('deliveryStill', { deliveryId: id, still: `${n}.png` })}
-          before={frameUrl(media.id, frame)}
-          aspect={media.width / media.height}
-          label={`${shotName} as rendered, frame ${frame}`}
-        />
-      ))}
+      {stillFrames(frameCount(span)).map((off, n) => {
+        const frame = span.from + off;
+        return (
+          <BeforeAfter
+            key={frame}
+            after={addressOf('deliveryStill', { deliveryId: id, still: `${n}.png` })}
+            before={frameUrl(media.id, frame)}
+            aspect={media.width / media.height}
+            label={`${shotName} as rendered, frame ${frame}`}
+          />
+        );
+      })}
     </div>
   );
 }

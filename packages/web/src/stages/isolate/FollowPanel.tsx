@@ -91,7 +91,7 @@ export function FollowPanel({
         follow: undefined,
       });
     let paths: Keyframe<Geometry>[] = [];
-    for (let f = 0; f < (media?.frames ?? 1); f++)
+    for (let f = inHand.span?.from ?? 0; f <= (inHand.span?.to ?? 0); f++)
       paths = withKeyframe(paths, {
         frame: f,
         value: asSpline(at(asSpline(ownGeometryAt(stored, f)), f)),

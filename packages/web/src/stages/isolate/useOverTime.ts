@@ -1,3 +1,4 @@
+import { frameCount } from '@mellow/contract';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { motionAt } from '@mellow/core';
 import { tellProblem } from '../../editing/editing.ts';
@@ -16,7 +17,7 @@ const SLIP_TOP_PX = 4;
  * (or the one in hand). Computed when asked for, frame by frame; what an edit has overtaken is no longer shown.
  */
 export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
-  const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
+  const { document, shot, media, span, piece, colourwayId, sighting, motions } = inHand;
   const followed = sighting?.layers.flatMap((l) =>
     'follow' in l && l.follow && motions.has(l.follow.trackId) ? [l.follow.trackId] : [],
   )[0];
@@ -36,7 +37,7 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
   useEffect(() => () => void (stop.current = true), [of]);
 
   const check = async () => {
-    if (!shot || !media || !sighting || running) return;
+    if (!shot || !media || !span || !sighting || running) return;
     stop.current = false;
     setRunning(true);
     const at = (f: number) => frameSceneAt({ document, shot, media, colourwayId, pieceId: piece?.id, motions }, f);
@@ -47,14 +48,14 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
         frameClient().ask({
           kind: 'over time',
           now: at(f),
-          before: f > 0 ? at(f - 1) : undefined,
+          before: f > span.from ? at(f - 1) : undefined,
           track: track && { reference: at(track.referenceFrame), motion: motionAt(track, f).motion },
         });
       // the next frame is loaded while this one is worked on
-      let next = ask(0);
-      for (let f = 0; f < media.frames && !isStopped(); f++) {
+      let next = ask(span.from);
+      for (let f = span.from; f <= span.to && !isStopped(); f++) {
         const current = next;
-        if (f + 1 < media.frames) next = ask(f + 1);
+        if (f < span.to) next = ask(f + 1);
         // told when its turn comes, or not at all after a stop
         next.catch(() => undefined);
         all.push(await current);
@@ -65,13 +66,16 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
     }
     setRunning(false);
   };
+  const first = span?.from ?? 0;
   const strips = useMemo((): Strip[] => {
     if (!frames) return [];
-    const values = (pick: (h: OverTimeAnswer) => number | undefined, top: number) =>
-      frames.map((h) => {
+    const values = (pick: (h: OverTimeAnswer) => number | undefined, top: number) => [
+      ...new Array<undefined>(first).fill(undefined),
+      ...frames.map((h) => {
         const v = pick(h);
         return v === undefined ? undefined : Math.min(v / top, 1);
-      });
+      }),
+    ];
     return [
       {
         label: 'Chatter',
@@ -90,11 +94,11 @@ export function useOverTime(inHand: InHand, trackInHand: string | undefined) {
           ]
         : []),
     ];
-  }, [frames, track]);
+  }, [frames, first, track]);
   return {
     frames,
     running,
-    total: media?.frames ?? 0,
+    total: span ? frameCount(span) : 0,
     hasTrack: track !== undefined,
     strips,
     check,

@@ -63,7 +63,7 @@ export function useTracks(inHand: InHand) {
     saveData,
     cancel: () => job && void cancelJob(job.id),
   });
-  const last = media ? media.frames - 1 : 0;
+  const { from: first, to: last } = inHand.span ?? { from: 0, to: 0 };
   return useMemo(() => {
     const later = track?.manual.map((m) => m.frame).filter((f) => f > frame) ?? [];
     return {
@@ -72,6 +72,7 @@ export function useTracks(inHand: InHand) {
       motion,
       now: motion && motionAt(motion, frame),
       frame,
+      first,
       last,
       nextManual: later.length > 0 ? Math.min(...later) : undefined,
       job,
@@ -81,6 +82,6 @@ export function useTracks(inHand: InHand) {
       dispatch,
       ...does,
     };
-  }, [tracks, track, motion, frame, last, job, runs, dispatch, does]);
+  }, [tracks, track, motion, frame, first, last, job, runs, dispatch, does]);
 }
 export type Tracks = ReturnType<typeof useTracks>;

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { Piece, Shot } from '@mellow/contract';
+import { framesOf, middleOf, type Piece, type Shot } from '@mellow/contract';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -27,7 +27,7 @@ export function Crop({ piece, shot, inHand, shown, size }: Props) {
     let isWanted = true;
     const ways = shown === 'colourways' ? document.colourways.map((c) => c.value.id) : [colourwayId];
     const looked = { document, shot, media, pieceId: piece.id, motions: motionsOf(shot.id) };
-    const frame = Math.floor(media.frames / 2);
+    const frame = middleOf(framesOf(shot, media));
     const asked = ways.map((way) =>
       frameClient().ask({ kind: 'crop', ...frameSceneAt({ ...looked, colourwayId: way }, frame) }),
     );

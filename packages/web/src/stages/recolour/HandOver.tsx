@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
-import { useAppSelector } from '../../app/store.ts';
+import { useFrame } from '../../inhand/useFrame.ts';
 import { Fold } from '../../ui/Fold.tsx';
 import { saveFile } from '../../ui/saveFile.ts';
 import { problemText } from '../../data/requests.ts';
@@ -13,7 +13,7 @@ const SIZES = [33, 65] as const;
 /** The recipe as a file for other programs: a look-up table, with how well it holds the recipe. */
 export function HandOver({ inHand }: { inHand: InHand }) {
   const { document, shot, media, piece, colourwayId, motions } = inHand;
-  const frame = useAppSelector((s) => s.where.frame);
+  const frame = useFrame(inHand);
   const [said, setSaid] = useState<string>();
   const save = async (size: number) => {
     if (!shot || !media || !piece) return;

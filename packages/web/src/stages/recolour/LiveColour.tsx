@@ -1,5 +1,6 @@
 import { useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useFrame } from '../../inhand/useFrame.ts';
 import { comparedWith, deltaEOf, lchText, linearHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 
@@ -9,7 +10,7 @@ const percent = (share: number): string => `${Math.round(100 * share)} %`;
 export function LiveColour({ inHand }: { inHand: InHand }) {
   const { document, requirement, shot } = inHand;
   const live = useAppSelector((s) => s.live);
-  const frame = useAppSelector((s) => s.where.frame);
+  const frame = useFrame(inHand);
   const after = live && comparedWith(requirement, live.after);
   return (
     <section className="now" aria-label="Measured on this frame">

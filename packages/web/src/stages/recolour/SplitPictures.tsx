@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
-import { useAppSelector } from '../../app/store.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useFrame } from '../../inhand/useFrame.ts';
 import { drawPicture } from '../../ui/drawPicture.ts';
 
 const WIDTH = 140;
@@ -10,7 +10,7 @@ const WIDTH = 140;
 /** What a repaint takes for the body of the piece and for its sheen, on the frame in hand. */
 export function SplitPictures({ inHand }: { inHand: InHand }) {
   const { document, shot, media, piece, sighting, colourwayId, motions } = inHand;
-  const frame = useAppSelector((s) => s.where.frame);
+  const frame = useFrame(inHand);
   const body = useRef<HTMLCanvasElement>(null);
   const sheen = useRef<HTMLCanvasElement>(null);
   const [isSplit, setSplit] = useState(true);
@@ -19,7 +19,7 @@ export function SplitPictures({ inHand }: { inHand: InHand }) {
     let isWanted = true;
     const looked = { document, shot, media, colourwayId, pieceId: piece?.id, motions };
     frameClient()
-      .ask({ kind: 'split', width: WIDTH, ...frameSceneAt(looked, Math.min(frame, media.frames - 1), false) })
+      .ask({ kind: 'split', width: WIDTH, ...frameSceneAt(looked, frame, false) })
       .then(
         (answer) => {
           if (!isWanted) return;

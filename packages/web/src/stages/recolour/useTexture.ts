@@ -4,13 +4,14 @@ import { useAppSelector } from '../../app/store.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useFrame } from '../../inhand/useFrame.ts';
 
 const REST_MS = 500;
 
 /** The surface of the piece on the frame in hand, before and after, measured when the hand rests. */
 export function useTexture(inHand: InHand): TextureFigures | undefined {
   const { document, shot, media, piece, sighting, colourwayId, motions } = inHand;
-  const frame = useAppSelector((s) => s.where.frame);
+  const frame = useFrame(inHand);
   const playing = useAppSelector((s) => s.playing);
   const [figures, setFigures] = useState<TextureFigures | undefined>();
   const hasMatte = Boolean(sighting?.layers.length);
@@ -21,7 +22,7 @@ export function useTexture(inHand: InHand): TextureFigures | undefined {
     const looked = { document, shot, media, colourwayId, pieceId: piece?.id, motions };
     const ask = () =>
       frameClient()
-        .ask({ kind: 'texture', ...frameSceneAt(looked, Math.min(frame, media.frames - 1), false) })
+        .ask({ kind: 'texture', ...frameSceneAt(looked, frame, false) })
         .then(
           (found) => isWanted && setFigures(found),
           () => undefined,

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { Shot } from '@mellow/contract';
+import { framesOf, middleOf, type Shot } from '@mellow/contract';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -19,7 +19,7 @@ export function ReferencePicture({ inHand, reference }: { inHand: InHand; refere
     if (!isReady) return;
     let isWanted = true;
     const looked = { document, shot: reference, media, colourwayId, pieceId: piece?.id, motions };
-    const scene = frameSceneAt(looked, Math.floor(media.frames / 2));
+    const scene = frameSceneAt(looked, middleOf(framesOf(reference, media)));
     void frameClient()
       .ask({ kind: 'thumbnail', ...scene, width: WIDTH })
       .then(

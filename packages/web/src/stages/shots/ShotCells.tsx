@@ -1,7 +1,15 @@
 // The cells of the table of shots.
 import { Button, Input, Popconfirm, Progress, Select, Tooltip } from 'antd';
 import { Trash2 } from 'lucide-react';
-import type { Media, ProjectDocument, Shot } from '@mellow/contract';
+import {
+  frameCount,
+  framesOf,
+  middleOf,
+  timecodeAfter,
+  type Media,
+  type ProjectDocument,
+  type Shot,
+} from '@mellow/contract';
 import { ENCODING_NAMES, ENCODINGS } from '@mellow/core';
 import { removeShot, renameShot, setEncoding } from '../../commands/shots.ts';
 import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
@@ -11,6 +19,23 @@ import { frameUrl } from '../../engine/frameUrl.ts';
 export interface ShotRow {
   shot: Shot;
   media: Media;
+}
+
+/** How many frames a shot shows, which of its footage where it is not all, and the timecode it begins at. */
+export function FramesCell({ shot, media }: ShotRow) {
+  const span = framesOf(shot, media);
+  const begins = media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
+  return (
+    <span className="mono">
+      {frameCount(span)}
+      {shot.span && (
+        <div className="quiet">
+          {span.from}–{span.to}
+        </div>
+      )}
+      {begins && <div className="quiet">{begins}</div>}
+    </span>
+  );
 }
 
 export function ThumbCell({ row: { shot, media }, document }: { row: ShotRow; document: ProjectDocument }) {
@@ -23,7 +48,7 @@ export function ThumbCell({ row: { shot, media }, document }: { row: ShotRow; do
         alt={`${shot.name}, middle frame`}
         width={160}
         style={{ display: 'block', borderRadius: 4 }}
-        src={frameUrl(media.id, Math.floor(media.frames / 2), 'thumb')}
+        src={frameUrl(media.id, middleOf(framesOf(shot, media)), 'thumb')}
       />
     );
   if (!proxy || proxy.state === 'failed' || proxy.state === 'cancelled')

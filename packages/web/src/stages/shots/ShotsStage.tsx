@@ -11,7 +11,16 @@ import { Places, RowGrip, SortedRow } from './SortedRow.tsx';
 import { BalancePanel } from './BalancePanel.tsx';
 import { FolderDialog } from './FolderDialog.tsx';
 import { ImportArea } from './ImportArea.tsx';
-import { EncodingCell, NameCell, PiecesCell, RemoveCell, SamplesCell, ThumbCell, type ShotRow } from './ShotCells.tsx';
+import {
+  EncodingCell,
+  FramesCell,
+  NameCell,
+  PiecesCell,
+  RemoveCell,
+  SamplesCell,
+  ThumbCell,
+  type ShotRow,
+} from './ShotCells.tsx';
 
 /** Brings footage in: the shots in the order of the reel, how each is read, and its balance. */
 export default function ShotsStage({ inHand }: { inHand: InHand }) {
@@ -35,7 +44,7 @@ export default function ShotsStage({ inHand }: { inHand: InHand }) {
     { title: '', width: 34, render: (_, { shot }) => <RowGrip name={shot.name} /> },
     { title: 'Picture', width: 180, render: (_, row) => <ThumbCell row={row} document={document} /> },
     { title: 'Shot', render: (_, row) => <NameCell row={row} /> },
-    { title: 'Frames', align: 'right', render: (_, { media }) => <span className="mono">{media.frames}</span> },
+    { title: 'Frames', align: 'right', render: (_, { shot, media }) => <FramesCell shot={shot} media={media} /> },
     {
       title: 'Rate',
       align: 'right',

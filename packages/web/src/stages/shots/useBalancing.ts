@@ -8,6 +8,7 @@ import { frameClient } from '../../engine/frameClient.ts';
 import type { FrameRef } from '../../engine/frameProtocol.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useFrame } from '../../inhand/useFrame.ts';
 import { pickingFor } from '../../view/handSlice.ts';
 import { workByPicking, type ViewerWork } from '../../viewer/viewerWork.ts';
 
@@ -15,9 +16,10 @@ import { workByPicking, type ViewerWork } from '../../viewer/viewerWork.ts';
 const unbalanced = ({ balance: _balance, ...frame }: FrameRef): FrameRef => frame;
 
 /** A balance from the picture: of what should be neutral, or of patches that look otherwise in the reference shot. */
-export function useBalancing({ document, media }: InHand, shot: Shot) {
+export function useBalancing(inHand: InHand, shot: Shot) {
+  const { document, media } = inHand;
   const dispatch = useAppDispatch();
-  const frame = useAppSelector((s) => s.where.frame);
+  const frame = useFrame(inHand);
   const isPicking = useAppSelector((s) => s.hand.pickFor === 'balance');
   const [said, setSaid] = useState<string>();
   const projectId = document.project.value.id;
