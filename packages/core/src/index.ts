@@ -68,6 +68,7 @@ export * from './measure/measurePiece.ts';
 export * from './measure/probePixel.ts';
 export * from './measure/textureFigures.ts';
 export * from './measure/trust.ts';
+export * from './reel/edl.ts';
 export * from './scope/colourDensity.ts';
 export * from './scope/scopes.ts';
 export * from './pipeline/picture.ts';

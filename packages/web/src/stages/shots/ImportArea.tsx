@@ -1,10 +1,14 @@
 import { Button, Progress, Upload } from 'antd';
 import { FolderOpen } from 'lucide-react';
+import type { ProjectDocument } from '@mellow/contract';
 import { RefusedFiles } from '../../ui/RefusedFiles.tsx';
+import { CutListButton, CutListSaid, useCutList } from './CutList.tsx';
 import { useImport } from './useImport.ts';
 
 /** Where files are dropped, what is on its way and what did not come in. */
-export function ImportArea({ projectId, onBrowse }: { projectId: string; onBrowse: () => void }) {
+export function ImportArea({ document, onBrowse }: { document: ProjectDocument; onBrowse: () => void }) {
+  const projectId = document.project.value.id;
+  const cutList = useCutList(document);
   const { sending, left, send, sendFrameByFrame, forget } = useImport(projectId);
   if (sending) {
     const isSending = sending.share < 1;
@@ -43,7 +47,9 @@ export function ImportArea({ projectId, onBrowse }: { projectId: string; onBrows
         <Button icon={<FolderOpen size={15} />} onClick={onBrowse}>
           Media folder
         </Button>
+        {document.media.length > 0 && <CutListButton onFile={cutList.read} />}
       </div>
+      <CutListSaid said={cutList.said} onClose={cutList.forget} />
       <RefusedFiles {...left} onFrameByFrame={sendFrameByFrame} onClose={forget} />
     </>
   );

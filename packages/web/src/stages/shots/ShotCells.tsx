@@ -24,7 +24,7 @@ export interface ShotRow {
 /** How many frames a shot shows, which of its footage where it is not all, and the timecode it begins at. */
 export function FramesCell({ shot, media }: ShotRow) {
   const span = framesOf(shot, media);
-  const begins = media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
+  const begins = shot.span && media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
   return (
     <span className="mono">
       {frameCount(span)}

@@ -78,7 +78,7 @@ export default function ShotsStage({ inHand }: { inHand: InHand }) {
   };
   return (
     <div className="page">
-      <ImportArea projectId={projectId} onBrowse={() => setBrowsing(true)} />
+      <ImportArea document={document} onBrowse={() => setBrowsing(true)} />
       <DragDropProvider onDragEnd={dropped}>
         <Places value={places}>
           <Table<ShotRow>
