@@ -1,0 +1,149 @@
+// From a cut list to the hand-over: shots cut out of footage that is there, a look over them, a part rendered, the
+// numbers as a report.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { cubeOf, cubeText } from '../packages/core/src/index.ts';
+import { words } from '../packages/server/src/media/words.ts';
+import { Driver, H, TO_RGB, W } from './driving.ts';
+import { readGbr16 } from './reading.ts';
+import { startServer, type TestServer } from './server.ts';
+
+const demo = join(import.meta.dirname, '../demo');
+const work = mkdtempSync(join(tmpdir(), 'mellow-reel-'));
+let server: TestServer;
+test.beforeAll(async () => void (server = await startServer()));
+test.afterAll(async () => {
+  await server.close();
+  rmSync(work, { recursive: true, force: true });
+});
+
+const LIST = `TITLE: CUT 3
+FCM: NON-DROP FRAME
+001  STREET   V     C        06:00:00:10 06:00:01:00 01:00:00:00 01:00:00:14
+* FROM CLIP NAME: shot-3-street.mp4
+002  CAFE     V     C        04:00:00:00 04:00:00:12 01:00:00:14 01:00:01:02
+* FROM CLIP NAME: shot-2-cafe.mp4
+003  STREET   V     C        06:00:01:12 06:00:03:00 01:00:01:02 01:00:02:14
+* FROM CLIP NAME: shot-3-street.mp4
+`;
+const rowOf = (page: Page, shot: string) =>
+  page.getByRole('row').filter({ has: page.getByAltText(`${shot}, middle frame`) });
+
+test('a cut list, a split, a look, a part rendered with its mattes, and the report', async ({ page }) => {
+  const errors: string[] = [];
+  page.on('pageerror', (e) => errors.push(e.message));
+  const d = new Driver(page, server);
+  await d.open(/^Slow Morning(?!,)/);
+
+  await test.step('a cut list makes shots of what is there, and says what it leaves', async () => {
+    await d.stage('Shots');
+    writeFileSync(join(work, 'cut3.edl'), LIST);
+    const upload = page.locator('input[type="file"][accept=".edl,.txt"]');
+    await d.step('Cut list CUT 3', () => upload.setInputFiles(join(work, 'cut3.edl')));
+    const said = page.getByRole('alert').filter({ hasText: 'cut3.edl' });
+    await expect(said).toContainText('cut3.edl made 2 shots');
+    await expect(said).toContainText('Event 003, line 7: shot-3-street.mp4 does not hold 06:00:01:12 to 06:00:03:00.');
+    await expect(rowOf(page, '001 shot-3-street.mp4')).toContainText('10–23');
+    await expect(rowOf(page, '001 shot-3-street.mp4')).toContainText('06:00:00:10');
+    await expect(rowOf(page, '002 shot-2-cafe.mp4')).toContainText('0–11');
+    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+    expect(violations.map((v) => v.id)).toEqual([]);
+  });
+
+  await test.step('a shot is split with all that hangs on it, and joined again by undo', async () => {
+    await d.stage('Isolate');
+    await d.shot('1 Platform');
+    await d.shown();
+    await d.goTo(20);
+    const cell = page.getByRole('button', { name: /^1 Platform(?! \()/ });
+    await cell.click({ button: 'right', position: { x: 12, y: 8 } });
+    await d.step('Split 1 Platform at frame 20', () =>
+      page.getByRole('menuitem', { name: 'Split it at frame 20' }).click(),
+    );
+    await expect(page.getByRole('img', { name: /^1 Platform \(2\), frame 20/ })).toBeVisible();
+    const ruler = page.getByRole('slider', { name: 'Frame' });
+    await expect(ruler).toHaveAttribute('aria-valuemin', '20');
+    // the layers are those of the whole, and the picture is recoloured as before
+    await expect(page.getByRole('region', { name: 'Range key 1' })).toBeVisible();
+    await page.keyboard.press('Home');
+    await expect(ruler).toHaveAttribute('aria-valuenow', '20');
+    await page.keyboard.press('End');
+    await expect(ruler).toHaveAttribute('aria-valuenow', '47');
+    const { sightings } = await d.document();
+    expect(sightings).toHaveLength(9);
+  });
+
+  await test.step('a look is brought in, judged through, and left out with a key', async () => {
+    writeFileSync(
+      join(work, 'dim.cube'),
+      cubeText(cubeOf('Dim', 5, (rgb) => void rgb.forEach((v, c) => (rgb[c] = v / 2)))),
+    );
+    await d.stage('Recolour');
+    await expect(page.getByRole('img', { name: /^Swing/ })).toBeVisible();
+    await d.shown();
+    const middle = () =>
+      page.evaluate(() => {
+        const canvas = document.querySelector<HTMLCanvasElement>('.stage-view canvas[data-picture="shown"]')!;
+        return canvas.getContext('2d')!.getImageData(canvas.width / 2, canvas.height / 4, 1, 1).data[0]!;
+      });
+    const before = await middle();
+    await page.getByRole('button', { name: 'Look', exact: true }).click();
+    await d.step('Look through Dim', () =>
+      page.locator('.look-menu input[type="file"]').setInputFiles(join(work, 'dim.cube')),
+    );
+    await expect.poll(middle).toBeLessThan(before * 0.75);
+    await page.keyboard.press('Escape');
+    await page.locator('.stage-view canvas').first().focus();
+    await d.step('Look off', () => page.keyboard.press('u'));
+    await expect.poll(middle).toBe(before);
+  });
+
+  await test.step('the part is rendered under its own frames and timecode, with and without the look', async () => {
+    await d.stage('Deliver');
+    await expect(page.getByRole('button', { name: /^Render \d shots$/ })).toBeVisible();
+    for (const box of await page.locator('.shot-picks .ant-checkbox-wrapper').all())
+      if ((await box.innerText()).includes('001 shot-3') !== (await box.locator('input').isChecked()))
+        await box.click();
+    const render = page.getByRole('button', { name: 'Render 1 shot' });
+    const files = page.getByRole('link', { name: /^Download/ });
+    await render.click();
+    await expect(files).toHaveCount(1, { timeout: 120_000 });
+    await page.getByLabel('Through the look').check();
+    await render.click();
+    await expect(files).toHaveCount(2, { timeout: 120_000 });
+    const deliveries = await d.json<{ id: string; fileName: string; job: { total: number } }[]>('/deliveries');
+    expect(deliveries.map((x) => x.job.total)).toEqual([14, 14]);
+    const [seen, plain] = await Promise.all(deliveries.map((x) => d.download(x.id, work)));
+    const filters = `select=between(n\\,10\\,23),${TO_RGB}`;
+    const source = readGbr16(join(demo, 'media/shot-3-street.mp4'), W, H, filters, 14);
+    const [rendered, looked] = [readGbr16(plain!, W, H), readGbr16(seen!, W, H)];
+    expect(rendered).toHaveLength(14);
+    // nothing is isolated in the new shot: every code is the source's
+    expect(rendered[13]).toEqual(source[13]);
+    expect(looked[0]![0]![12_345]).toBeCloseTo(source[0]![0]![12_345]! / 2, -1);
+    const tags = execFileSync('ffprobe', [...words('-v error -show_entries format_tags -of default=nw=1'), plain!], {
+      encoding: 'utf8',
+    });
+    expect(tags).toContain('06:00:00:10');
+  });
+
+  await test.step('the report has a row for each piece in each shot', async () => {
+    await d.stage('Line-up');
+    await page.getByRole('button', { name: 'Report' }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: /CSV/ }).click(),
+    ]);
+    const lines = readFileSync(await download.path(), 'utf8')
+      .trim()
+      .split('\r\n');
+    // nine isolated, in three colourways
+    expect(lines).toHaveLength(1 + 9 * 3);
+    expect(lines[0]).toContain('ΔE00');
+  });
+  expect(errors).toEqual([]);
+});
