@@ -138,7 +138,7 @@ describe('a part of the footage', () => {
     const blink = { strength: [0, 1, 2].map((frame) => ({ frame, value: frame / 2, ease: 'hold' as const })) };
     const [left] = [box({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 })];
     const layers = left.layers.map((l) => ({ ...l, animated: blink }));
-    const { frames } = await rendered('mattePng16', [{ ...left, layers } as AnimatedSighting], ['Box'], span);
+    const { frames } = await rendered('mattePng16', [{ ...left, layers }], ['Box'], span);
     const grey = read('gray16le', join(frames, 'Box/Box.%06d.png').replace('%06d', '000001'));
     expect(grey.readUInt16LE(2 * (20 * W + 20))).toBe(32768);
   });

@@ -82,7 +82,7 @@ export function conform(document: ProjectDocument, { title, events }: Edl, newId
     const like = document.shots.find((s) => s.value.mediaId === media.id)?.value;
     shots.push({
       id: newId() as ShotId,
-      projectId: document.project.value.id as ProjectId,
+      projectId: document.project.value.id,
       mediaId: media.id,
       name: `${event.number} ${event.clipName ?? event.reel}`.slice(0, 120),
       position: position + shots.length,

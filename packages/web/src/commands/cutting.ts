@@ -45,8 +45,8 @@ function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
 }
 
 /**
- * Cuts a shot in two before a frame. Both have all that hung on the whole: mattes with their keyframes, tracks, balance,
- * light and the recipes' keyframes in it. No change at the shot's first frame. `newId` makes ids.
+ * Cuts a shot in two before a frame. Both have all that hung on the whole: mattes with their keyframes, tracks,
+ * balance, light and the recipes' keyframes in it. No change at the shot's first frame. `newId` makes ids.
  */
 export function splitShot(document: ProjectDocument, shot: Shot, frame: number, newId: () => string): Change {
   const span = spanOf(document, shot);
@@ -56,7 +56,7 @@ export function splitShot(document: ProjectDocument, shot: Shot, frame: number, 
     rows.map((r) => r.value).filter((v) => v.shotId === shot.id);
   const sightings: Sighting[] = ofShot(document.sightings);
   const tracks: Track[] = ofShot(document.tracks);
-  const names = new Map([shot, ...sightings, ...tracks].map(({ id }) => [id as string, newId()]));
+  const names = new Map([shot, ...sightings, ...tracks].map(({ id }) => [id, newId()]));
   const later = document.shots.map((s) => s.value).filter((s) => s.position > shot.position);
   const second = renamed(shot, names);
   const shots: Shot[] = [

@@ -3,7 +3,7 @@ import type { CubeFile, ProjectDocument, ProjectLook } from '@mellow/contract';
 import { NEUTRAL_CDL, type Cdl } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 
-export const NO_LOOK: ProjectLook = { isOn: true, cdl: null, cube: null };
+const NO_LOOK: ProjectLook = { isOn: true, cdl: null, cube: null };
 
 const isNeutral = (cdl: Cdl): boolean =>
   cdl.saturation === 1 && (['slope', 'offset', 'power'] as const).every((k) => cdl[k].join() === NEUTRAL_CDL[k].join());
@@ -15,7 +15,7 @@ export function withCdl(look: ProjectLook | null, changed: Partial<Cdl>): Projec
 }
 
 /** Sets the project's look; one of nothing is none. */
-export function setLook(document: ProjectDocument, label: string, look: ProjectLook): Change {
+function setLook(document: ProjectDocument, label: string, look: ProjectLook): Change {
   const { value } = document.project;
   const next = look.cdl || look.cube ? look : null;
   return { label, edits: [{ kind: 'project', id: value.id, value: { ...value, look: next } }] };

@@ -10,7 +10,7 @@ export interface FrameSink<Frame> {
   stop: () => void;
 }
 /** α of each piece on a frame, in the order of their names. */
-export type MatteFrame = readonly Float32Array[];
+type MatteFrame = readonly Float32Array[];
 export type PictureSink = FrameSink<CodePicture>;
 export type MatteSink = FrameSink<MatteFrame>;
 

@@ -53,7 +53,7 @@ export function FollowPanel({
     return <div className="quiet">{layer.name} has no place of its own to follow a track with.</div>;
   const follow = stored.follow;
   const { frame } = stack;
-  const { motions, media } = inHand;
+  const { motions } = inHand;
   const placeIn = (of: Follow | undefined, f: number): Place => ({ placed: STILL, ...followedAt(of, f, motions) });
   const begin = (trackId: string) => {
     const of = tracks.tracks.find((t) => t.id === trackId);
