@@ -1,12 +1,5 @@
 // A cut list laid over footage that is there: its events become the shots of the reel.
-import {
-  framesOfTimecode,
-  type Media,
-  type ProjectDocument,
-  type ProjectId,
-  type Shot,
-  type ShotId,
-} from '@mellow/contract';
+import { framesOfTimecode, type Media, type ProjectDocument, type Shot, type ShotId } from '@mellow/contract';
 import type { Edl, EdlEvent } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 
