@@ -1,8 +1,10 @@
 // What lies on a frame of a shot, ready for the engine.
 import {
   balanceOf,
+  framesOf,
   hasAlpha,
   rendersOfShot,
+  within,
   type Media,
   type PlateLayer,
   type ProjectDocument,
@@ -60,11 +62,12 @@ export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, 
 /** What lies on a frame; `steady: false` leaves the frames around it out (quicker, while a hand moves). */
 export function frameSceneAt(looked: Looked, frame: number, steady = true): FrameScene {
   const { document, shot, media } = looked;
+  const span = framesOf(shot, media);
   const at = (f: number) => ({ frame: frameRefOf(document, shot, media, f), ...rendersOn(looked, f) });
   const now = at(frame);
   const reach = steady ? Math.max(0, ...now.sightings.map((s) => s.steadyFrames ?? 0)) : 0;
   const around = Array.from({ length: 2 * reach + 1 }, (_, k) => k - reach)
-    .filter((off) => off !== 0 && frame + off >= 0 && frame + off < media.frames)
+    .filter((off) => off !== 0 && frame + off === within(span, frame + off))
     .map((off) => {
       const { index: _index, ...near } = at(frame + off);
       return { off, ...near };

@@ -146,6 +146,9 @@ describe('the scene of a frame', () => {
     expect(urls).toEqual(['/api/media/m/frames/proxy/4.png', '/api/media/m/frames/proxy/6.png']);
     expect(frameSceneAt(looked(), 1).around?.map((a) => a.off)).toEqual([-1, 1]);
     expect(frameSceneAt(looked(), 5, false).around).toBeUndefined();
+    // the render has no others of a part of the footage
+    const part = { ...looked(), shot: { ...looked().shot, span: { from: 5, to: 8 } } };
+    expect([5, 8].map((at) => frameSceneAt(part, at).around?.map((a) => a.off))).toEqual([[1], [-1]]);
   });
   it('names the frame, never one beyond the last, and the piece in hand', () => {
     const scene = frameSceneAt(looked(), 40, false);

@@ -11,18 +11,12 @@ interface Sequence {
   codec: string;
   samples: Samples;
 }
-const pathOf =
-  (extension: string): PictureOutput['path'] =>
-  (folder, fileName) =>
-    join(framesIn(folder), `${fileName.replace(/\.zip$/, '')}.%06d.${extension}`);
-
-/** One file a frame of integer codes, in the shot's own encoding. */
-export const codeSequence = ({ extension, codec, samples }: Sequence): PictureOutput => ({
+const sequence = ({ extension, codec, samples }: Sequence, encodingOf: PictureOutput['encodingOf']): PictureOutput => ({
   what: 'picture',
   samples,
-  encodingOf: (shot) => shot,
+  encodingOf,
   framesIn,
-  path: pathOf(extension),
+  path: (folder, fileName) => join(framesIn(folder), `${fileName.replace(/\.zip$/, '')}.%06d.${extension}`),
   args: (media, _encoding, output) => [
     ...rawInput(media, samples),
     ...words(`-f image2 -start_number ${media.firstFrame} -c:v ${codec}`),
@@ -30,18 +24,12 @@ export const codeSequence = ({ extension, codec, samples }: Sequence): PictureOu
   ],
 });
 
+/** One file a frame of integer codes, in the shot's own encoding. */
+export const codeSequence = (files: Sequence): PictureOutput => sequence(files, (shot) => shot);
+
 /** One file a frame of linear light, BT.709 primaries; what lies past 0 and 1 is kept. */
-export const lightSequence = ({ extension, codec, samples }: Sequence): PictureOutput => ({
-  what: 'picture',
-  samples,
-  encodingOf: () => 'linear709',
-  framesIn,
-  path: pathOf(extension),
-  args: (media, _encoding, output) => [
-    ...rawInput(media, samples),
-    ...words(`-f image2 -start_number ${media.firstFrame} -c:v ${codec}`),
-    output,
-  ],
+export const lightSequence = (files: Sequence): PictureOutput => ({
+  ...sequence(files, () => 'linear709'),
   stillFilter:
     'zscale=transferin=linear:transfer=iec61966-2-1:primariesin=709:primaries=709:matrixin=gbr:matrix=gbr:' +
     'rangein=full:range=full,format=gbrp16le',

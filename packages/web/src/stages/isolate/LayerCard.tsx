@@ -37,7 +37,7 @@ export function LayerCard({ layer, at, stack, inHand, handleRef, onSelect }: Pro
       inHand.tracks.find((t) => t.id === follow.trackId),
       inHand.motions.get(follow.trackId),
       inHand.runs,
-      inHand.media?.frames ?? 0,
+      inHand.span ?? { from: 0, to: 0 },
     );
   const menu = useLayerMenu({ layer, at, stack, inHand });
   const solo = soloId === id;

@@ -1,5 +1,5 @@
 // What is wrong with the track that a layer follows, and what to try: said where the layer is.
-import type { LossReason, RunResult, Track } from '@mellow/contract';
+import { frameCount, within, type LossReason, type RunResult, type Span, type Track } from '@mellow/contract';
 import type { TrackMotion } from '@mellow/core';
 
 const TRY: Record<LossReason, string> = {
@@ -18,13 +18,15 @@ export function trackTrouble(
   track: Track | undefined,
   motion: TrackMotion | undefined,
   runs: readonly RunResult[],
-  frames: number,
+  span: Span,
 ): string | undefined {
   if (!track || !motion) return 'It follows a track that is gone: it stays still.';
   const own = runs.filter((r) => track.runs.some((x) => x.id === r.runId));
   const known = new Set([track.referenceFrame, ...motion.known.keys()]);
-  if (known.size >= frames) return undefined;
-  const [stop] = own.flatMap((r) => (r.stopped && !known.has(r.stopped.frame) ? [r.stopped] : []));
+  const isShown = (frame: number) => frame === within(span, frame);
+  if ([...known].filter(isShown).length >= frameCount(span)) return undefined;
+  const isMissing = (frame: number) => isShown(frame) && !known.has(frame);
+  const [stop] = own.flatMap((r) => (r.stopped && isMissing(r.stopped.frame) ? [r.stopped] : []));
   if (!stop) {
     if (own.length === 0 && track.manual.length === 0) return `${track.name} has not been run yet: it stays still.`;
     return undefined;
