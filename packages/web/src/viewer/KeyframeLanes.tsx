@@ -228,7 +228,9 @@ function LaneRow({
             aria-pressed={chosen.has(k.frame)}
             aria-label={`Keyframe of ${lane.label}, frame ${k.frame}, ${k.ease}`}
             style={{ left: leftOf(at, span) }}
-            onPointerDown={(e) => down(e, k.frame)}
+            onPointerDown={(e) => e.button === 0 && down(e, k.frame)}
+            // the lanes' menu is about what is chosen
+            onContextMenu={() => !chosen.has(k.frame) && onChoose([k.frame], false)}
             onPointerMove={(e) => drag && setDrag({ ...drag, by: frameAt(e) - drag.from })}
             onPointerUp={up}
           />

@@ -47,7 +47,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
   const chosenIds = chosen.map((s) => s.id);
-  const checks = checksBefore(document, measurements, colourwayId, chosenIds);
+  const checks = checksBefore(document, measurements, colourwayId, chosenIds, look !== null && withLook);
   const go = async () => {
     if (!colourwayId) return;
     const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset, ...(look && { withLook }) });

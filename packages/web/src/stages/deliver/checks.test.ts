@@ -44,6 +44,23 @@ describe('before a render', () => {
   });
   it('has nothing to say of a piece that is covered, unclipped and of its colour', () =>
     expect(checks(measured())).toEqual([]));
+  it('names a piece whose colour wanders through the shot', () => {
+    const other = { meanLinear: [0.4, 0.2, 0.1], lab: labFromLinear709([0.4, 0.2, 0.1]) };
+    const [all] = measured();
+    const frames = [all!.frames[0]!, { ...all!.frames[1]!, after: other }];
+    const found = checksBefore(document, [{ ...all!, frames }] as never, 'c', ['s1']);
+    expect(found.map((c) => c.word)).toContain('drifts');
+    expect(found.find((c) => c.word === 'drifts')!.text).toMatch(/^Bar: the colour of the Cup drifts by ΔE00 \d/);
+  });
+  it('says when what is judged is not what is rendered', () => {
+    const withLook = (isOn: boolean) =>
+      ({ ...document, project: { value: { tolerance: 2, look: { isOn, cdl: null, cube: null } } } }) as never;
+    const texts = (isOn: boolean, rendered: boolean) =>
+      checksBefore(withLook(isOn), measured(), 'c', ['s1'], rendered).map((c) => c.text);
+    expect(texts(true, false)).toEqual(['All shots: judged through the look, rendered without it.']);
+    expect(texts(false, true)).toEqual(['All shots: judged without the look, rendered through it.']);
+    expect([texts(true, true), texts(false, false)]).toEqual([[], []]);
+  });
   it('says of a shot in which nothing is isolated that it stays as it is', () =>
     expect(checks(measured(), ['s1', 's2'])).toEqual([
       '⚠ Street: no piece is isolated; it will be rendered unchanged.',

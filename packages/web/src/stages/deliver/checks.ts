@@ -1,6 +1,6 @@
 // What a careful hand looks at before rendering.
 import type { Piece, ProjectDocument, Requirement, Shot, Sighting, SightingMeasurements } from '@mellow/contract';
-import { isLowCoverage, isMuchClipped, judge, shotTrust } from '@mellow/core';
+import { drift, isLowCoverage, isMuchClipped, judge, shotTrust } from '@mellow/core';
 import { afterOf, deltaEOf, GLYPH, measuredOf, toleranceOf } from '../../ui/colour.ts';
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
@@ -9,7 +9,7 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`;
 export interface Check {
   mark: '✕' | '≈' | '⚠';
   /** Its state in a word. */
-  word: 'off' | 'close' | 'not measured' | 'empty' | 'thin' | 'clipped' | 'unchanged';
+  word: 'off' | 'close' | 'drifts' | 'not measured' | 'empty' | 'thin' | 'clipped' | 'unchanged' | 'look';
   text: string;
   /** Where it is mended. */
   at: { shotId: Shot['id']; pieceId?: Piece['id']; stage: 'isolate' | 'recolour' };
@@ -61,12 +61,31 @@ function colourChecks({ shot, piece, requirement, measured, projectTolerance }: 
   ];
 }
 
+/** A piece whose colour wanders through the shot by more than it may be off. */
+function driftChecks(delivered: Delivered): Check[] {
+  const { piece, requirement, measured, projectTolerance } = delivered;
+  const by = drift(afterOf(measured, requirement) ?? []);
+  if (by <= toleranceOf(requirement, projectTolerance)) return [];
+  const text = `the colour of the ${piece.name} drifts by ΔE00 ${by.toFixed(2)} through the shot.`;
+  return [doubtful('drifts', 'recolour', delivered, text)];
+}
+/** What was judged is not what is written. */
+function lookChecks({ project }: ProjectDocument, shot: Shot, withLook: boolean): Check[] {
+  const { look } = project.value;
+  if (!look || look.isOn === withLook) return [];
+  const text = withLook
+    ? 'judged without the look, rendered through it.'
+    : 'judged through the look, rendered without it.';
+  return [{ ...doubtful('look', 'recolour', { shot }, ''), text: `All shots: ${text}` }];
+}
+
 /** Everything that should be mended, or known, before these shots are rendered. */
 export function checksBefore(
   document: ProjectDocument,
   measurements: readonly SightingMeasurements[],
   colourwayId: string | undefined,
   shotIds: readonly string[],
+  withLook = false,
 ): Check[] {
   const ofSighting = (shot: Shot, sighting: Sighting): Check[] => {
     const piece = document.pieces.find((p) => p.value.id === sighting.pieceId)?.value;
@@ -76,13 +95,16 @@ export function checksBefore(
     )?.value;
     const measured = measuredOf(measurements, sighting.id, colourwayId);
     const delivered = { shot, piece, requirement, measured, projectTolerance: document.project.value.tolerance };
-    return [...matteChecks(delivered), ...trustChecks(delivered), ...colourChecks(delivered)];
+    return [matteChecks, trustChecks, colourChecks, driftChecks].flatMap((check) => check(delivered));
   };
   const chosen = document.shots.map((s) => s.value).filter((s) => shotIds.includes(s.id));
-  return chosen.flatMap((shot) => {
+  const [first] = chosen;
+  const ofAll = first ? lookChecks(document, first, withLook) : [];
+  const ofEach = chosen.flatMap((shot) => {
     const here = document.sightings.map((s) => s.value).filter((s) => s.shotId === shot.id && s.layers.length > 0);
     if (here.length === 0)
       return [doubtful('unchanged', 'isolate', { shot }, 'no piece is isolated; it will be rendered unchanged.')];
     return here.flatMap((sighting) => ofSighting(shot, sighting));
   });
+  return [...ofAll, ...ofEach];
 }
