@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { NEUTRAL_CDL } from '@mellow/core';
 import { setCdl, setCube, turnLook, withCdl } from '../commands/projectLook.ts';
 import { uploadCube } from '../data/upload.ts';
-import { documentOf, edit } from '../editing/editing.ts';
+import { documentOf, edit, tellProblem } from '../editing/editing.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { useCommands } from '../keys/useCommands.ts';
@@ -12,6 +12,7 @@ import { useAppDispatch } from '../app/store.ts';
 import { CdlNumbers } from '../ui/CdlNumbers.tsx';
 import { Fold } from '../ui/Fold.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { askForText, saveFile } from '../ui/saveFile.ts';
 import { dragged } from '../view/draftSlice.ts';
 
 /** The project's look: on or off, its table, its CDL. What is judged is judged through it. */
@@ -29,6 +30,22 @@ export function LookMenu({ inHand: { document } }: { inHand: InHand }) {
     if (cube) edit(projectId, setCube(now(), cube));
   };
   const cdl = look?.cdl ?? NEUTRAL_CDL;
+  const openCdl = async () => {
+    const text = await askForText('.cc,.ccc,.cdl');
+    if (text === undefined) return;
+    try {
+      const { readCdl } = await import('../commands/cdlFile.ts');
+      edit(projectId, setCdl(now(), 'The CDL', readCdl(text)));
+      setProblem(undefined);
+    } catch (error) {
+      setProblem(`The CDL is not read. ${error instanceof Error ? error.message : String(error)}`);
+    }
+  };
+  const saveCdl = async () => {
+    const { cdlText } = await import('../commands/cdlFile.ts');
+    const { name } = document.project.value;
+    saveFile(`${name}.cc`, cdlText(name, cdl), 'application/xml');
+  };
   const drag = (changed: Partial<typeof cdl>) => dispatch(dragged({ look: withCdl(look, changed) }));
   const save = (label: string, changed: Partial<typeof cdl>) => edit(projectId, setCdl(now(), label, changed));
   const content = (
@@ -74,6 +91,14 @@ export function LookMenu({ inHand: { document } }: { inHand: InHand }) {
         />
       </div>
       <Fold title="Exact" says="ASC CDL" label="Exact, ASC CDL of the look">
+        <div className="row">
+          <Button size="small" onClick={() => void openCdl()}>
+            Open a CDL
+          </Button>
+          <Button size="small" disabled={!look?.cdl} onClick={() => void saveCdl().catch(tellProblem)}>
+            Save as .cc
+          </Button>
+        </div>
         <CdlNumbers cdl={cdl} nameOf={(label) => `${label} of the look`} onDrag={drag} onSave={save} />
       </Fold>
     </div>
