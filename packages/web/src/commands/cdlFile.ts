@@ -1,5 +1,6 @@
 // ASC CDL v1.2 as XML: .cc (one correction), .ccc (a collection), .cdl (a list of decisions).
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLParser } from 'fast-xml-parser';
+import { SyntaxValidator } from 'fast-xml-validator';
 import { NEUTRAL_CDL, type Cdl } from '@mellow/core';
 
 /** What is wrong with a file; says which node. */
@@ -38,19 +39,18 @@ function within<T extends number[]>(name: keyof typeof LIMITS, values: T): T {
   return values;
 }
 
-/** What the validator lets pass the parser may still not take. */
 function parsed(text: string): Node {
   try {
+    SyntaxValidator.validate(text);
     return parser.parse(text) as Node;
   } catch (error) {
-    throw new CdlError(error instanceof Error ? error.message : String(error));
+    const { line, message } = error as { line?: number; message?: string };
+    throw new CdlError(line === undefined ? String(message) : `Line ${line}: ${message}`);
   }
 }
 
 /** Reads the first correction of a file; a missing SOPNode or SatNode leaves its numbers neutral. Throws CdlError. */
 export function readCdl(text: string): Cdl {
-  const valid = XMLValidator.validate(text);
-  if (valid !== true) throw new CdlError(`Line ${valid.err.line}: ${valid.err.msg}`);
   const correction = correctionOf(parsed(text));
   const sop = nodeOf(correction.SOPNode);
   const sat = nodeOf(correction.SatNode) ?? nodeOf(correction.SATNode);
