@@ -1,4 +1,5 @@
 import type { Balance } from '../document/balance.ts';
+import type { Cdl } from '../document/look.ts';
 import { encodedFromLinear709, linearFromCode, toLinear709InPlace, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { daylightChromaticity } from '../colour/daylight.ts';
@@ -17,10 +18,10 @@ export const NEUTRAL_BALANCE: Balance = {
 };
 
 export const isNeutralBalance = (b: Balance): boolean =>
-  b.exposureStops === 0 &&
-  b.warmthMired === 0 &&
-  b.saturation === 1 &&
-  [0, 1, 2].every((c) => b.slope[c] === 1 && b.offset[c] === 0 && b.power[c] === 1);
+  b.exposureStops === 0 && b.warmthMired === 0 && isNeutralCdl(b);
+/** Does a CDL change nothing? */
+export const isNeutralCdl = ({ slope, offset, power, saturation }: Cdl): boolean =>
+  saturation === 1 && [0, 1, 2].every((c) => slope[c] === 1 && offset[c] === 0 && power[c] === 1);
 
 /** D65's correlated colour temperature, CIE 15:2018 Table T.3. */
 const D65_KELVIN = 6504;
@@ -78,7 +79,7 @@ export function cdlSaturation(codes: { [c: number]: number }, saturation: number
 export function balanceInPlace(planes: LinearPlanes, balance: Balance, encoding: Encoding, encode: Lookup): void {
   exposeInPlace(planes, 2 ** balance.exposureStops, balance.warmthMired);
   const { slope, offset, power, saturation } = balance;
-  if (saturation === 1 && [0, 1, 2].every((c) => slope[c] === 1 && offset[c] === 0 && power[c] === 1)) return;
+  if (isNeutralCdl(balance)) return;
   const { r, g, b } = planes;
   const codes = encodedFromLinear709(planes, encoding, encode);
   for (let i = 0; i < r.length; i++) {

@@ -23,8 +23,9 @@ function placeOf(code: number, min: number, max: number, size: number): number {
 }
 
 /**
- * After J. M. Kasson, S. I. Nin, W. Plouffe, J. L. Hafner, “Performing color space conversions with three-dimensional
- * linear interpolation”, Journal of Electronic Imaging 4(3), 1995: each cell is parted in six along its grey diagonal.
+ * After J. M. Kasson, S. I. Nin, W. Plouffe, J. L. Hafner, “Performing color space conversions with
+ * three-dimensional linear interpolation”, Journal of Electronic Imaging 4(3), 1995: each cell is parted in six along
+ * its grey diagonal.
  */
 function tetrahedra({ size, domain: { min, max }, values }: Cube): OnCodes {
   const [dr, dg, db] = [3, 3 * size, 3 * size * size];

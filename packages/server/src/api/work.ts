@@ -86,8 +86,13 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
         const [id, jobId] = [randomUUID(), randomUUID() as JobId];
         const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
         const fileName = deliveryFileName(shot.name, colourway.name, body.preset);
-        const { renders, sightings } = rendersOfShot(document, shot.id, colourway.id);
-        if (OUTPUTS[body.preset].what === 'mattes' && sightings.length === 0)
+        const isMattes = OUTPUTS[body.preset].what === 'mattes';
+        const all = rendersOfShot(document, shot.id, colourway.id);
+        // a piece of which nothing is selected has no matte to hand over
+        const isWanted = (layers: readonly unknown[]) => !isMattes || layers.length > 0;
+        const renders = all.renders.filter((r) => isWanted(r.layers));
+        const sightings = all.sightings.filter((s) => isWanted(s.layers));
+        if (isMattes && sightings.length === 0)
           throw new Refused('conflict', `${shot.name} has no mattes: nothing is isolated in it.`);
         await queueJob(db, {
           id: jobId,

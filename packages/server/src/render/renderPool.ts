@@ -39,7 +39,7 @@ export class RenderPool {
   render(task: FrameTask): Promise<CodePicture> {
     return this.#ask({ ...task, kind: 'render' });
   }
-  /** α of every sighting of a frame, steadied where it asks for it; the picture is gone afterwards, as for `render`. */
+  /** α of every sighting of a frame, steadied where it asks for it; the picture is gone then, as for `render`. */
   mattes(task: FrameTask): Promise<Float32Array[]> {
     return this.#ask({ ...task, kind: 'mattes' });
   }

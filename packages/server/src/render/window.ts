@@ -7,8 +7,8 @@ export interface Windowed extends AroundTask {
 }
 
 /**
- * Frames in order, numbered from `first`, each with those up to `reach` before and after it: no more than 2 · reach + 1
- * are held. `task` gives what goes with a frame and is asked once for each, in order.
+ * Frames in order, numbered from `first`, each with those up to `reach` before and after it: no more than
+ * 2 · reach + 1 are held. `task` gives what goes with a frame and is asked once for each, in order.
  */
 export async function* withAround(
   frames: AsyncIterable<CodePicture>,

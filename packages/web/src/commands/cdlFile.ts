@@ -26,8 +26,9 @@ function numbersOf(node: Node, name: string, count: number): number[] {
   const text = node[name];
   if (typeof text !== 'string') throw new CdlError(`It has no ${name}.`);
   const values = text.trim().split(/\s+/).map(Number);
+  const due = count === 1 ? 'a number' : `${count} numbers`;
   if (values.length !== count || !values.every(Number.isFinite))
-    throw new CdlError(`${name} must be ${count === 1 ? 'a number' : `${count} numbers`}, not “${text.slice(0, 40)}”.`);
+    throw new CdlError(`${name} must be ${due}, not “${text.slice(0, 40)}”.`);
   return values;
 }
 /** What the format and the controls allow. */

@@ -1,17 +1,14 @@
 // The overall correction after all recolours.
 import type { CubeFile, ProjectDocument, ProjectLook } from '@mellow/contract';
-import { NEUTRAL_CDL, type Cdl } from '@mellow/core';
+import { isNeutralCdl, NEUTRAL_CDL, type Cdl } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 
 const NO_LOOK: ProjectLook = { isOn: true, cdl: null, cube: null };
 
-const isNeutral = (cdl: Cdl): boolean =>
-  cdl.saturation === 1 && (['slope', 'offset', 'power'] as const).every((k) => cdl[k].join() === NEUTRAL_CDL[k].join());
-
 /** A look with some of its CDL changed; a CDL that does nothing is none. */
 export function withCdl(look: ProjectLook | null, changed: Partial<Cdl>): ProjectLook {
   const cdl = { ...NEUTRAL_CDL, ...look?.cdl, ...changed };
-  return { ...(look ?? NO_LOOK), cdl: isNeutral(cdl) ? null : cdl };
+  return { ...(look ?? NO_LOOK), cdl: isNeutralCdl(cdl) ? null : cdl };
 }
 
 /** Sets the project's look; one of nothing is none. */

@@ -11,9 +11,13 @@ import { useCommands } from '../keys/useCommands.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { CdlNumbers } from '../ui/CdlNumbers.tsx';
 import { Fold } from '../ui/Fold.tsx';
-import { NumberField } from '../ui/NumberField.tsx';
+import { NumberRows, type NumberRow } from '../ui/NumberRows.tsx';
 import { askForText, saveFile } from '../ui/saveFile.ts';
 import { dragged } from '../view/draftSlice.ts';
+
+const SATURATION: NumberRow<'saturation'>[] = [
+  { key: 'saturation', label: 'Saturation', unit: '%', min: 0, max: 400, step: 1, digits: 0, scale: 100 },
+];
 
 /** The project's look: on or off, its table, its CDL. What is judged is judged through it. */
 export function LookMenu({ inHand: { document } }: { inHand: InHand }) {
@@ -76,18 +80,13 @@ export function LookMenu({ inHand: { document } }: { inHand: InHand }) {
       </div>
       {problem && <div role="alert">{problem}</div>}
       <div className="numbers">
-        <NumberField
-          label="Saturation"
-          name="Saturation of the look"
-          unit="%"
-          min={0}
-          max={400}
-          step={1}
-          digits={0}
-          neutral={100}
-          value={cdl.saturation * 100}
-          onDrag={(v) => drag({ saturation: v / 100 })}
-          onCommit={(v) => save('Saturation', { saturation: v / 100 })}
+        <NumberRows
+          rows={SATURATION}
+          values={cdl}
+          neutral={NEUTRAL_CDL}
+          nameOf={(label) => `${label} of the look`}
+          onDrag={(_, saturation) => drag({ saturation })}
+          onCommit={(_, saturation) => save('Saturation', { saturation })}
         />
       </div>
       <Fold title="Exact" says="ASC CDL" label="Exact, ASC CDL of the look">
