@@ -58,7 +58,16 @@ test(
     await page.getByRole('button', { name: /^Rectangle/ }).click();
     await d.pick([350, 255], [640, 625]);
     await d.layer('Range key 1');
-    for (const [name, value] of CAFE_TEAL) await d.number(name, value);
+    // each builds on the one before, though none has been drawn yet
+    await d.numbersAtOnce(CAFE_TEAL);
+    const [key] = (await d.sighting('Lark suitcase', '2 Café'))!.layers;
+    expect(key).toMatchObject({
+      key: {
+        hue: { lo: 156, hi: 200, softLo: 83, softHi: 83 },
+        chroma: { lo: 0.037, hi: 0.4, softLo: 0.03 },
+        lightness: { lo: 0.1, hi: 0.9, softLo: 0.05 },
+      },
+    });
     await page.getByText('Clean-up', { exact: true }).click();
     for (const [name, value] of [
       ['Despeckle islands of the stack', '80'],

@@ -1,7 +1,8 @@
-import { useDeferredValue, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { InHand } from '../inhand/inHand.ts';
 import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
 import { useAppSelector } from './store.ts';
+import { useRightAfter } from '../ui/useRightAfter.ts';
 import { useIsWide } from './useIsWide.ts';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 
@@ -19,7 +20,7 @@ export function StageSplit({ inHand, panel, children }: Props) {
     onlySaveAfterUserInteractions: true,
   });
   // the picture follows the hand first, its numbers right after
-  const shownPanel = useDeferredValue(panel);
+  const { shown, listening } = useRightAfter(panel);
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   return (
     <Group
@@ -35,9 +36,9 @@ export function StageSplit({ inHand, panel, children }: Props) {
         maxSize="560px"
         groupResizeBehavior="preserve-pixel-size"
       >
-        <div className="panel">
+        <div className="panel" {...listening}>
           {scopePlace === 'panel' && <ScopePane inHand={inHand} />}
-          {shownPanel}
+          {shown}
         </div>
       </Panel>
       <Separator aria-label="Panel width" style={{ width: 4, cursor: 'col-resize', background: 'var(--panel)' }} />

@@ -1,5 +1,5 @@
 // The one way to edit: shown at once, queued where a closed page cannot lose it, sent in order, acknowledged.
-import type { ChangeId } from '@mellow/contract';
+import type { ChangeId, Shot } from '@mellow/contract';
 import pRetry from 'p-retry';
 import { store } from '../app/store.ts';
 import { api } from '../data/api.ts';
@@ -19,6 +19,10 @@ export const tellProblem = (error: unknown): void => say(error instanceof Error 
 
 /** The project as it is now, edits just made included: for work that began before other edits were made. */
 export const documentOf = (projectId: string) => api.endpoints.getProject.select(projectId)(store.getState()).data;
+
+/** A shot as it is now. */
+export const shotNow = (shot: Shot): Shot =>
+  documentOf(shot.projectId)?.shots.find((s) => s.value.id === shot.id)?.value ?? shot;
 
 /** Sends one edit against the revisions the page now holds: those of edits before it are known by then. */
 async function send({ projectId, request }: Unsent): Promise<Outcome> {

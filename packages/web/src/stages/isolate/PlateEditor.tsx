@@ -26,7 +26,7 @@ export function PlateEditor({
   const footage = document.media.find((m) => m.id === layer.mediaId);
   const proxy = footage && document.proxies[footage.id];
   const save = (label: string, change: Partial<PlateLayer>) =>
-    stack.saveLayer(`${layer.name}: ${label}`, { ...layer, ...change });
+    stack.changeLayer(layer.id, `${layer.name}: ${label}`, change);
   const send = async (files: File[]) => {
     setSending(true);
     const { mediaIds, refused, said } = await uploadFiles('uploadPlate', projectId, files, {}, () => undefined).done;

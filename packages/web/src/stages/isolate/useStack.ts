@@ -69,27 +69,30 @@ export function useStack(inHand: InHand) {
   /** The given picks with their colours taken anew, each from its own frame. */
   const takenAnew = (picks: readonly PickedRegion[], reads: KeyLayer['reads']) =>
     Promise.all(picks.map(async (p) => ({ ...p, samples: await sampleAt(reads, p.frame, p) })));
+  /** Solves a key, as it is by now, from its picks with some of them exchanged. */
+  const solveWith = ({ id, reads }: KeyLayer, exchanged: ReadonlyMap<number, PickedRegion>, label: string) => {
+    const key = commands.layersIn(now(), here).find((l) => l.id === id);
+    if (!isKey(key)) return;
+    const picks = key.picks.map((p, i) => exchanged.get(i) ?? p);
+    solve({ ...shownLayerAt(key, frame), reads }, picks, label);
+  };
+  const numbered = (picks: readonly PickedRegion[]) => new Map(picks.entries());
   const movePick = async (target: KeyLayer, index: number, to: { x: number; y: number }) => {
-    const [taken] = await takenAnew(
-      [{ ...target.picks[index]!, ...rectMovedTo(target.picks[index]!, to), frame }],
-      target.reads,
-    );
-    const picks = target.picks.map((p, i) => (i === index ? taken! : p));
-    solve(target, picks, `Move a pick of ${target.name}`);
+    const pick = target.picks[index]!;
+    const [taken] = await takenAnew([{ ...pick, ...rectMovedTo(pick, to), frame }], target.reads);
+    solveWith(target, new Map([[index, taken!]]), `Move a pick of ${target.name}`);
   };
   /** The same picks read before or after the balance. */
   const setReads = async (target: KeyLayer, reads: NonNullable<KeyLayer['reads']>) => {
     const when = reads === 'balanced' ? 'after' : 'before';
-    solve(
-      { ...target, reads },
-      await takenAnew(target.picks, reads),
-      `${target.name} reads the picture ${when} balance`,
-    );
+    const taken = numbered(await takenAnew(target.picks, reads));
+    solveWith({ ...target, reads }, taken, `${target.name} reads the picture ${when} balance`);
   };
   /** All picks of a key that follows a track, taken where they lie on this frame. */
   const takeAnew = async (key: KeyLayer) => {
     const picks = key.picks.map((p) => ({ ...pickOnFrame(key, p, here), frame }));
-    solve(key, await takenAnew(picks, key.reads), `Take the picks of ${key.name} anew on frame ${frame}`);
+    const taken = numbered(await takenAnew(picks, key.reads));
+    solveWith(key, taken, `Take the picks of ${key.name} anew on frame ${frame}`);
   };
 
   /** Layers as they are stored, keyframes and all: what is moved, grouped and copied. */

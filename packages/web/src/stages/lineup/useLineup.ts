@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Gain, Shot, ShotLight } from '@mellow/contract';
 import { setLight, setTrims } from '../../commands/match.ts';
-import { documentOf, edit, tellProblem } from '../../editing/editing.ts';
+import { documentOf, edit, shotNow, tellProblem } from '../../editing/editing.ts';
 import type { MatchAnswer } from '../../engine/frameProtocol.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { askMatch, isolatedIn, probedLight } from '../../inhand/matching.ts';
@@ -59,7 +59,7 @@ export function useLineup(inHand: InHand) {
       );
       const edits = found.flatMap(({ shot, matrix }) => {
         const light: ShotLight | undefined = matrix && { how: 'probe', matrix: [...matrix] as ShotLight['matrix'] };
-        return light ? setLight(shot, light).edits : [];
+        return light ? setLight(shotNow(shot), light).edits : [];
       });
       edit(projectId, { label: `Take the shots’ lights from ${row.piece.name}`, edits });
     });

@@ -4,7 +4,7 @@ import { inShotLight, labFromLinear709, lightInWords, hexFromLab } from '@mellow
 import type { LightByHand, Shot, ShotLight } from '@mellow/contract';
 import { lightByHand, setLight, setPatches } from '../../commands/match.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { edit, tellProblem } from '../../editing/editing.ts';
+import { edit, shotNow, tellProblem } from '../../editing/editing.ts';
 import { lightText } from '../../ui/lightText.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { foundLight, type LightWay } from '../../inhand/matching.ts';
@@ -51,7 +51,7 @@ export function LightCard({ inHand, shot }: { inHand: InHand; shot: Shot }) {
       const light = await foundLight(inHand, how, piece?.id, reference, shot);
       setMissing(typeof light === 'string' ? light : undefined);
       if (typeof light !== 'string')
-        edit(projectId, setLight(shot, { how, matrix: [...light] as ShotLight['matrix'] }));
+        edit(projectId, setLight(shotNow(shot), { how, matrix: [...light] as ShotLight['matrix'] }));
     } catch (error) {
       tellProblem(error);
     }

@@ -16,8 +16,8 @@ export function useCutList(document: ProjectDocument) {
   const [said, setSaid] = useState<Said>();
   const read = async (file: File) => {
     try {
-      const now = documentOf(projectId) ?? document;
-      const { change, made, left } = conform(now, readEdl(await file.text()), () => crypto.randomUUID());
+      const list = readEdl(await file.text());
+      const { change, made, left } = conform(documentOf(projectId) ?? document, list, () => crypto.randomUUID());
       if (made > 0) edit(projectId, change);
       const shots = made === 1 ? '1 shot' : `${made} shots`;
       setSaid({ title: made > 0 ? `${file.name} made ${shots}` : `${file.name} made no shot`, lines: left });

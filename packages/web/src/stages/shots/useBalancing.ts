@@ -3,7 +3,7 @@ import type { Balance, Shot } from '@mellow/contract';
 import { balanceFromPairs, neutralised, NEUTRAL_BALANCE } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { changeBalance } from '../../commands/shots.ts';
-import { documentOf, edit, tellProblem } from '../../editing/editing.ts';
+import { edit, shotNow, tellProblem } from '../../editing/editing.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import type { FrameRef } from '../../engine/frameProtocol.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
@@ -24,10 +24,7 @@ export function useBalancing(inHand: InHand, shot: Shot) {
   const [said, setSaid] = useState<string>();
   const projectId = document.project.value.id;
   const reference = document.shots.find((s) => s.value.id === document.project.value.referenceShotId)?.value;
-  const put = (label: string, next: Balance) => {
-    const now = documentOf(projectId)?.shots.find((s) => s.value.id === shot.id)?.value ?? shot;
-    edit(projectId, changeBalance(now, label, next));
-  };
+  const put = (label: string, next: Balance) => edit(projectId, changeBalance(shotNow(shot), label, next));
   const mediaOf = (of: Shot) => document.media.find((m) => m.id === of.mediaId)!;
 
   const matchPatches = async () => {
@@ -55,7 +52,7 @@ export function useBalancing(inHand: InHand, shot: Shot) {
     const neutral = async (rect: { x0: number; y0: number; x1: number; y1: number }) => {
       const ref = unbalanced(frameRefOf(document, shot, media, frame));
       const { means } = await frameClient().ask({ kind: 'patch colours', patches: [{ frame: ref, ...rect }] });
-      const now = documentOf(projectId)?.shots.find((s) => s.value.id === shot.id)?.value ?? shot;
+      const now = shotNow(shot);
       const next = neutralised(now.balance ?? NEUTRAL_BALANCE, now.encoding, means[0]!);
       edit(projectId, changeBalance(now, 'Neutral', next));
     };

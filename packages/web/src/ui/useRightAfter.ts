@@ -1,0 +1,32 @@
+import { startTransition, useEffect, useState, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
+
+/** What a hand can do to what is drawn, heard before any of it is. */
+const HEARD = [
+  'onPointerDownCapture',
+  'onPointerUpCapture',
+  'onClickCapture',
+  'onDoubleClickCapture',
+  'onKeyDownCapture',
+  'onInputCapture',
+  'onBlurCapture',
+  'onWheelCapture',
+  'onDropCapture',
+] as const;
+
+/**
+ * A part of the screen that is drawn right after the rest, so that the rest follows the hand. What it shows may be a
+ * moment old; what it does may not: `listening` goes on the element round it and has it drawn anew, if it is behind,
+ * before it hears of an event. Without that a number typed right after another would be laid over the value from
+ * before both, and the first be lost.
+ */
+export function useRightAfter(newest: ReactNode) {
+  const [shown, setShown] = useState(newest);
+  useEffect(() => {
+    startTransition(() => setShown(newest));
+  }, [newest]);
+  const catchUp = () => {
+    if (shown !== newest) flushSync(() => setShown(newest));
+  };
+  return { shown, listening: Object.fromEntries(HEARD.map((name) => [name, catchUp])) };
+}
