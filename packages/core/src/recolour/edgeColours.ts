@@ -1,9 +1,6 @@
 import type { LinearPlanes } from '../colour/planes.ts';
+import { mixedBandOf, partOf, type MixedBand, type Part } from './mixedBand.ts';
 
-/** Above this a pixel shows the piece alone, below its complement none of it. */
-const SOLID = 0.98;
-/** Between these a pixel is mixed enough to be unmixed. */
-const LEAST_MIXED = 0.004;
 /** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
 const FIT = 30;
 /** How smooth both parts are taken to be where α does not change. */
@@ -43,210 +40,137 @@ export function edgeColoursOf(
   scale: number,
   sheen?: Float32Array,
 ): EdgeColours | undefined {
-  const band = bandOf(alpha, width, height);
+  const band = mixedBandOf(alpha, width, height);
   if (!band) return undefined;
-  const piece = floodOf(band, alpha, true);
-  const ground = floodOf(band, alpha, false);
+  const piece = partOf(band, true);
   if (piece.order.length === 0) return undefined;
+  const ground = partOf(band, false);
+  const seen = gathered(band, picture.r, picture.g, picture.b);
+  const found = unmixed(band, seen, piece, ground);
+  const { mixed } = band;
   const reach = Math.max(REACH_PX * scale, 1);
-  const solved = (plane: Float32Array) => {
-    const found = solve(plane, alpha, band, piece.order, ground.order);
-    for (let k = 0; k < found.length; k++) {
-      const trust = Math.min(Math.max(2 - Math.max(piece.steps[k]!, ground.steps[k]!) / reach, 0), 1);
-      const own = plane[band.index[k]!]!;
-      found[k] = own + trust * (found[k]! - own);
-    }
-    return found;
+  for (let k = 0; k < mixed; k++) {
+    const trust = Math.min(Math.max(2 - Math.max(piece.steps[k]!, ground.steps[k]!) / reach, 0), 1);
+    for (let c = 3 * k; c < 3 * k + 3; c++) found[c] = seen[c]! + trust * (found[c]! - seen[c]!);
+  }
+  const channel = (c: number) => {
+    const out = new Float32Array(mixed);
+    for (let k = 0; k < mixed; k++) out[k] = found[3 * k + c]!;
+    return out;
   };
-  const own = { index: band.index, r: solved(picture.r), g: solved(picture.g), b: solved(picture.b) };
-  return sheen ? { ...own, sheen: carriedOn(sheen, alpha, band, piece.order) } : own;
+  const own = { index: band.index.slice(0, mixed), r: channel(0), g: channel(1), b: channel(2) };
+  return sheen ? { ...own, sheen: carriedOn(sheen, band, piece) } : own;
+}
+
+/** Planes at the places of a band, the channels of a place side by side. */
+function gathered({ index }: MixedBand, ...planes: Float32Array[]): Float32Array {
+  const out = new Float32Array(planes.length * index.length);
+  let n = 0;
+  for (const i of index) for (const plane of planes) out[n++] = plane[i]!;
+  return out;
 }
 
 /** A plane of the piece over its edge, from where it stands alone; 0 where no flood comes. */
-function carriedOn(plane: Float32Array, alpha: Float32Array, band: Band, order: Uint32Array): Float32Array {
-  const part = new Part(plane, alpha, band, true);
-  part.flood(order);
-  return part.own.map((v) => (Number.isNaN(v) ? 0 : v));
+function carriedOn(plane: Float32Array, band: MixedBand, piece: Part): Float32Array {
+  const { own, known } = flooded(band, piece, gathered(band, plane), 1);
+  return own.subarray(0, band.mixed).map((v, k) => (known[k] === 1 ? v : 0));
 }
 
-/** The mixed pixels, and round each its eight neighbours. */
-interface Band {
-  index: Uint32Array;
-  /** Eight a pixel, left, right, above and below first: pixel numbers, −1 beyond the picture. */
-  next: Int32Array;
-  /** The same as places in the band; −1 for what is not mixed. */
-  within: Int32Array;
-}
-const AROUND = [
-  [-1, 0],
-  [1, 0],
-  [0, -1],
-  [0, 1],
-  [-1, -1],
-  [1, -1],
-  [-1, 1],
-  [1, 1],
-] as const;
-
-function bandOf(alpha: Float32Array, width: number, height: number): Band | undefined {
-  const found: number[] = [];
-  for (let i = 0; i < alpha.length; i++) if (alpha[i]! > LEAST_MIXED && alpha[i]! < 1 - LEAST_MIXED) found.push(i);
-  if (found.length === 0) return undefined;
-  const place = new Int32Array(alpha.length).fill(-1);
-  found.forEach((i, k) => (place[i] = k));
-  const next = new Int32Array(8 * found.length).fill(-1);
-  const within = new Int32Array(8 * found.length).fill(-1);
-  found.forEach((i, k) => {
-    const x = i % width;
-    const y = (i - x) / width;
-    AROUND.forEach(([dx, dy], n) => {
-      if (x + dx < 0 || x + dx >= width || y + dy < 0 || y + dy >= height) return;
-      const j = i + dy * width + dx;
-      next[8 * k + n] = j;
-      within[8 * k + n] = place[j]!;
-    });
-  });
-  return { index: Uint32Array.from(found), next, within };
-}
-
-const isSource = (a: number, ofPiece: boolean) => (ofPiece ? a >= SOLID : a <= 1 - SOLID);
-
-/** The order in which a flood reaches places of the band, and in how many steps each (0 at its source). */
-interface Flood {
-  order: Uint32Array;
-  steps: Uint16Array;
+/** One part of the picture over the places of a band. */
+interface Flooded {
+  /** Its channels side by side, as `gathered`. */
+  own: Float32Array;
+  /** By place, 1 where it is known. */
+  known: Uint8Array;
 }
 /**
- * A flood over the mixed pixels that do not show one part alone: by falling α for the piece, by rising α for its
- * ground, each after some neighbour of its own; those that it cannot reach are left out.
+ * A part where it stands alone and where its flood comes: there the mean of the neighbours that are known, weighed by
+ * the cube of what they show of it.
  */
-function floodOf({ index, next, within }: Band, alpha: Float32Array, ofPiece: boolean): Flood {
-  const waiting: number[] = [];
-  for (let k = 0; k < index.length; k++) if (!isSource(alpha[index[k]!]!, ofPiece)) waiting.push(k);
-  const at = (k: number) => alpha[index[k]!]!;
-  waiting.sort((p, q) => (ofPiece ? at(q) - at(p) : at(p) - at(q)));
-  const steps = new Uint16Array(index.length);
-  const order = new Uint32Array(waiting.length);
-  let n = 0;
-  /** One more than the fewest steps of a neighbour; 0 where none is set. */
-  const reached = (k: number): number => {
-    let fewest = MOST_STEPS;
+function flooded({ next }: MixedBand, { share, alone, order }: Part, seen: Float32Array, channels: number): Flooded {
+  const own = seen.slice();
+  const known = alone.slice();
+  const weights = share.map((a) => a ** 3);
+  const sums = new Float64Array(channels);
+  for (const k of order) {
+    sums.fill(0);
+    let weight = 0;
     for (let m = 8 * k; m < 8 * k + 8; m++) {
-      if (next[m]! < 0) continue;
-      if (isSource(alpha[next[m]!]!, ofPiece)) return 1;
-      const own = within[m]! < 0 ? 0 : steps[within[m]!]!;
-      if (own > 0 && own < fewest) fewest = own;
+      const p = next[m]!;
+      if (p < 0 || known[p] === 0) continue;
+      const w = weights[p]!;
+      weight += w;
+      for (let c = 0; c < channels; c++) sums[c] = sums[c]! + w * own[channels * p + c]!;
     }
-    return fewest === MOST_STEPS ? 0 : fewest + 1;
-  };
-  let left = waiting;
-  // a pixel less mixed than all its neighbours waits for the next round
-  for (let before = -1; left.length > 0 && left.length !== before;) {
-    before = left.length;
-    left = left.filter((k) => {
-      const found = reached(k);
-      if (found === 0) return true;
-      steps[k] = found;
-      order[n++] = k;
-      return false;
-    });
+    for (let c = 0; c < channels; c++) own[channels * k + c] = sums[c]! / weight;
+    known[k] = 1;
   }
-  return { order: order.subarray(0, n), steps };
-}
-const MOST_STEPS = 65_535;
-
-/** One part (piece or ground) of one channel over the band; NaN where it is not known. */
-class Part {
-  readonly own: Float32Array;
-  readonly #plane: Float32Array;
-  readonly #alpha: Float32Array;
-  readonly #band: Band;
-  readonly #ofPiece: boolean;
-  constructor(plane: Float32Array, alpha: Float32Array, band: Band, ofPiece: boolean) {
-    [this.#plane, this.#alpha, this.#band, this.#ofPiece] = [plane, alpha, band, ofPiece];
-    this.own = new Float32Array(band.index.length).fill(NaN);
-    for (let k = 0; k < this.own.length; k++) {
-      const i = band.index[k]!;
-      // where a part stands alone it is the picture
-      if (isSource(alpha[i]!, ofPiece)) this.own[k] = plane[i]!;
-    }
-  }
-  /** The part at the m-th entry of the band's neighbours. */
-  at(m: number): number {
-    const { next, within } = this.#band;
-    if (within[m]! >= 0) return this.own[within[m]!]!;
-    const j = next[m]!;
-    return j >= 0 && isSource(this.#alpha[j]!, this.#ofPiece) ? this.#plane[j]! : NaN;
-  }
-  /**
-   * Sets places one after another to the mean of their neighbours that are set, weighed by the cube of what they show.
-   */
-  flood(order: Uint32Array): void {
-    for (const k of order) {
-      let [sum, weights] = [0, 0];
-      for (let m = 8 * k; m < 8 * k + 8; m++) {
-        const v = this.at(m);
-        if (Number.isNaN(v)) continue;
-        const a = this.#alpha[this.#band.next[m]!]!;
-        const w = (this.#ofPiece ? a : 1 - a) ** 3;
-        sum += w * v;
-        weights += w;
-      }
-      this.own[k] = sum / weights;
-    }
-  }
+  return { own, known };
 }
 
-/** One channel of F at the mixed pixels. */
-function solve(
-  plane: Float32Array,
-  alpha: Float32Array,
-  band: Band,
-  piece: Uint32Array,
-  ground: Uint32Array,
-): Float32Array {
-  const { index, next } = band;
-  const [F, B] = [new Part(plane, alpha, band, true), new Part(plane, alpha, band, false)];
-  F.flood(piece);
-  B.flood(ground);
-  let most = 1;
-  for (const i of index) most = Math.max(most, plane[i]!);
+/** F at the mixed pixels: three channels side by side. */
+function unmixed(band: MixedBand, seen: Float32Array, piece: Part, ground: Part): Float32Array {
+  const { mixed } = band;
+  const [F, B] = [flooded(band, piece, seen, 3), flooded(band, ground, seen, 3)];
+  const most = [1, 1, 1];
+  for (let k = 0; k < mixed; k++) for (let c = 0; c < 3; c++) most[c] = Math.max(most[c]!, seen[3 * k + c]!);
   for (let sweep = 0; sweep < SWEEPS; sweep++)
-    for (let n = 0; n < index.length; n++) {
-      const k = sweep % 2 === 0 ? n : index.length - 1 - n;
-      // a part that no flood reached has no say: the pixel is the other's alone
-      if (Number.isNaN(F.own[k]!) || Number.isNaN(B.own[k]!)) continue;
-      const i = index[k]!;
-      const a = alpha[i]!;
-      let [f, fSum, b, bSum] = [0, 0, 0, 0];
-      for (let m = 8 * k; m < 8 * k + 4; m++) {
-        if (next[m]! < 0) continue;
-        const w = SMOOTHNESS + Math.abs(a - alpha[next[m]!]!);
-        const [ofPiece, ofGround] = [F.at(m), B.at(m)];
-        if (!Number.isNaN(ofPiece)) {
-          f += w;
-          fSum += w * ofPiece;
-        }
-        if (!Number.isNaN(ofGround)) {
-          b += w;
-          bSum += w * ofGround;
-        }
-      }
-      const c = 1 - a;
-      const [ff, fb, bb] = [FIT * a * a + f, FIT * a * c, FIT * c * c + b];
-      const [rf, rb] = [FIT * a * plane[i]! + fSum, FIT * c * plane[i]! + bSum];
-      const det = ff * bb - fb * fb;
-      if (det < 1e-12) continue;
-      F.own[k] = Math.min(Math.max((rf * bb - rb * fb) / det, 0), most);
-      B.own[k] = Math.min(Math.max((rb * ff - rf * fb) / det, 0), most);
+    for (let n = 0; n < mixed; n++) relax(band, seen, F, B, most, sweep % 2 === 0 ? n : mixed - 1 - n);
+  const out = new Float32Array(3 * mixed);
+  for (let k = 0; k < mixed; k++) {
+    const a = band.alpha[k]!;
+    const isKnown = F.known[k] === 1 && B.known[k] === 1;
+    for (let c = 0; c < 3; c++) {
+      const v = seen[3 * k + c]!;
+      // what is mixed in is light too: no less than none, no more than the brightest
+      out[3 * k + c] = isKnown
+        ? Math.max(0, (v - (1 - a) * most[c]!) / a, Math.min(F.own[3 * k + c]!, Math.max(v, 0) / a))
+        : v;
     }
-  const out = new Float32Array(index.length);
-  for (let k = 0; k < out.length; k++) {
-    const [v, a] = [plane[index[k]!]!, alpha[index[k]!]!];
-    const own = F.own[k]!;
-    // what is mixed in is light too: no less than none, no more than the brightest
-    const isKnown = !Number.isNaN(own) && !Number.isNaN(B.own[k]!);
-    out[k] = isKnown ? Math.max(0, (v - (1 - a) * most) / a, Math.min(own, Math.max(v, 0) / a)) : v;
   }
   return out;
+}
+
+/** By channel, what the neighbours of a pixel ask of its parts: the weighed sums of theirs. */
+const asked = { piece: new Float64Array(3), ground: new Float64Array(3) };
+
+/** Sets both parts of one pixel to what its colour and its four neighbours ask of them, in the least squares. */
+function relax(
+  { alpha, next }: MixedBand,
+  seen: Float32Array,
+  F: Flooded,
+  B: Flooded,
+  most: readonly number[],
+  k: number,
+): void {
+  // a part that no flood reached has no say: the pixel is the other's alone
+  if (F.known[k] === 0 || B.known[k] === 0) return;
+  const a = alpha[k]!;
+  const { piece, ground } = asked;
+  piece.fill(0);
+  ground.fill(0);
+  let [f, b] = [0, 0];
+  for (let m = 8 * k; m < 8 * k + 4; m++) {
+    const p = next[m]!;
+    if (p < 0) continue;
+    const w = SMOOTHNESS + Math.abs(a - alpha[p]!);
+    if (F.known[p] === 1) {
+      f += w;
+      for (let c = 0; c < 3; c++) piece[c] = piece[c]! + w * F.own[3 * p + c]!;
+    }
+    if (B.known[p] === 1) {
+      b += w;
+      for (let c = 0; c < 3; c++) ground[c] = ground[c]! + w * B.own[3 * p + c]!;
+    }
+  }
+  const rest = 1 - a;
+  const [ofF, ofBoth, ofB] = [FIT * a * a + f, FIT * a * rest, FIT * rest * rest + b];
+  const det = ofF * ofB - ofBoth * ofBoth;
+  if (det < 1e-12) return;
+  for (let c = 0; c < 3; c++) {
+    const v = seen[3 * k + c]!;
+    const [rf, rb] = [FIT * a * v + piece[c]!, FIT * rest * v + ground[c]!];
+    F.own[3 * k + c] = Math.min(Math.max((rf * ofB - rb * ofBoth) / det, 0), most[c]!);
+    B.own[3 * k + c] = Math.min(Math.max((rb * ofF - rf * ofBoth) / det, 0), most[c]!);
+  }
 }

@@ -1,0 +1,137 @@
+// The soft edge of a matte: its mixed pixels, the pixels round them, and how a part of the picture floods over them.
+
+/** Above this a pixel shows the piece alone, below its complement none of it. */
+const SOLID = 0.98;
+/** Between these a pixel is mixed enough to be unmixed. */
+const LEAST_MIXED = 0.004;
+/** Steps to the eight round a pixel: left, right, above and below first. */
+const ASIDE = [-1, 1, 0, 0, -1, 1, -1, 1];
+const DOWN = [0, 0, -1, 1, -1, -1, 1, 1];
+
+/**
+ * The mixed pixels of a matte and, after them, the pixels they touch, each at a place of its own: what is computed over
+ * an edge walks over places, not over the picture.
+ */
+export interface MixedBand {
+  /** Mixed pixels come first: this many places. */
+  mixed: number;
+  /** Pixel of each place; those of the mixed ones ascend. */
+  index: Uint32Array;
+  /** α of each place. */
+  alpha: Float32Array;
+  /** Eight places round each mixed pixel, left, right, above and below first; −1 beyond the picture. */
+  next: Int32Array;
+}
+
+/** Undefined where nothing is mixed. */
+export function mixedBandOf(matte: Float32Array, width: number, height: number): MixedBand | undefined {
+  let mixed = 0;
+  for (let i = 0; i < matte.length; i++) if (matte[i]! > LEAST_MIXED && matte[i]! < 1 - LEAST_MIXED) mixed++;
+  if (mixed === 0) return undefined;
+  const pixels = new Uint32Array(Math.min(9 * mixed, matte.length));
+  // 1 above the place, so that 0 is none
+  const placed = new Int32Array(matte.length);
+  let places = 0;
+  for (let i = 0; i < matte.length; i++)
+    if (matte[i]! > LEAST_MIXED && matte[i]! < 1 - LEAST_MIXED) {
+      pixels[places] = i;
+      placed[i] = ++places;
+    }
+  const next = new Int32Array(8 * mixed).fill(-1);
+  for (let k = 0; k < mixed; k++) {
+    const x = pixels[k]! % width;
+    const y = (pixels[k]! - x) / width;
+    for (let n = 0; n < 8; n++) {
+      const nx = x + ASIDE[n]!;
+      const ny = y + DOWN[n]!;
+      if (nx < 0 || nx >= width || ny < 0 || ny >= height) continue;
+      const j = ny * width + nx;
+      if (placed[j] === 0) {
+        pixels[places] = j;
+        placed[j] = ++places;
+      }
+      next[8 * k + n] = placed[j]! - 1;
+    }
+  }
+  const alpha = new Float32Array(places);
+  for (let p = 0; p < places; p++) alpha[p] = matte[pixels[p]!]!;
+  return { mixed, index: pixels.slice(0, places), next, alpha };
+}
+
+/** One of the two that are mixed: where it stands alone, and the way it floods from there. */
+export interface Part {
+  /** By place, how much of this part a pixel shows. */
+  share: Float32Array;
+  /** By place, 1 where the part stands alone: there it is the picture. */
+  alone: Uint8Array;
+  /** Mixed places that the flood reaches, in its order. */
+  order: Uint32Array;
+  /** By mixed place, in how many steps it was reached; 0 at its source and where it was not. */
+  steps: Uint16Array;
+}
+const MOST_STEPS = 65_535;
+
+/**
+ * The piece or its ground, flooded over the mixed pixels that do not show it alone: from where there is more of it to
+ * where there is less, each pixel after some neighbour of its own; those that it cannot reach are left out.
+ */
+export function partOf({ mixed, alpha, next }: MixedBand, ofPiece: boolean): Part {
+  const share = new Float32Array(alpha.length);
+  const alone = new Uint8Array(alpha.length);
+  for (let p = 0; p < alpha.length; p++) {
+    share[p] = ofPiece ? alpha[p]! : 1 - alpha[p]!;
+    if (ofPiece ? alpha[p]! >= SOLID : alpha[p]! <= 1 - SOLID) alone[p] = 1;
+  }
+  const steps = new Uint16Array(mixed);
+  /** One more than the fewest steps of a neighbour; 0 where none is set. */
+  const reached = (k: number): number => {
+    let fewest = MOST_STEPS;
+    for (let m = 8 * k; m < 8 * k + 8; m++) {
+      const p = next[m]!;
+      if (p < 0) continue;
+      if (alone[p] === 1) return 1;
+      const own = p < mixed ? steps[p]! : 0;
+      if (own > 0 && own < fewest) fewest = own;
+    }
+    return fewest === MOST_STEPS ? 0 : fewest + 1;
+  };
+  const waiting = sorted(alpha, mixed, ofPiece).filter((k) => alone[k] === 0);
+  const order = new Uint32Array(waiting.length);
+  let n = 0;
+  // a pixel less mixed than all its neighbours waits for the next round
+  for (let [left, before] = [waiting.length, -1]; left > 0 && left !== before;) {
+    before = left;
+    left = 0;
+    for (let w = 0; w < before; w++) {
+      const k = waiting[w]!;
+      const found = reached(k);
+      if (found === 0) waiting[left++] = k;
+      else {
+        steps[k] = found;
+        order[n++] = k;
+      }
+    }
+  }
+  return { share, alone, order: order.subarray(0, n), steps };
+}
+
+/**
+ * Places 0..count−1 by rising or falling value, equal ones in their order: two passes over 16 bits each (radix sort;
+ * the bits of floats from 0 on ascend with them).
+ */
+function sorted(values: Float32Array, count: number, isFalling: boolean): Uint32Array {
+  const bits = new Uint32Array(values.buffer, values.byteOffset, count);
+  let from = new Uint32Array(count);
+  for (let k = 0; k < count; k++) from[k] = k;
+  for (const shift of [0, 16]) {
+    const turned = isFalling ? 65_535 : 0;
+    const digit = (k: number) => ((bits[k]! >>> shift) & 65_535) ^ turned;
+    const starts = new Uint32Array(65_537);
+    for (let n = 0; n < count; n++) starts[digit(n) + 1]!++;
+    for (let d = 0; d < 65_536; d++) starts[d + 1]! += starts[d]!;
+    const to = new Uint32Array(count);
+    for (const k of from) to[starts[digit(k)]!++] = k;
+    from = to;
+  }
+  return from;
+}
