@@ -1,14 +1,14 @@
 import { startTransition, useEffect, useState, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
 
-/** What a hand can do to what is drawn, heard before any of it is. */
+/**
+ * What a hand can do to what is drawn, heard before any of it is. Not `input` and `click`: by then a field or a box has
+ * changed by itself, and drawing it anew would take that back; a key or a pointer has come before them.
+ */
 const HEARD = [
   'onPointerDownCapture',
   'onPointerUpCapture',
-  'onClickCapture',
-  'onDoubleClickCapture',
   'onKeyDownCapture',
-  'onInputCapture',
   'onBlurCapture',
   'onWheelCapture',
   'onDropCapture',
