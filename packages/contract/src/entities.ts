@@ -51,7 +51,20 @@ export const Project = z.object({
 });
 export type Project = z.infer<typeof Project>;
 
-export const Encoding = z.enum(['srgb', 'rec709', 'linear709', 'display-p3', 'rec2020']);
+export const Encoding = z.enum([
+  'srgb',
+  'rec709',
+  'display-p3',
+  'rec2020',
+  'rec2100-pq',
+  'rec2100-hlg',
+  'linear709',
+  'linear-p3',
+  'linear2020',
+  'aces2065-1',
+  'acescg',
+  'acescct',
+]);
 export type Encoding = z.infer<typeof Encoding>;
 /** A shot's base correction; see core/light/balance. */
 export const Balance = z.object({

@@ -97,19 +97,74 @@ describe.each(ENCODING_NAMES)('encoding %s', (encoding) => {
     for (let code = 0; code <= 65535; code++) off = Math.max(off, Math.abs(encode(decode[code]!) * 65535 - code));
     expect(off).toBeLessThan(0.125);
   });
-  it('is odd around zero and goes on past white', () => {
-    for (const x of [0.001, 0.02, 0.5, 1.7]) {
-      expect(linearFromCode(encoding, -x)).toBeCloseTo(-linearFromCode(encoding, x), 12);
+  it('goes on below zero and past white, and comes back', () => {
+    for (const x of [-1.7, -0.5, -0.02, -0.001, 0.001, 0.02, 0.5, 1.7])
       expect(codeFromLinear(encoding, linearFromCode(encoding, x))).toBeCloseTo(x, 9);
-    }
+    // the straight part of ACEScct goes on; the others are odd around zero
+    if (encoding !== 'acescct')
+      for (const x of [0.001, 0.02, 0.5, 1.7])
+        expect(linearFromCode(encoding, -x)).toBeCloseTo(-linearFromCode(encoding, x), 12);
     expect(linearFromCode(encoding, Number.NaN)).toBeNaN();
     expect(encodeTable(encoding)(Number.NaN)).toBeNaN();
+  });
+});
+
+describe('high dynamic range', () => {
+  // Rep. ITU-R BT.2408 table 1 and Rec. ITU-R BT.2100-2 table 4: signals to a tenth of a per cent and the light in cd/m²
+  it.each([
+    [0.508, 100],
+    [0.581, 203],
+    [0.752, 1000],
+    [1, 10_000],
+  ])('has a PQ signal of %f for %f cd/m²', (signal, light) =>
+    expect(Math.abs(codeFromLinear('rec2100-pq', light / 203) - signal)).toBeLessThanOrEqual(0.0005),
+  );
+  it('gives no light no PQ signal', () => expect(codeFromLinear('rec2100-pq', 0)).toBe(0));
+  it('has 75 % HLG for diffuse white and a half for a twelfth of the peak', () => {
+    // BT.2408 table 1; BT.2100-2 table 5: E' = 0.5 at E = 1/12, 1 at E = 1
+    expect(codeFromLinear('rec2100-hlg', 1)).toBeCloseTo(0.75, 9);
+    const peak = linearFromCode('rec2100-hlg', 1);
+    expect(codeFromLinear('rec2100-hlg', peak / 12)).toBeCloseTo(0.5, 7);
+    // the table prints its constants to 8 decimals
+    expect(linearFromCode('rec2100-hlg', 0.75) / peak).toBeCloseTo(0.265, 3);
+  });
+});
+
+describe('ACES', () => {
+  // AMPAS S-2016-001 section 4.4 and its appendix; the values from memory
+  it.each([
+    [0, 0.0729055341958355],
+    [0.0078125, 0.155251141552511],
+    [0.18, 0.4135884],
+    [1, 0.554794520547945],
+    [222.860944204, 1],
+  ])('has ACEScct of %f at %f', (light, code) => {
+    expect(codeFromLinear('acescct', light)).toBeCloseTo(code, 7);
+    expect(linearFromCode('acescct', code) / Math.max(light, 1)).toBeCloseTo(light / Math.max(light, 1), 7);
+  });
+  it('goes from AP0 to AP1 by the printed matrix', () => {
+    // AMPAS S-2014-004 (and S-2016-001) TRA_1, printed to ten decimals; from memory
+    const printed = [
+      [1.4514393161, -0.2365107469, -0.2149285693],
+      [-0.0765537734, 1.1762296998, -0.0996759264],
+      [0.0083161484, -0.0060324498, 0.9977163014],
+    ];
+    [0, 1, 2].forEach((column) => {
+      const unit = [0, 0, 0].map((_, k) => (k === column ? 1 : 0)) as [number, number, number];
+      const ap1 = codesFromLinear709('acescg', linear709FromCodes('aces2065-1', unit));
+      ap1.forEach((v, row) => expect(v).toBeCloseTo(printed[row]![column]!, 8));
+    });
   });
 });
 
 describe.each([
   ['display-p3', 'p3'],
   ['rec2020', 'rec2020'],
+  ['rec2100-pq', 'rec2100pq'],
+  ['rec2100-hlg', 'rec2100hlg'],
+  ['linear-p3', 'p3-linear'],
+  ['linear2020', 'rec2020-linear'],
+  ['acescg', 'acescg'],
   ['rec709', undefined],
   ['srgb', 'srgb'],
 ] as const)('colours of %s', (encoding, name) => {
@@ -120,10 +175,13 @@ describe.each([
       const linear = name
         ? new Color(name, codes).to('srgb-linear')
         : new Color('srgb-linear', codes.map((c) => c ** 2.4) as [number, number, number]);
-      // its matrices are printed to 10 decimals or more
-      ours.forEach((v, c) => expect(Math.abs(v - linear.coords[c]!)).toBeLessThanOrEqual(2e-6));
-      // the power law makes a millionth of a code out of rounding at black
-      codesFromLinear709(encoding, ours).forEach((v, c) => expect(Math.abs(v - codes[c]!)).toBeLessThanOrEqual(1e-6));
+      // its matrices are printed to 10 decimals or more, its constants of HLG to 6
+      const most = Math.max(1, ...linear.coords.map((v) => Math.abs(v!)));
+      const bound = encoding === 'rec2100-hlg' ? 6e-5 : 2e-6;
+      ours.forEach((v, c) => expect(Math.abs(v - linear.coords[c]!)).toBeLessThanOrEqual(bound * most));
+      // a power law makes a millionth of a code out of rounding at black, PQ's steeper one two
+      const back = encoding === 'rec2100-pq' ? 2e-6 : 1e-6;
+      codesFromLinear709(encoding, ours).forEach((v, c) => expect(Math.abs(v - codes[c]!)).toBeLessThanOrEqual(back));
     }
   });
 });

@@ -1,5 +1,12 @@
+import { aces2065 } from './encodings/aces2065.ts';
+import { acescct } from './encodings/acescct.ts';
+import { acescg } from './encodings/acescg.ts';
 import { displayP3 } from './encodings/displayP3.ts';
+import { hlg2100 } from './encodings/hlg2100.ts';
+import { linear2020 } from './encodings/linear2020.ts';
 import { linear709 } from './encodings/linear709.ts';
+import { linearP3 } from './encodings/linearP3.ts';
+import { pq2100 } from './encodings/pq2100.ts';
 import { rec2020 } from './encodings/rec2020.ts';
 import { rec709 } from './encodings/rec709.ts';
 import type { EncodingRecord } from './encodings/record.ts';
@@ -14,10 +21,20 @@ import { LINEAR_709_FROM_XYZ, normalisedPrimaryMatrix, PRIMARIES_709, xyzFromChr
 /**
  * Every encoding there is: adding one is its own file and its line here. Light is always of BT.709 primaries inside.
  */
-export const ENCODINGS = { srgb, rec709, linear709, 'display-p3': displayP3, rec2020 } as const satisfies Record<
-  string,
-  EncodingRecord
->;
+export const ENCODINGS = {
+  srgb,
+  rec709,
+  'display-p3': displayP3,
+  rec2020,
+  'rec2100-pq': pq2100,
+  'rec2100-hlg': hlg2100,
+  linear709,
+  'linear-p3': linearP3,
+  linear2020,
+  'aces2065-1': aces2065,
+  acescg,
+  acescct,
+} as const satisfies Record<string, EncodingRecord>;
 export type Encoding = keyof typeof ENCODINGS;
 export const ENCODING_NAMES = Object.keys(ENCODINGS) as Encoding[];
 
@@ -40,10 +57,7 @@ const GAMUTS = new Map<Encoding, Gamut>(
   }),
 );
 
-/**
- * Linear light of one channel's normalised code value (0..1 nominal; negatives mirrored), of the encoding's own
- * primaries.
- */
+/** Linear light of one channel's normalised code value (0..1 nominal), of the encoding's own primaries. */
 export const linearFromCode = (encoding: Encoding, code: number): number =>
   ENCODINGS[encoding].transfer.linearFromCode(code);
 /**

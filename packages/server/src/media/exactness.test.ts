@@ -1,12 +1,13 @@
 // Code values as they come out of the decoder, against values worked out outside the product's own path.
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { linear709FromCodes } from '@mellow/core';
 import Color from 'colorjs.io';
 import { findMedia } from '../db/media.ts';
+import { exrFile } from '../render/sinks/exrFile.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { upload } from '../testing/uploading.ts';
 import { decodeFrames } from './decode.ts';
@@ -122,6 +123,8 @@ describe('wide gamuts, through files', () => {
   it.each([
     ['display-p3', 'p3', 'smpte432', 'iec61966-2-1'],
     ['rec2020', 'rec2020', 'bt2020', 'bt2020-10'],
+    ['rec2100-pq', 'rec2100pq', 'bt2020', 'smpte2084'],
+    ['rec2100-hlg', 'rec2100hlg', 'bt2020', 'arib-std-b67'],
   ] as const)(
     '%s is proposed from its tags and read as colorjs.io has it',
     async (encoding, name, primaries, transfer) => {
@@ -137,8 +140,38 @@ describe('wide gamuts, through files', () => {
       const read = [frame.r[40]!, frame.g[40]!, frame.b[40]!].map((v) => v / 65535) as [number, number, number];
       read.forEach((v, c) => expect(v).toBeCloseTo(codes[c]!, 9));
       const light = new Color(name, codes).to('srgb-linear').coords as number[];
-      linear709FromCodes(encoding, read).forEach((v, c) => expect(v).toBeCloseTo(light[c]!, 5));
+      // colorjs.io prints its constants of HLG to 6 decimals
+      linear709FromCodes(encoding, read).forEach((v, c) => expect(v / light[c]!).toBeCloseTo(1, 4));
       expect(Math.min(...light)).toBeLessThan(0);
+    },
+  );
+  /** An OpenEXR of one colour whose header says its chromaticities. */
+  async function exrOf(rgb: readonly number[], chromaticities: readonly number[]): Promise<Buffer> {
+    const [width, height] = [32, 32];
+    const channels = ['R', 'G', 'B'].map((name, c) => ({ name, plane: new Float32Array(32 * 32).fill(rgb[c]!) }));
+    const file = await exrFile({ width, height, channels });
+    const value = Buffer.alloc(32);
+    chromaticities.forEach((v, k) => value.writeFloatLE(v, 4 * k));
+    const added = Buffer.concat([Buffer.from('chromaticities\0chromaticities\0\x20\0\0\0', 'latin1'), value]);
+    // the table of offsets behind the header points further by what was added: two blocks of 16 lines
+    const table = file.indexOf(Buffer.from('screenWindowWidth')) + 'screenWindowWidth\0float\0'.length + 8 + 1;
+    for (const at of [table, table + 8]) file.writeBigUInt64LE(file.readBigUInt64LE(at) + BigInt(added.length), at);
+    return Buffer.concat([file.subarray(0, 8), added, file.subarray(8)]);
+  }
+  it.each([
+    ['aces2065-1', 'AP0', [0.7347, 0.2653, 0, 1, 0.0001, -0.077, 0.32168, 0.33767]],
+    ['acescg', 'AP1', [0.713, 0.293, 0.165, 0.83, 0.128, 0.044, 0.32168, 0.33767]],
+    ['linear2020', 'BT.2020', [0.708, 0.292, 0.17, 0.797, 0.131, 0.046, 0.3127, 0.329]],
+    ['linear709', 'no known primaries', [0.7, 0.3, 0.2, 0.7, 0.1, 0.1, 0.3127, 0.329]],
+  ] as const)(
+    '%s is proposed for an OpenEXR of %s, whose light past 0 and 1 comes through',
+    async (encoding, of, xy) => {
+      const name = `${encoding}.exr`;
+      writeFileSync(join(work, name), await exrOf([2.5, 0.25, -0.125], xy));
+      const { frame, stored } = await imported(name);
+      expect(stored.media.proposedEncoding).toBe(encoding);
+      expect(stored.media.notes.join(' ').includes('none that is known')).toBe(of === 'no known primaries');
+      expect([frame.r[7], frame.g[7], frame.b[7]]).toEqual([2.5, 0.25, -0.125]);
     },
   );
   it('primaries that are not known are refused by name, with those that are', async () => {

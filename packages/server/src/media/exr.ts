@@ -1,5 +1,6 @@
-// Is an OpenEXR file whole? After “OpenEXR File Layout” (Academy Software Foundation, OpenEXR 3 documentation): magic,
-// version, header attributes, then a table of offsets to the chunks, each of which says how many bytes it has.
+// Is an OpenEXR file whole, and of what primaries is it? After “OpenEXR File Layout” (Academy Software Foundation,
+// OpenEXR 3 documentation): magic, version, header attributes, then a table of offsets to the chunks, each of which says
+// how many bytes it has.
 import { open, type FileHandle } from 'node:fs/promises';
 
 const MAGIC = 0x01312f76;
@@ -25,13 +26,34 @@ export async function exrFault(path: string): Promise<string | undefined> {
   }
 }
 
+/**
+ * x and y of red, green, blue and white, as the header states them; undefined where it does not. Throws RangeError where
+ * the file breaks off in its header.
+ */
+export async function exrChromaticities(path: string): Promise<number[] | undefined> {
+  const file = await open(path, 'r');
+  try {
+    const { attributes } = headerOf(await headOf(file));
+    const value = attributes.get('chromaticities');
+    return value?.length === 32 ? Array.from({ length: 8 }, (_, k) => value.readFloatLE(4 * k)) : undefined;
+  } finally {
+    await file.close();
+  }
+}
+
+/** A file's first bytes, all of its header among them. */
+async function headOf(file: FileHandle): Promise<Buffer> {
+  const { size } = await file.stat();
+  const head = await read(file, 0, Math.min(size, USUAL_HEADER_BYTES));
+  return endsWithin(head) ? head : read(file, 0, size);
+}
+
 async function faultOf(file: FileHandle, size: number): Promise<string | undefined> {
-  let head = await read(file, 0, Math.min(size, USUAL_HEADER_BYTES));
+  const head = await headOf(file);
   if (head.readUInt32LE(0) !== MAGIC) return 'is no OpenEXR file';
   const version = head.readUInt32LE(4);
   if (version & IS_MULTI_PART) return 'has several parts; write the picture as a file of its own';
   if (version & IS_DEEP) return 'holds deep samples; flatten it first';
-  if (!endsWithin(head)) head = await read(file, 0, size);
   const { attributes, end } = headerOf(head);
   const chunks = chunkCount(attributes, (version & IS_TILED) !== 0);
   if (chunks === undefined) return undefined;

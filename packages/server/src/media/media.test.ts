@@ -300,13 +300,13 @@ describe('refused, with nothing stored', () => {
     );
     await refused(['inter.mkv'], /interlaced/);
   });
-  it('BT.2020 PQ, until it is supported', async () => {
+  it('PQ of other primaries than those it is made for', async () => {
     ffmpeg(
       ...words('-f lavfi -i testsrc2=size=64x64:rate=24 -frames:v 2 -pix_fmt yuv420p10le -c:v libx265'),
-      ...words('-x265-params log-level=none -color_primaries bt2020 -color_trc smpte2084 -colorspace'),
-      ...words('bt2020nc pq.mp4'),
+      ...words('-x265-params log-level=none -color_primaries bt709 -color_trc smpte2084 -colorspace'),
+      ...words('bt709 pq.mp4'),
     );
-    await refused(['pq.mp4'], /transfer function \(smpte2084\)/);
+    await refused(['pq.mp4'], /transfer function \(smpte2084\) is supported with bt2020 primaries only/);
   });
   it('a kind of file that is no picture', async () => {
     writeFileSync(join(work, 'notes.txt'), 'x');

@@ -1,6 +1,6 @@
 import { basename } from 'node:path';
 import { z } from 'zod';
-import { exrFault } from './exr.ts';
+import { exrChromaticities, exrFault } from './exr.ts';
 import { refusedMedia, type Probed, type ProbeInput } from './probed.ts';
 import { statedColour } from './statedColour.ts';
 import { rateOfFrames, secondsOf } from './timing.ts';
@@ -63,7 +63,9 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
     refuse(input.name, `it is marked to be shown rotated by ${Math.abs(rotation)}°; write it upright first.`);
   if (stream.sample_aspect_ratio && !['1:1', '0:1', 'N/A'].includes(stream.sample_aspect_ratio))
     refuse(input.name, `its pixels are not square (${stream.sample_aspect_ratio}).`);
-  if (stream.codec_name === 'exr') await assertWholeExrs(input);
+  const isExr = stream.codec_name === 'exr';
+  if (isExr) await assertWholeExrs(input);
+  const chromaticities = isExr ? await exrChromaticities(input.files[0]!) : undefined;
   const notes = await soundNotes(input);
   const times = (packets ?? [])
     .map((p) => p.pts)
@@ -72,7 +74,7 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const { rate, unevenly } = rateOfFrames(input, stream, times);
   const oneByOne = unevenly !== undefined;
   if (unevenly) notes.push(unevenly);
-  const colour = statedColour(input.name, stream, pixelFormat, { width, height });
+  const colour = statedColour(input.name, { ...stream, chromaticities }, pixelFormat, { width, height });
   const frames = await countByDecoding(input, stream.codec_name, signal);
   const timecode = tagOf(stream.tags, 'timecode') ?? tagOf(format?.tags, 'timecode') ?? null;
   // a frame that is in the file but not shown (an edit list) would shift all that come after it

@@ -1,6 +1,6 @@
 // What a stream says of its colour, what is assumed where it says nothing, and which encoding that proposes.
 import { hasAlpha, type Media } from '@mellow/contract';
-import { ENCODING_NAMES, ENCODINGS, type Encoding } from '@mellow/core';
+import { ENCODING_NAMES, ENCODINGS, type Encoding, type EncodingRecord } from '@mellow/core';
 import { knowsMatrix } from './conversion.ts';
 import { refusedMedia } from './probed.ts';
 
@@ -12,6 +12,8 @@ export interface ColourTags {
   color_primaries?: string | undefined;
   color_transfer?: string | undefined;
   bits_per_raw_sample?: string | undefined;
+  /** x and y of red, green, blue and white, where the file says them in numbers. */
+  chromaticities?: readonly number[] | undefined;
 }
 type StatedColour = Pick<
   Media,
@@ -34,24 +36,41 @@ function bitDepthOf(pixelFormat: string, raw: string | undefined): number {
   return Number(raw) || 8;
 }
 
+/** Transfer characteristics of H.273 that are read with the primaries they were made for only. */
+const HIGH_RANGE = ['smpte2084', 'arib-std-b67'];
+const tagsOf = (encoding: Encoding): EncodingRecord['tags'] => ENCODINGS[encoding].tags;
+
 /** Which of the known encodings the tags mean; a refusal where none does. */
 function proposedFor(
   name: string,
   { codec, primaries, transfer, isLinear }: { codec: string; primaries: string; transfer: string; isLinear: boolean },
 ): Encoding {
-  if (LIKE_709.includes(primaries)) {
+  if (LIKE_709.includes(primaries) && !HIGH_RANGE.includes(transfer)) {
     if (isLinear) return 'linear709';
     return STILL_CODECS.includes(codec) || transfer === 'iec61966-2-1' ? 'srgb' : 'rec709';
   }
-  const candidates = ENCODING_NAMES.filter((e) => ENCODINGS[e].tags.primaries === primaries);
-  const light = ENCODING_NAMES.map((e) => ENCODINGS[e]).filter((e) => !LIKE_709.includes(e.tags.primaries));
+  const candidates = ENCODING_NAMES.filter((e) => tagsOf(e).primaries === primaries);
   if (candidates.length === 0) {
-    const supported = ['bt709', ...light.map((e) => e.tags.primaries)].join(', ');
-    throw refusedMedia(name, `its primaries (${primaries}) are not supported yet; these are: ${supported}.`);
+    const known = new Set(ENCODING_NAMES.map((e) => tagsOf(e).primaries).filter((p) => p !== 'unknown'));
+    throw refusedMedia(
+      name,
+      `its primaries (${primaries}) are not supported yet; these are: ${[...known].join(', ')}.`,
+    );
   }
-  if (isLinear) throw refusedMedia(name, `linear light of its primaries (${primaries}) is not supported yet.`);
-  return candidates.find((e) => ENCODINGS[e].tags.transfer === transfer) ?? candidates[0]!;
+  const stated = candidates.find((e) => tagsOf(e).transfer === (isLinear ? 'linear' : transfer));
+  if (!stated && HIGH_RANGE.includes(transfer))
+    throw refusedMedia(name, `its transfer function (${transfer}) is supported with bt2020 primaries only.`);
+  return stated ?? candidates[0]!;
 }
+
+/** Chromaticities are written as floats, and rounded by some: nearer than this they are the same. */
+const SAME_CHROMATICITY = 0.0005;
+/** Linear light of the stated primaries; undefined where none of the known encodings is it. */
+const linearOf = (stated: readonly number[]): Encoding | undefined =>
+  ENCODING_NAMES.filter((e) => tagsOf(e).transfer === 'linear').find((e) => {
+    const { red, green, blue, white } = ENCODINGS[e].primaries;
+    return [...red, ...green, ...blue, ...white].every((v, k) => Math.abs(v - stated[k]!) <= SAME_CHROMATICITY);
+  });
 
 /** The colour of a stream. Throws Refused, naming the property, for what cannot be read truly. */
 export function statedColour(
@@ -72,7 +91,7 @@ export function statedColour(
   if (LIKE_709.includes(primaries) && primaries !== 'bt709')
     notes.push(`The primaries ${primaries} are read as BT.709.`);
   const transfer = known(stream.color_transfer) ?? 'unspecified';
-  if (['smpte2084', 'arib-std-b67', 'log100', 'log316', 'smpte428'].includes(transfer))
+  if (['log100', 'log316', 'smpte428'].includes(transfer))
     throw refusedMedia(name, `its transfer function (${transfer}) is not supported yet.`);
   const isFullByName = isRgb || pixelFormat.startsWith('yuvj');
   const range = known(stream.color_range) ?? (isFullByName ? 'pc' : 'tv');
@@ -83,6 +102,10 @@ export function statedColour(
   // many 8 and 10 bit files are tagged linear that cannot be: that few bits do not hold linear light
   const isLinear = isFloatFormat(pixelFormat) || (transfer === 'linear' && bitDepth >= 16);
   const codec = stream.codec_name ?? '';
-  const proposedEncoding = proposedFor(name, { codec, primaries, transfer, isLinear });
+  const { chromaticities } = stream;
+  const inNumbers = chromaticities && linearOf(chromaticities);
+  if (chromaticities && !inNumbers)
+    notes.push(`Its primaries (${chromaticities.map((v) => v.toFixed(4)).join(' ')}) are none that is known.`);
+  const proposedEncoding = inNumbers ?? proposedFor(name, { codec, primaries, transfer, isLinear });
   return { bitDepth, range: range === 'pc' ? 'full' : 'limited', matrix, primaries, transfer, proposedEncoding, notes };
 }

@@ -114,6 +114,10 @@ describe('what is written', () => {
     ['linear709', 'bt709', 'linear'],
     ['display-p3', 'smpte432', 'iec61966-2-1'],
     ['rec2020', 'bt2020', 'bt2020-10'],
+    ['rec2100-pq', 'bt2020', 'smpte2084'],
+    ['rec2100-hlg', 'bt2020', 'arib-std-b67'],
+    ['linear-p3', 'smpte432', 'linear'],
+    ['acescct', 'unknown', 'unknown'],
   ] as const)('as FFV1 of a shot in %s says so, and holds its codes', async (encoding, primaries, transfer) => {
     const { file, done } = render(encoding, 'ffv1');
     await done;
@@ -128,7 +132,7 @@ describe('what is written', () => {
     const raw = execFileSync('ffmpeg', [...words('-v error -i'), file, ...words('-f rawvideo -pix_fmt rgb48le -')]);
     expect([0, 2, 4].map((at) => raw.readUInt16LE(at))).toEqual([...CODES]);
   });
-  it.each(['srgb', 'rec709', 'linear709', 'display-p3', 'rec2020'] as const)(
+  it.each(['srgb', 'rec709', 'linear709', 'display-p3', 'rec2020', 'rec2100-hlg', 'acescct'] as const)(
     'as H.264 of a shot in %s is the same light in BT.709, and says so',
     async (encoding) => {
       const { file, done } = render(encoding, 'h264');

@@ -1,6 +1,6 @@
 /**
- * Between a channel's normalised code value (0..1 nominal) and its linear light (1 = diffuse white), negatives
- * mirrored.
+ * Between a channel's normalised code value (0..1 nominal) and its linear light (1 = diffuse white). Both go on past
+ * the ends: negatives are mirrored, or what is straight near 0 goes on straight.
  */
 interface Transfer {
   linearFromCode: (code: number) => number;
