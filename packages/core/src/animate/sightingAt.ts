@@ -1,7 +1,7 @@
 import type { Encoding } from '../colour/encoding.ts';
 import type { Animated } from '../document/animation.ts';
 import type { RecipeNumbers, SheenBody, Trim } from '../document/recipe.ts';
-import type { SightingRender } from '../pipeline/renderFrame.ts';
+import type { SightingRender } from '../pipeline/sightingRender.ts';
 import { compile, type Light } from '../recolour/program.ts';
 import { carriedThere, placeOf, type Motions } from './place.ts';
 import { layerAt } from './layerAt.ts';

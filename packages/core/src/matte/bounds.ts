@@ -6,6 +6,38 @@ export interface PixelBox {
   y1: number;
 }
 
+/** The smallest box that holds both. */
+export const unitedBox = (a: PixelBox, b: PixelBox): PixelBox => ({
+  x0: Math.min(a.x0, b.x0),
+  y0: Math.min(a.y0, b.y0),
+  x1: Math.max(a.x1, b.x1),
+  y1: Math.max(a.y1, b.y1),
+});
+
+/** What both hold; undefined where that is nothing. */
+export function sharedBox(a: PixelBox, b: PixelBox): PixelBox | undefined {
+  const box = {
+    x0: Math.max(a.x0, b.x0),
+    y0: Math.max(a.y0, b.y0),
+    x1: Math.min(a.x1, b.x1),
+    y1: Math.min(a.y1, b.y1),
+  };
+  return box.x0 < box.x1 && box.y0 < box.y1 ? box : undefined;
+}
+
+type Plane = Uint8Array | Uint16Array | Float32Array;
+/** The part of a plane in a box, as a plane of its own. */
+export function cutOut<P extends Plane>(plane: P, width: number, { x0, y0, x1, y1 }: PixelBox): P {
+  const out = new (plane.constructor as new (length: number) => P)((x1 - x0) * (y1 - y0));
+  for (let y = y0; y < y1; y++) out.set(plane.subarray(y * width + x0, y * width + x1), (y - y0) * (x1 - x0));
+  return out;
+}
+/** Puts a plane of a box's size in its place, in place. */
+export function putBack(into: Plane, width: number, part: Plane, { x0, y0, x1, y1 }: PixelBox): void {
+  const w = x1 - x0;
+  for (let y = y0; y < y1; y++) into.set(part.subarray((y - y0) * w, (y - y0 + 1) * w), y * width + x0);
+}
+
 /** The smallest box that holds all pixels with α over `above`, a half if not said; undefined when there are none. */
 export function boundsOfMatte(alpha: Float32Array, width: number, height: number, above = 0.5): PixelBox | undefined {
   let [x0, y0, x1, y1] = [width, height, 0, 0];

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { makeTables, renderFrame, sourceFrame } from '../pipeline/renderFrame.ts';
+import { renderFrame } from '../pipeline/renderFrame.ts';
+import { makeTables, sourceFrame } from '../pipeline/sourceFrame.ts';
 import { probePixel } from './probePixel.ts';
 import { shiftProgram } from '../testing/recipes.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';

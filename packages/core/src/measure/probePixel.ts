@@ -1,6 +1,7 @@
 import { labFromLinear709, type Lab } from '../colour/lab.ts';
 import { oklabFromLinear709, type Oklab } from '../colour/oklab.ts';
-import type { RenderedFrame, SourceFrame } from '../pipeline/renderFrame.ts';
+import type { RenderedFrame } from '../pipeline/renderFrame.ts';
+import type { SourceFrame } from '../pipeline/sourceFrame.ts';
 
 type Three = [number, number, number];
 /** One pixel's code values (of the picture's own depth), linear light and Lab. */

@@ -5,7 +5,9 @@ import { NEUTRAL_BALANCE } from '../light/balance.ts';
 import { MEASURED_ALPHA, measurePiece } from '../measure/measurePiece.ts';
 import { isLowCoverage, isMuchClipped, shotTrust } from '../measure/trust.ts';
 import { codesFromEncoded } from './picture.ts';
-import { clippingOf, makeTables, measureSighting, recolourFrame, renderFrame, sourceFrame } from './renderFrame.ts';
+import { clippingOf, measureSighting } from './measureSighting.ts';
+import { recolourFrame, renderFrame } from './renderFrame.ts';
+import { makeTables, sourceFrame } from './sourceFrame.ts';
 import { shiftProgram } from '../testing/recipes.ts';
 import { seededRandom } from '../testing/mattes.ts';
 

@@ -24,14 +24,11 @@ import { shiftProgram } from '../testing/recipes.ts';
 import { gainFromDensity, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '../recolour/shift.ts';
 import { shifted } from '../testing/shifted.ts';
 import type { CodePicture } from './picture.ts';
-import {
-  frameMatte,
-  makeTables,
-  measureSighting,
-  renderFrame,
-  sourceFrame,
-  type SightingRender,
-} from './renderFrame.ts';
+import { frameMatte } from './frameMatte.ts';
+import { measureSighting } from './measureSighting.ts';
+import { renderFrame } from './renderFrame.ts';
+import type { SightingRender } from './sightingRender.ts';
+import { makeTables, sourceFrame } from './sourceFrame.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 
 const tables = makeTables();

@@ -1,20 +1,14 @@
 import type { Falloff, Feather, Geometry, ShapeMatte } from '../document/geometry.ts';
 import { smoothstep } from '../key/window.ts';
+import type { PixelBox } from '../matte/bounds.ts';
 import { coverageInto } from './coverage.ts';
 import { featheredPolygon, pathOf, type Polygon } from './path.ts';
 import { pathDistanceInto } from './pathDistance.ts';
 
 export const FALLOFFS = ['linear', 'smooth'] as const satisfies readonly Falloff[];
 
-interface Box {
-  x0: number;
-  y0: number;
-  x1: number;
-  y1: number;
-}
-
 /** The pixels a shape can touch: its bounds grown by `reach`, cut to the picture; undefined when that is empty. */
-function touchedBox(polygon: Polygon, reach: number, width: number, height: number): Box | undefined {
+function touchedBox(polygon: Polygon, reach: number, width: number, height: number): PixelBox | undefined {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < polygon.length; i += 2) {
     x0 = Math.min(x0, polygon[i]!);
@@ -30,6 +24,22 @@ function touchedBox(polygon: Polygon, reach: number, width: number, height: numb
   };
   return box.x0 < box.x1 && box.y0 < box.y1 ? box : undefined;
 }
+
+/** Outside of it α of a shape is 0; undefined where it is 0 everywhere, `whole` where it may lie anywhere. */
+export function boxOfShape(
+  { geometry, feather }: ShapeMatte,
+  width: number,
+  height: number,
+  scale: number,
+): PixelBox | undefined | 'whole' {
+  if (geometry.form === 'gradient') return 'whole';
+  const path = pathOf(geometry);
+  if (path.length < 3) return undefined;
+  const { polygon, weights } = featheredPolygon(path, scale);
+  return touchedBox(polygon, reachOf(feather, weights, scale), width, height);
+}
+const reachOf = ({ outerPx }: Feather, weights: Float64Array | undefined, scale: number): number =>
+  outerPx * (weights ? Math.max(...weights) : 1) * scale + 1;
 
 /**
  * α of a shape, `width × height`, at `scale` times the full resolution: 1 from `innerPx` inside the path, 0 from
@@ -48,7 +58,7 @@ export function shapeMatteInto(
   if (path.length < 3) return;
   const { polygon, weights } = featheredPolygon(path, scale);
   const widest = weights ? Math.max(...weights) : 1;
-  const box = touchedBox(polygon, feather.outerPx * widest * scale + 1, width, height);
+  const box = touchedBox(polygon, reachOf(feather, weights, scale), width, height);
   if (!box) return;
   const local = polygon.map((v, i) => v - (i % 2 === 0 ? box.x0 : box.y0));
   const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];

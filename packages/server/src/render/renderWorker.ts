@@ -5,7 +5,7 @@ import {
   measureSighting,
   plateId,
   recolourFrame,
-  renderFrame,
+  renderCodes,
   renderThrough,
   sourceFrame,
   steadiedMatte,
@@ -64,7 +64,7 @@ function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
   const matteOf = (_: unknown, i: number) => mattes[i]!;
   const { look, sightings, as } = task;
   if (look) return renderThrough(look, source, sightings, tables, matteOf, as);
-  return renderFrame(source, sightings, tables, matteOf, as).codes;
+  return renderCodes(source, sightings, tables, matteOf, as);
 }
 
 /** An answer whose planes move back: a copy of every frame would cost as much as encoding it. */

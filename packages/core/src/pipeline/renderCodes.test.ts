@@ -1,0 +1,136 @@
+// Computing only where something is selected gives what computing everything gives, to the bit.
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { NEUTRAL_FINER } from '../recolour/neutralFiner.ts';
+import { compile } from '../recolour/program.ts';
+import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
+import { NO_CLEAN_UP } from '../matte/cleanUp.ts';
+import { supportOf } from '../matte/support.ts';
+import type { Layer, LayerMode, SingleLayer } from '../document/layer.ts';
+import { PLAIN_LAYER } from '../testing/layers.ts';
+import { seededRandom } from '../testing/mattes.ts';
+import { shiftProgram } from '../testing/recipes.ts';
+import { frameMatte, ownMatte } from './frameMatte.ts';
+import type { CodePicture } from './picture.ts';
+import { renderCodes } from './renderCodes.ts';
+import { renderFrame, type RenderAs } from './renderFrame.ts';
+import type { SightingRender } from './sightingRender.ts';
+import { makeTables, sourceFrame, type SourceFrame } from './sourceFrame.ts';
+
+const tables = makeTables();
+const [W, H] = [64, 40];
+/** Smooth colour with grain, so that keys select parts of it with soft edges. */
+function picture(seed: number): CodePicture {
+  const random = seededRandom(seed);
+  const plane = (of: (x: number, y: number) => number) =>
+    Uint16Array.from({ length: W * H }, (_, i) =>
+      Math.min(Math.max((of(i % W, Math.floor(i / W)) + 0.1 * random()) * 65535, 0), 65535),
+    );
+  return {
+    width: W,
+    height: H,
+    r: plane((x) => x / W),
+    g: plane((x, y) => 0.5 + 0.4 * Math.sin(x / 9 + y / 7)),
+    b: plane((_, y) => y / H),
+  };
+}
+
+const anyWindow = (top: number) =>
+  fc.record({
+    on: fc.constant(true),
+    lo: fc.double({ min: 0, max: top * 0.4, noNaN: true }),
+    hi: fc.double({ min: top * 0.5, max: top, noNaN: true }),
+    softLo: fc.double({ min: 0, max: top / 4, noNaN: true }),
+    softHi: fc.double({ min: 0, max: top / 4, noNaN: true }),
+  });
+const MODES: LayerMode[] = ['add', 'within', 'without'];
+const common = {
+  mode: fc.constantFrom(...MODES),
+  invert: fc.oneof({ weight: 4, arbitrary: fc.constant(false) }, fc.constant(true)),
+  strength: fc.oneof({ weight: 3, arbitrary: fc.constant(1) }, fc.constant(0.6)),
+};
+const key = fc
+  .record({ ...common, hue: anyWindow(360), chroma: anyWindow(0.3), lightness: anyWindow(1) })
+  .map(({ hue, chroma, lightness, ...more }) => ({
+    ...PLAIN_LAYER,
+    ...more,
+    kind: 'range',
+    key: { hue, chroma, lightness },
+    picks: [],
+  }));
+const at = (size: number) => fc.double({ min: -10, max: size + 10, noNaN: true });
+const shape = fc
+  .record({ ...common, cx: at(W), cy: at(H), width: at(W / 2), height: at(H / 2), turnDeg: at(90), feather: at(6) })
+  .map(({ mode, invert, strength, feather, width, height, ...rest }) => ({
+    ...PLAIN_LAYER,
+    mode,
+    invert,
+    strength,
+    kind: 'shape',
+    geometry: { form: 'ellipse', ...rest, width: Math.abs(width) + 1, height: Math.abs(height) + 1 },
+    feather: { innerPx: Math.max(feather, 0), outerPx: Math.max(feather / 2, 0), falloff: 'smooth' },
+  }));
+const single = fc.oneof(key, shape) as fc.Arbitrary<SingleLayer>;
+const group = fc
+  .record({ ...common, layers: fc.array(single, { minLength: 1, maxLength: 2 }) })
+  .map((more) => ({ ...PLAIN_LAYER, ...more, kind: 'group' }));
+const stack = fc.array(fc.oneof({ weight: 4, arbitrary: single }, group as fc.Arbitrary<Layer>), { maxLength: 4 });
+const cleanUp = fc.constantFrom(undefined, { ...NO_CLEAN_UP, islandsPx: 6, holesPx: 9, softenPx: 1.2, edgePx: 1 });
+
+/** The stack's α with every layer computed over the whole frame. */
+const wholeMatte = (source: SourceFrame, s: SightingRender) =>
+  frameMatte(source, s.layers, s.cleanUp, (layer) => ownMatte(source, layer));
+
+describe('only where something is selected', () => {
+  it('mattes are those of the whole frame, and 0 outside the support of their stack', () => {
+    let isPart = 0;
+    fc.assert(
+      fc.property(stack, cleanUp, fc.integer({ min: 1, max: 99 }), (layers, clean, seed) => {
+        const source = sourceFrame(picture(seed), 'rec709', 1, tables);
+        const whole = wholeMatte(source, { layers, cleanUp: clean, program: shiftProgram({}) });
+        expect(frameMatte(source, layers, clean)).toEqual(whole);
+        const box = supportOf(layers, W, H, 1);
+        if (box && (box.x1 - box.x0) * (box.y1 - box.y0) === W * H) return;
+        isPart++;
+        const raw = frameMatte(source, layers, undefined, (layer) => ownMatte(source, layer));
+        for (let i = 0; i < raw.length; i++) {
+          const [x, y] = [i % W, Math.floor(i / W)];
+          const isIn = box && x >= box.x0 && x < box.x1 && y >= box.y0 && y < box.y1;
+          if (!isIn) expect(raw[i]).toBe(0);
+        }
+      }),
+      { numRuns: 300, seed: 12 },
+    );
+    // the property would hold of a support that is always everything
+    expect(isPart).toBeGreaterThan(60);
+  });
+
+  const finer = NEUTRAL_FINER;
+  const programs: [string, SightingRender['program']][] = [
+    ['a shift', shiftProgram({ hueDeg: 80, saturation: 1.3, density: 0.2 })],
+    ['finer tools', compile({ ...NEUTRAL_RECIPE, finer: { ...finer, guard: { ...finer.guard, on: true } } })],
+    [
+      'texture',
+      compile({ ...NEUTRAL_RECIPE, finer: { ...finer, texture: { ...finer.texture, on: true, colourPx: 4 } } }),
+    ],
+  ];
+  const ways: [string, RenderAs][] = [
+    ['', {}],
+    [' as floats', { samples: 'float' }],
+    [' in another encoding', { encoding: 'srgb' }],
+  ];
+  it.each(programs.flatMap(([name, program]) => ways.map(([how, as]) => [name, how, program, as] as const)))(
+    'codes with %s%s are those of the whole frame',
+    (_name, _how, program, as) => {
+      fc.assert(
+        fc.property(fc.array(stack, { minLength: 1, maxLength: 2 }), cleanUp, (stacks, clean) => {
+          const source = sourceFrame(picture(stacks.length), 'rec709', 1, tables);
+          const sightings = stacks.map((layers): SightingRender => ({ layers, cleanUp: clean, program }));
+          const whole = renderFrame(source, sightings, tables, (s) => wholeMatte(source, s), as).codes;
+          expect(renderCodes(source, sightings, tables, undefined, as)).toEqual(whole);
+        }),
+        { numRuns: 40, seed: 5 },
+      );
+    },
+  );
+});

@@ -1,0 +1,52 @@
+import { boundsOfMatte, cutOut, putBack, unitedBox, type PixelBox } from '../matte/bounds.ts';
+import { frameMatte } from './frameMatte.ts';
+import type { CodePicture } from './picture.ts';
+import { asFloats, renderFrame, type RenderAs } from './renderFrame.ts';
+import type { SightingRender } from './sightingRender.ts';
+import type { SourceFrame, Tables } from './sourceFrame.ts';
+
+/** The pixels round a matte that its edge is told from. */
+const MARGIN = 2;
+
+/**
+ * The codes of `renderFrame`, and the same to the bit, computed only where the mattes select something: the rest of the
+ * picture is copied. What looks further than a pixel's neighbours (spill, texture, sheen, a colour outside all mattes),
+ * and what changes every pixel (balance, another encoding), is computed on the whole.
+ */
+export function renderCodes(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  tables: Tables,
+  matteOf: (sighting: SightingRender, index: number) => Float32Array = (s) => frameMatte(source, s.layers, s.cleanUp),
+  as: RenderAs = {},
+): CodePicture {
+  const mattes = sightings.map((s, i) => matteOf(s, i));
+  const isLocal = !source.isBalanced && (as.encoding ?? source.encoding) === source.encoding;
+  if (!isLocal || sightings.some(looksFurther))
+    return renderFrame(source, sightings, tables, (_, i) => mattes[i]!, as).codes;
+  const { width, height } = source.codes;
+  const from = as.samples === 'float' ? asFloats(source.codes) : source.codes;
+  const out = { width, height, r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
+  const box = selectedBox(mattes, width, height);
+  if (!box) return out;
+  const cut = mattes.map((alpha) => cutOut(alpha, width, box));
+  const { codes } = renderFrame(source.within(box), sightings, tables, (_, i) => cut[i]!, as);
+  for (const channel of ['r', 'g', 'b'] as const) putBack(out[channel], width, codes[channel], box);
+  return out;
+}
+
+const looksFurther = ({ program, spill }: SightingRender): boolean =>
+  Boolean(program.outside ?? program.texture ?? program.sheen) || (spill !== undefined && spill.mode !== 'off');
+
+/** What any of the mattes selects, with a margin; undefined for nothing. */
+function selectedBox(mattes: readonly Float32Array[], width: number, height: number): PixelBox | undefined {
+  const boxes = mattes.flatMap((alpha) => boundsOfMatte(alpha, width, height, 0) ?? []);
+  if (boxes.length === 0) return undefined;
+  const { x0, y0, x1, y1 } = boxes.reduce(unitedBox);
+  return {
+    x0: Math.max(x0 - MARGIN, 0),
+    y0: Math.max(y0 - MARGIN, 0),
+    x1: Math.min(x1 + MARGIN, width),
+    y1: Math.min(y1 + MARGIN, height),
+  };
+}

@@ -1,0 +1,129 @@
+// A decoded frame, and the planes that are derived from it when they are first asked for.
+import type { Balance } from '../document/balance.ts';
+import type { KeyReads } from '../document/key.ts';
+import type { PlateLayer } from '../document/layer.ts';
+import { decodeTable, encodedFromLinear709, encodeTable, type Encoding } from '../colour/encoding.ts';
+import type { Lookup } from '../colour/lookupTable.ts';
+import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
+import type { LinearPlanes } from '../colour/planes.ts';
+import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
+import { cutOut, type PixelBox } from '../matte/bounds.ts';
+import type { MatteSource } from '../matte/kind.ts';
+import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
+import {
+  assertPicture,
+  linearPlanesOf,
+  maxCodeOf,
+  oklabPlanesOf,
+  type CodePicture,
+  type DecodeTables,
+} from './picture.ts';
+
+/** A decoded frame and what was derived from it; derived planes are made once, when first asked for. */
+export interface SourceFrame {
+  readonly codes: CodePicture;
+  readonly encoding: Encoding;
+  /** This size over the full resolution: 1 for a render, less for a proxy. */
+  readonly scale: number;
+  readonly isBalanced: boolean;
+  /** Linear light after the shot's balance: what the recolours start from. */
+  linear(): LinearPlanes;
+  oklab(reads?: KeyReads): OklabPlanes;
+  /** The picture as the layers of a stack see it. */
+  readonly matteSource: MatteSource;
+  /** Encoded luma before balance, for following what moves. */
+  luma(): Pyramid;
+  /** A part of it as a frame of its own. Shapes and plates are not carried there: mattes are cut out of the whole. */
+  within(box: PixelBox): SourceFrame;
+}
+
+/** Tables that every frame needs; make them once. Those of an encoding are made when it is first met. */
+export interface Tables {
+  root: Lookup;
+  encode: (encoding: Encoding) => Lookup;
+  decode: DecodeTables;
+}
+export function makeTables(): Tables {
+  const remembered = <T>(make: (encoding: Encoding, maxCode: number) => T) => {
+    const made = new Map<string, T>();
+    return (encoding: Encoding, maxCode = 0): T => {
+      const key = `${encoding} ${maxCode}`;
+      const table = made.get(key) ?? make(encoding, maxCode);
+      made.set(key, table);
+      return table;
+    };
+  };
+  return { decode: remembered(decodeTable), encode: remembered(encodeTable), root: cubeRootTable() };
+}
+
+/** What a frame may bring along: its shot's balance, and the plates its stacks name. */
+export interface FrameExtras {
+  balance?: Balance | undefined;
+  plate?: ((layer: PlateLayer) => Float32Array | undefined) | undefined;
+}
+
+export function sourceFrame(
+  codes: CodePicture,
+  encoding: Encoding,
+  scale: number,
+  tables: Tables,
+  { balance, plate }: FrameExtras = {},
+): SourceFrame {
+  assertPicture(codes);
+  const isBalanced = balance !== undefined && !isNeutralBalance(balance);
+  const once = <T>(make: () => T): (() => T) => {
+    let made: T | undefined;
+    return () => (made ??= make());
+  };
+  const source = once(() => linearPlanesOf(codes, encoding, tables.decode));
+  const balanced = !isBalanced
+    ? source
+    : once(() => {
+        const from = source();
+        const to: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
+        balanceInPlace(to, balance, encoding, tables.encode(encoding));
+        return to;
+      });
+  const oklabOf = {
+    unbalanced: once(() => oklabPlanesOf(source(), tables.root)),
+    balanced: once(() => oklabPlanesOf(balanced(), tables.root)),
+  };
+  const encodedOf = {
+    unbalanced: once(() => encodedFromLinear709(source(), encoding, tables.encode(encoding))),
+    balanced: once(() => encodedFromLinear709(balanced(), encoding, tables.encode(encoding))),
+  };
+  // without a balance both readings are one: share what was made
+  const reading = (reads: KeyReads): KeyReads => (isBalanced ? reads : 'balanced');
+  const oklab = (reads: KeyReads = 'balanced') => oklabOf[reading(reads)]();
+  const { width, height } = codes;
+  const luma = once(() => pyramidOf(lumaOfCodes(codes.r, codes.g, codes.b, maxCodeOf(codes.r)), width, height));
+  const within = (box: PixelBox) => sourceFrame(codesWithin(codes, box), encoding, scale, tables, { balance });
+  return {
+    codes,
+    encoding,
+    within,
+    luma,
+    scale,
+    isBalanced,
+    linear: balanced,
+    oklab,
+    matteSource: {
+      width,
+      height,
+      scale,
+      oklab,
+      light: balanced,
+      encoded: (reads) => encodedOf[reading(reads)](),
+      plate: plate ?? (() => undefined),
+    },
+  };
+}
+
+/** The codes of a part of a picture. */
+export const codesWithin = ({ width, r, g, b }: CodePicture, box: PixelBox): CodePicture => ({
+  width: box.x1 - box.x0,
+  height: box.y1 - box.y0,
+  r: cutOut(r, width, box),
+  g: cutOut(g, width, box),
+  b: cutOut(b, width, box),
+});
