@@ -83,18 +83,16 @@ export function stackMatteInto(out: Float32Array, layers: readonly Layer[], laye
   for (const layer of active) combineInto(out, layerMatte(layer), layer.mode, layer.strength);
 }
 
-/** The stack, then the clean-up of the whole. */
-export function cleanedStackMatteInto(
-  out: Float32Array,
+/** The clean-up of a whole stack's α, in place. */
+export function cleanUpStackInPlace(
+  alpha: Float32Array,
   layers: readonly Layer[],
   cleanUp: CleanUp | undefined,
   source: MatteSource,
-  layerMatte: LayerMatte,
 ): void {
-  stackMatteInto(out, layers, layerMatte);
   if (layers.some(takesPart))
     cleanUpInPlace(
-      out,
+      alpha,
       source.width,
       source.height,
       cleanUp ?? NO_CLEAN_UP,

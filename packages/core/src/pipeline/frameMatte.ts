@@ -2,44 +2,46 @@
 import type { CleanUp } from '../document/cleaning.ts';
 import type { Layer } from '../document/layer.ts';
 import { KEYS } from '../key/keys.ts';
-import { putBack } from '../matte/bounds.ts';
+import { cutOut, putBack } from '../matte/bounds.ts';
 import { isCleanUpOff } from '../matte/cleanUp.ts';
 import type { LayerMatte } from '../matte/kind.ts';
-import { cleanedStackMatteInto, layerMatteInto } from '../matte/stack.ts';
+import { cleanUpStackInPlace, layerMatteInto, stackMatteInto } from '../matte/stack.ts';
 import { steadied } from '../matte/steady.ts';
 import { supportOf } from '../matte/support.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame } from './sourceFrame.ts';
 
-/** α of a sighting's stack on a frame, cleaned up, in a new plane. */
+/**
+ * α of a sighting's stack on a frame, cleaned up, in a new plane. `layerMatte` gives the layers' own α over the whole
+ * frame; left out, they are computed as far as the stack can select anything, which gives the same.
+ */
 export function frameMatte(
   source: SourceFrame,
   layers: readonly Layer[],
   cleanUp?: CleanUp,
-  layerMatte: LayerMatte = neededMatte(source, layers),
+  layerMatte?: LayerMatte,
 ): Float32Array {
   const out = new Float32Array(source.codes.width * source.codes.height);
-  cleanedStackMatteInto(out, layers, cleanUp, source.matteSource, layerMatte);
+  if (layerMatte) stackMatteInto(out, layers, layerMatte);
+  else supportedStackInto(out, source, layers);
+  cleanUpStackInPlace(out, layers, cleanUp, source.matteSource);
   return out;
 }
 
-/**
- * The layers' mattes as far as a stack needs them: a key looks no further than the stack can select, which is most of
- * its work.
- */
-function neededMatte(source: SourceFrame, layers: readonly Layer[]): LayerMatte {
+/** A stack, looked at only where it can select anything. */
+function supportedStackInto(out: Float32Array, source: SourceFrame, layers: readonly Layer[]): void {
   const { width, height } = source.codes;
   const box = supportOf(layers, width, height, source.scale);
-  if (!box) return () => new Float32Array(width * height);
-  const part = (box.x1 - box.x0) * (box.y1 - box.y0) < width * height ? source.within(box) : undefined;
+  if (!box) return;
+  const part = source.within(box);
   const matteOf = (layer: Layer): Float32Array => {
     const looksAround = layer.cleanUp && !isCleanUpOff(layer.cleanUp);
-    if (!part || looksAround || !(layer.kind in KEYS)) return ownMatte(source, layer, matteOf);
-    const out = new Float32Array(width * height);
-    putBack(out, width, ownMatte(part, layer), box);
-    return out;
+    const isLocal = layer.kind in KEYS || layer.kind === 'group';
+    return isLocal && !looksAround ? ownMatte(part, layer, matteOf) : cutOut(ownMatte(source, layer), width, box);
   };
-  return matteOf;
+  const alpha = new Float32Array(part.codes.width * part.codes.height);
+  stackMatteInto(alpha, layers, matteOf);
+  putBack(out, width, alpha, box);
 }
 
 /** α of one layer on a frame, in a new plane. */

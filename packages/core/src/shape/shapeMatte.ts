@@ -3,7 +3,7 @@ import { smoothstep } from '../key/window.ts';
 import type { PixelBox } from '../matte/bounds.ts';
 import { coverageInto } from './coverage.ts';
 import { featheredPolygon, pathOf, type Polygon } from './path.ts';
-import { pathDistanceInto } from './pathDistance.ts';
+import { nearDistanceInto } from './pathDistance.ts';
 
 export const FALLOFFS = ['linear', 'smooth'] as const satisfies readonly Falloff[];
 
@@ -103,7 +103,7 @@ function featherInto(
 ): void {
   const distance = new Float32Array(alpha.length);
   const factor = weights && new Float32Array(alpha.length);
-  pathDistanceInto(
+  nearDistanceInto(
     distance,
     width,
     height,
