@@ -39,6 +39,16 @@ export const Media = z.object({
 });
 export type Media = z.infer<typeof Media>;
 
+/** Footage that is no longer what was brought in: a file of it is missing, or the bytes are others. */
+export const FootageFault = z.object({
+  mediaId: MediaId,
+  name: z.string(),
+  fault: z.enum(['missing', 'changed']),
+  /** The first file that is missing. */
+  file: z.string().nullable(),
+});
+export type FootageFault = z.infer<typeof FootageFault>;
+
 /**
  * Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and the alpha channel as grey at
  * proxy size where there is one.

@@ -3,7 +3,7 @@ import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.
 import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
-import { FolderEntry, ImportOptions } from './media.ts';
+import { FolderEntry, FootageFault, ImportOptions } from './media.ts';
 import { RefusedFile } from './problem.ts';
 import { ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Name } from './text.ts';
@@ -165,6 +165,12 @@ export const ROUTES = {
     summary: 'What lies in the media folder',
     query: z.object({ path: z.string().default('') }),
     answer: z.array(FolderEntry),
+  },
+  footageFaults: {
+    method: 'get',
+    path: '/api/projects/{projectId}/footage-faults',
+    summary: 'Footage whose files are missing or have changed since they came in; reads what it has not read yet',
+    answer: z.array(FootageFault),
   },
   frame: {
     method: 'get',

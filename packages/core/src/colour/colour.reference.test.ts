@@ -110,7 +110,7 @@ describe.each(ENCODING_NAMES)('encoding %s', (encoding) => {
 });
 
 describe('high dynamic range', () => {
-  // Rep. ITU-R BT.2408 table 1 and Rec. ITU-R BT.2100-2 table 4: signals to a tenth of a per cent and the light in cd/m²
+  // Rep. ITU-R BT.2408 table 1 and Rec. ITU-R BT.2100-2 table 4: signals to a tenth of a per cent, light in cd/m²
   it.each([
     [0.508, 100],
     [0.581, 203],

@@ -101,7 +101,7 @@ function fillSmallRegions(alpha: Float32Array, width: number, height: number, ar
     area[root] = area[root]! + runs.areas[k]!;
   }
   for (let k = 0; k < area.length; k++)
-    if (area[rootOf(parent, k)]! < areaPx) alpha.fill(holes ? 1 : 0, starts[k]!, ends[k]!);
+    if (area[rootOf(parent, k)]! < areaPx) alpha.fill(holes ? 1 : 0, starts[k], ends[k]);
 }
 
 /** Stretches of rows, in reading order. */

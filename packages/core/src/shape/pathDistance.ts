@@ -5,8 +5,8 @@ import type { Polygon } from './path.ts';
 const LOOK = 0.1;
 
 /**
- * `pathDistanceInto` as far as `reach` pixels from the outline; Infinity further away. A narrow band is found by looking
- * at the pixels beside each edge, which costs nothing where no edge is.
+ * `pathDistanceInto` as far as `reach` pixels from the outline; Infinity further away. A narrow band is found by
+ * looking at the pixels beside each edge, which costs nothing where no edge is.
  */
 export function nearDistanceInto(
   out: Float32Array,

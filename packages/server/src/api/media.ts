@@ -4,14 +4,23 @@ import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Request, RequestHandler, Router } from 'express';
 import multer, { MulterError } from 'multer';
-import { FrameSize, ImportOptions, ROUTES, Sha256, type ImportAnswer, type MediaId } from '@mellow/contract';
+import {
+  FrameSize,
+  ImportOptions,
+  ROUTES,
+  Sha256,
+  type FootageFault,
+  type ImportAnswer,
+  type MediaId,
+} from '@mellow/contract';
 import type { AppServices } from '../services.ts';
-import { addPlate, findMedia } from '../db/media.ts';
+import { addPlate, findMedia, listStoredOfProject } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject } from '../db/projects.ts';
 import { addShots, ensureProxies } from '../jobs/addShots.ts';
 import { importCube } from '../media/cubes.ts';
 import { filesOfEntry, listFolder } from '../media/folder.ts';
+import { footageFault } from '../media/footageFault.ts';
 import { importFiles, type Imported } from '../media/importMedia.ts';
 import type { IncomingFile } from '../media/sequence.ts';
 import { cubePath, framePath } from '../media/store.ts';
@@ -83,6 +92,18 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     return { ...(await addShots(services, projectId, imported.media, 'local')), refused: imported.refused };
   };
 
+  register(router, 'footageFaults', async ({ params, request }) => {
+    const projectId = assertId('project', params.projectId);
+    await assertProject(pool, projectId);
+    const gone = new AbortController();
+    request.on('close', () => gone.abort());
+    const faults: FootageFault[] = [];
+    for (const stored of await listStoredOfProject(pool, projectId)) {
+      const fault = await footageFault(store, stored, gone.signal);
+      if (fault) faults.push(fault);
+    }
+    return faults;
+  });
   register(
     router,
     'uploadMedia',

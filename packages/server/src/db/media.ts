@@ -37,15 +37,18 @@ export async function findMediaByHash(db: Queryable, sha256: string): Promise<St
   });
   return rows[0] && toStored(rows[0]);
 }
-export async function listMediaOfProject(db: Queryable, projectId: string): Promise<Media[]> {
+export async function listStoredOfProject(db: Queryable, projectId: string): Promise<StoredMedia[]> {
   const { rows } = await db.query<MediaRow>({
     name: 'media.listOfProject',
     text: `select description, files from media where id in (select media_id from shot
       where project_id = $1 union select media_id from plate where project_id = $1)`,
     values: [projectId],
   });
-  return rows.map((row) => toStored(row).media);
+  return rows.map(toStored);
 }
+export const listMediaOfProject = async (db: Queryable, projectId: string): Promise<Media[]> =>
+  (await listStoredOfProject(db, projectId)).map(({ media }) => media);
+
 export async function listPlates(db: Queryable, projectId: string): Promise<MediaId[]> {
   const { rows } = await db.query<{ media_id: MediaId }>({
     name: 'media.listPlates',

@@ -17,6 +17,7 @@ import type { Look } from '@mellow/core';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import { keptCube } from '../media/cubes.ts';
+import { faultText, footageFault } from '../media/footageFault.ts';
 import { deliveryFolder, type MediaStore } from '../media/store.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { renderShot } from '../render/renderShot.ts';
@@ -61,6 +62,8 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
   const { deliveryId, mediaId, tracks, runs, look, span, ...job } = RenderPayload.parse(payload);
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
+  const fault = await footageFault(store, media, signal);
+  if (fault) throw new Error(faultText(fault));
   const shown = framesOf({ span: span ?? null }, media.media);
   const folder = deliveryFolder(store, deliveryId);
   await renderShot(

@@ -1,6 +1,6 @@
 // Is an OpenEXR file whole, and of what primaries is it? After “OpenEXR File Layout” (Academy Software Foundation,
-// OpenEXR 3 documentation): magic, version, header attributes, then a table of offsets to the chunks, each of which says
-// how many bytes it has.
+// OpenEXR 3 documentation): magic, version, header attributes, then a table of offsets to the chunks, each of which
+// says how many bytes it has.
 import { open, type FileHandle } from 'node:fs/promises';
 
 const MAGIC = 0x01312f76;
@@ -27,8 +27,8 @@ export async function exrFault(path: string): Promise<string | undefined> {
 }
 
 /**
- * x and y of red, green, blue and white, as the header states them; undefined where it does not. Throws RangeError where
- * the file breaks off in its header.
+ * x and y of red, green, blue and white, as the header states them; undefined where it does not. Throws RangeError
+ * where the file breaks off in its header.
  */
 export async function exrChromaticities(path: string): Promise<number[] | undefined> {
   const file = await open(path, 'r');

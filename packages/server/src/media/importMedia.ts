@@ -1,12 +1,11 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
+import { randomUUID } from 'node:crypto';
 import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
 import type { ImportOptions, MediaId, RefusedFile } from '@mellow/contract';
 import { findMediaByHash, insertMedia, type StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
+import { hashFile, hashOfMedia, type HashedFile } from './hashes.ts';
 import { probeMedia } from './probe.ts';
 import { groupFiles, type FileGroup, type IncomingFile } from './sequence.ts';
 import { UnevenTiming } from './timing.ts';
@@ -18,22 +17,10 @@ export interface Imported {
   refused: RefusedFile[];
 }
 
-async function hashFile(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  await pipeline(createReadStream(path), hash);
-  return hash.digest('hex');
-}
-
-/**
- * SHA-256 of a video, or of the names and hashes of a sequence's files in order; frames taken one by one are another
- * media.
- */
-async function hashGroup(group: FileGroup, folder: string, oneByOne: boolean): Promise<string> {
-  if (group.kind === 'video' && !oneByOne) return hashFile(join(folder, group.files[0]!.name));
-  const hash = createHash('sha256');
-  if (oneByOne) hash.update('frame by frame\n');
-  for (const { name } of group.files) hash.update(`${name}\0${await hashFile(join(folder, name))}\n`);
-  return hash.digest('hex');
+async function hashGroup({ kind, files }: FileGroup, folder: string, oneByOne: boolean): Promise<string> {
+  const hashed: HashedFile[] = [];
+  for (const { name } of files) hashed.push({ name, sha256: await hashFile(join(folder, name)) });
+  return hashOfMedia(kind, hashed, oneByOne);
 }
 
 /** `keep` copies the files (media folder) instead of moving them (upload). */

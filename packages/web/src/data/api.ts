@@ -1,5 +1,6 @@
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type {
+  FootageFault,
   AnswerOf,
   BodyOf,
   Delivery,
@@ -55,6 +56,10 @@ export const api = createApi({
       queryFn: (projectId) => freshDocument(() => ask('getProject', { params: { projectId } }), pending, projectId),
       providesTags: ['Project'],
     }),
+    footageFaults: build.query<FootageFault[], string>({
+      query: (projectId) => ({ route: 'footageFaults', params: { projectId } }),
+      keepUnusedDataFor: 0,
+    }),
     measurements: build.query<SightingMeasurements[], string>({
       query: (projectId) => ({ route: 'listMeasurements', params: { projectId } }),
       providesTags: ['Measurements'],
@@ -102,6 +107,7 @@ export const {
   useSetProjectStateMutation,
   useRenameProjectMutation,
   useGetProjectQuery,
+  useFootageFaultsQuery,
   useMeasurementsQuery,
   useTracksQuery,
   useJobsQuery,

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { framesOf, middleOf, PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
-import { useDeliveriesQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
+import { useDeliveriesQuery, useFootageFaultsQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Deliveries } from './Deliveries.tsx';
@@ -46,8 +46,12 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const shots = document.shots.map((s) => s.value);
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
+  const { data: faults, isError: isUnread } = useFootageFaultsQuery(projectId);
   const chosenIds = chosen.map((s) => s.id);
-  const checks = checksBefore(document, measurements, colourwayId, chosenIds, look !== null && withLook);
+  const checks = checksBefore(document, measurements, colourwayId, chosenIds, {
+    withLook: look !== null && withLook,
+    ...(faults && { faults }),
+  });
   const go = async () => {
     if (!colourwayId) return;
     const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset, ...(look && { withLook }) });
@@ -96,7 +100,9 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         </Button>
         <h2>Checks</h2>
         {chosen.length === 0 && <span className="quiet">No shot is chosen.</span>}
-        {chosen.length > 0 && checks.length === 0 && <span>✓ Nothing to mend.</span>}
+        {chosen.length > 0 && checks.length === 0 && faults && <span>✓ Nothing to mend.</span>}
+        {!faults && !isUnread && <span className="quiet">The footage is being compared with what came in …</span>}
+        {isUnread && <span role="alert">⚠ The footage could not be compared with what came in.</span>}
         {checks.map((check) => (
           <CheckLine key={check.text} check={check} projectId={projectId} />
         ))}

@@ -52,11 +52,30 @@ describe('before a render', () => {
     expect(found.map((c) => c.word)).toContain('drifts');
     expect(found.find((c) => c.word === 'drifts')!.text).toMatch(/^Bar: the colour of the Cup drifts by ΔE00 \d/);
   });
+  it('says first what footage is missing or has changed, of a shot and of the plates in it', () => {
+    const plate = { kind: 'group', layers: [{ kind: 'plate', mediaId: 'm3' }] };
+    const withFootage = {
+      ...document,
+      shots: rows({ id: 's1', name: 'Bar', mediaId: 'm1' }, { id: 's2', name: 'Street', mediaId: 'm2' }),
+      sightings: rows({ id: 'x', pieceId: 'p', shotId: 's1', layers: [plate] }),
+    } as unknown as ProjectDocument;
+    const faults = [
+      { mediaId: 'm1', name: 'a_[1-9].png', fault: 'missing', file: 'a_3.png' },
+      { mediaId: 'm2', name: 'b.mov', fault: 'changed', file: null },
+      { mediaId: 'm3', name: 'matte.mov', fault: 'changed', file: null },
+    ] as never;
+    const found = checksBefore(withFootage, measured(), 'c', ['s1'], { faults });
+    expect(found.map(({ mark, word, text }) => `${mark} ${word} ${text}`)).toEqual([
+      '✕ missing Bar: “a_3.png” of its footage “a_[1-9].png” is missing.',
+      '✕ changed Bar: its footage “matte.mov” is no longer what was brought in.',
+    ]);
+    expect(found[0]!.at).toEqual({ shotId: 's1', stage: 'shots' });
+  });
   it('says when what is judged is not what is rendered', () => {
     const withLook = (isOn: boolean) =>
       ({ ...document, project: { value: { tolerance: 2, look: { isOn, cdl: null, cube: null } } } }) as never;
     const texts = (isOn: boolean, rendered: boolean) =>
-      checksBefore(withLook(isOn), measured(), 'c', ['s1'], rendered).map((c) => c.text);
+      checksBefore(withLook(isOn), measured(), 'c', ['s1'], { withLook: rendered }).map((c) => c.text);
     expect(texts(true, false)).toEqual(['All shots: judged through the look, rendered without it.']);
     expect(texts(false, true)).toEqual(['All shots: judged without the look, rendered through it.']);
     expect([texts(true, true), texts(false, false)]).toEqual([[], []]);

@@ -1,5 +1,13 @@
 // What a careful hand looks at before rendering.
-import type { Piece, ProjectDocument, Requirement, Shot, Sighting, SightingMeasurements } from '@mellow/contract';
+import type {
+  FootageFault,
+  Piece,
+  ProjectDocument,
+  Requirement,
+  Shot,
+  Sighting,
+  SightingMeasurements,
+} from '@mellow/contract';
 import { drift, isLowCoverage, isMuchClipped, judge, shotTrust } from '@mellow/core';
 import { afterOf, deltaEOf, GLYPH, measuredOf, toleranceOf } from '../../ui/colour.ts';
 
@@ -9,10 +17,21 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`;
 export interface Check {
   mark: '✕' | '≈' | '⚠';
   /** Its state in a word. */
-  word: 'off' | 'close' | 'drifts' | 'not measured' | 'empty' | 'thin' | 'clipped' | 'unchanged' | 'look';
+  word:
+    | 'off'
+    | 'close'
+    | 'drifts'
+    | 'not measured'
+    | 'empty'
+    | 'thin'
+    | 'clipped'
+    | 'unchanged'
+    | 'look'
+    | 'missing'
+    | 'changed';
   text: string;
   /** Where it is mended. */
-  at: { shotId: Shot['id']; pieceId?: Piece['id']; stage: 'isolate' | 'recolour' };
+  at: { shotId: Shot['id']; pieceId?: Piece['id']; stage: 'shots' | 'isolate' | 'recolour' };
 }
 type Place = Pick<Delivered, 'shot'> & Partial<Pick<Delivered, 'piece'>>;
 const doubtful = (word: Check['word'], stage: Check['at']['stage'], { shot, piece }: Place, text: string): Check => ({
@@ -79,13 +98,34 @@ function lookChecks({ project }: ProjectDocument, shot: Shot, withLook: boolean)
   return [{ ...doubtful('look', 'recolour', { shot }, ''), text: `All shots: ${text}` }];
 }
 
+/** Footage that would not be rendered as it was judged, of the shot itself or of a plate in it. */
+function footageChecks(document: ProjectDocument, shot: Shot, faults: readonly FootageFault[]): Check[] {
+  const plates = document.sightings
+    .filter(({ value }) => value.shotId === shot.id)
+    .flatMap(({ value }) => value.layers.flatMap((l) => (l.kind === 'group' ? l.layers : [l])))
+    .flatMap((l) => (l.kind === 'plate' && l.mediaId ? [l.mediaId] : []));
+  return faults
+    .filter(({ mediaId }) => mediaId === shot.mediaId || plates.includes(mediaId))
+    .map(({ name, fault, file }) => ({
+      ...doubtful(
+        fault,
+        'shots',
+        { shot },
+        fault === 'missing'
+          ? `“${file}” of its footage “${name}” is missing.`
+          : `its footage “${name}” is no longer what was brought in.`,
+      ),
+      mark: '✕',
+    }));
+}
+
 /** Everything that should be mended, or known, before these shots are rendered. */
 export function checksBefore(
   document: ProjectDocument,
   measurements: readonly SightingMeasurements[],
   colourwayId: string | undefined,
   shotIds: readonly string[],
-  withLook = false,
+  { withLook = false, faults = [] }: { withLook?: boolean; faults?: readonly FootageFault[] } = {},
 ): Check[] {
   const ofSighting = (shot: Shot, sighting: Sighting): Check[] => {
     const piece = document.pieces.find((p) => p.value.id === sighting.pieceId)?.value;
@@ -102,9 +142,10 @@ export function checksBefore(
   const ofAll = first ? lookChecks(document, first, withLook) : [];
   const ofEach = chosen.flatMap((shot) => {
     const here = document.sightings.map((s) => s.value).filter((s) => s.shotId === shot.id && s.layers.length > 0);
-    if (here.length === 0)
-      return [doubtful('unchanged', 'isolate', { shot }, 'no piece is isolated; it will be rendered unchanged.')];
-    return here.flatMap((sighting) => ofSighting(shot, sighting));
+    const footage = footageChecks(document, shot, faults);
+    const untouched = 'no piece is isolated; it will be rendered unchanged.';
+    if (here.length === 0) return [...footage, doubtful('unchanged', 'isolate', { shot }, untouched)];
+    return [...footage, ...here.flatMap((sighting) => ofSighting(shot, sighting))];
   });
   return [...ofAll, ...ofEach];
 }

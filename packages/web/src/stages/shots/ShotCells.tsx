@@ -120,6 +120,7 @@ export function EncodingCell({ row: { shot, media } }: { row: ShotRow }) {
         style={{ width: '100%' }}
         value={shot.encoding}
         options={ENCODING_OPTIONS}
+        listHeight={400}
         onChange={(encoding) => edit(shot.projectId, setEncoding(shot, encoding))}
       />
     </Tooltip>
