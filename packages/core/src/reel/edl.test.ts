@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { EdlError, readEdl } from './edl.ts';
+import { CutListError } from './cutEvent.ts';
+import { readEdl } from './edl.ts';
 
 // written by hand, after lists as they are exchanged
 const LIST = `TITLE: SLOW MORNING CUT 3
@@ -39,7 +40,7 @@ describe('a cut list', () => {
     ['001 A V C 01:00:00:00 01:00:01 00:00:00:00 00:00:01:00', 'Line 1: “01:00:01” is no timecode.'],
     ['001 A V X 01:00:00:00 01:00:01:00 00:00:00:00 00:00:01:00', 'Line 1: “X” is no kind of event.'],
   ])('%j is refused: %s', (text, said) => {
-    expect(() => readEdl(text)).toThrow(EdlError);
+    expect(() => readEdl(text)).toThrow(CutListError);
     expect(() => readEdl(text)).toThrow(said);
   });
   it('whatever it holds is read or refused with the line, never anything else', () => {
@@ -50,7 +51,7 @@ describe('a cut list', () => {
         try {
           expect(readEdl(lines.join('\n')).events.length).toBeGreaterThan(0);
         } catch (error) {
-          expect(error).toBeInstanceOf(EdlError);
+          expect(error).toBeInstanceOf(CutListError);
         }
       }),
       { numRuns: 1000 },

@@ -1,5 +1,7 @@
 // Cut lists as text, after the CMX 3600 edit decision list (its layout from memory: common practice of the trade).
 
+import { CutListError } from './cutEvent.ts';
+
 /** One event: a stretch of footage at a place of the reel. Timecodes as they stand; ends are not included. */
 export interface EdlEvent {
   line: number;
@@ -20,12 +22,8 @@ export interface Edl {
   title: string;
   events: EdlEvent[];
 }
-/** What is wrong with a cut list; its message begins with the line. */
-export class EdlError extends Error {
-  constructor(line: number, what: string) {
-    super(`Line ${line}: ${what}`);
-  }
-}
+/** A cut list that cannot be read, and where it is wrong. */
+const wrongAt = (line: number, what: string): CutListError => new CutListError(`Line ${line}: ${what}`);
 
 const TIMECODE = /^\d{2}:\d{2}:\d{2}[:;.]\d{2}$/;
 const MOST_EVENTS = 10_000;
@@ -34,12 +32,9 @@ function eventOf(words: readonly string[], line: number): EdlEvent {
   // a transition other than a cut has its length between its kind and the timecodes
   const times = words.slice(-4);
   const [number, reel, channels, transition] = words as [string, string, string, string];
-  if (words.length < 8)
-    throw new EdlError(line, 'an event needs a number, a reel, its channels, a kind and 4 timecodes.');
-  for (const time of times)
-    if (!TIMECODE.test(time)) throw new EdlError(line, `“${time.slice(0, 40)}” is no timecode.`);
-  if (!/^(C|D|W\d*|K[BO]?)$/.test(transition))
-    throw new EdlError(line, `“${transition.slice(0, 40)}” is no kind of event.`);
+  if (words.length < 8) throw wrongAt(line, 'an event needs a number, a reel, its channels, a kind and 4 timecodes.');
+  for (const time of times) if (!TIMECODE.test(time)) throw wrongAt(line, `“${time.slice(0, 40)}” is no timecode.`);
+  if (!/^(C|D|W\d*|K[BO]?)$/.test(transition)) throw wrongAt(line, `“${transition.slice(0, 40)}” is no kind of event.`);
   const [sourceIn, sourceOut, recordIn, recordOut] = times as [string, string, string, string];
   return {
     line,
@@ -52,7 +47,7 @@ function eventOf(words: readonly string[], line: number): EdlEvent {
   };
 }
 
-/** Reads a cut list. Remarks that are not known are passed over. Throws EdlError. */
+/** Reads a cut list. Remarks that are not known are passed over. Throws CutListError with the line. */
 export function readEdl(text: string): Edl {
   const edl: Edl = { title: '', events: [] };
   let line = 0;
@@ -66,10 +61,10 @@ export function readEdl(text: string): Edl {
     else if (clip && last) last.clipName ??= clip[1]!.trim();
     else if (motion && last) last.speed = Number(motion[2]);
     else if (/^\d/.test(said)) {
-      if (edl.events.length === MOST_EVENTS) throw new EdlError(line, `more than ${MOST_EVENTS} events.`);
+      if (edl.events.length === MOST_EVENTS) throw wrongAt(line, `more than ${MOST_EVENTS} events.`);
       edl.events.push(eventOf(said.split(/\s+/), line));
     }
   }
-  if (edl.events.length === 0) throw new EdlError(line, 'no event was found: it is no cut list.');
+  if (edl.events.length === 0) throw wrongAt(line, 'no event was found: it is no cut list.');
   return edl;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ProjectDocument, Shot } from '@mellow/contract';
-import { readEdl } from '@mellow/core';
+import { readCutList } from '@mellow/core';
 import { conform } from './conform.ts';
 import { documentWith, stored } from './testing.ts';
 
@@ -19,7 +19,7 @@ function project(shots: Shot[], ...footage: ReturnType<typeof media>[]): Project
 }
 let made = 0;
 const newId = () => `new ${made++}`;
-const list = (...events: string[]) => readEdl(`TITLE: Cut 3\n${events.join('\n')}`);
+const list = (...events: string[]) => readCutList(`TITLE: Cut 3\n${events.join('\n')}`);
 const event = (n: string, reel: string, from: string, to: string, kind = 'C', channels = 'V') =>
   `${n} ${reel} ${channels} ${kind} ${from} ${to} 01:00:00:00 01:00:01:00`;
 const shotsOf = ({ change }: ReturnType<typeof conform>) => change.edits.flatMap((e) => (e.value as Shot | null) ?? []);
@@ -76,5 +76,65 @@ describe('a cut list over footage', () => {
       'Event 004, line 6: Reel_A does not hold 02:00:09:00 to 02:00:11:00.',
       'Event 005, line 7: there is no footage of Gone.',
     ]);
+  });
+  it('takes clips by their frames: from where the list says footage begins, its timecode, or 0', () => {
+    const clip = (name: string, from: number, frames: number, rate = 24, first?: number) => ({
+      OTIO_SCHEMA: 'Clip.1',
+      name,
+      media_reference: first === undefined ? null : reference(first),
+      source_range: range(from, frames, rate),
+    });
+    const time = (value: number, rate: number) => ({ OTIO_SCHEMA: 'RationalTime.1', value, rate });
+    const range = (from: number, frames: number, rate: number) => ({
+      OTIO_SCHEMA: 'TimeRange.1',
+      start_time: time(from, rate),
+      duration: time(frames, rate),
+    });
+    const reference = (first: number) => ({
+      OTIO_SCHEMA: 'ExternalReference.1',
+      target_url: 'Reel_A.mov',
+      available_range: range(first, 240, 24),
+    });
+    const timeline = (...children: object[]) =>
+      readCutList(
+        JSON.stringify({
+          OTIO_SCHEMA: 'Timeline.1',
+          name: 'Cut 3',
+          tracks: {
+            OTIO_SCHEMA: 'Stack.1',
+            children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'V1', children }],
+          },
+        }),
+      );
+    const start = 2 * 3600 * 24;
+    const result = conform(
+      project([], reel),
+      timeline(
+        clip('Reel_A', 1010, 5, 24, 1000),
+        clip('Reel_A', start + 20, 5),
+        clip('Reel_A', 30, 5),
+        clip('Reel_A', 30, 5, 25),
+        clip('Reel_A', 1300, 5, 24, 1000),
+      ),
+      newId,
+    );
+    expect(shotsOf(result).map((s) => s.span)).toEqual([
+      { from: 10, to: 14 },
+      { from: 20, to: 24 },
+      { from: 30, to: 34 },
+    ]);
+    expect(result.left).toEqual([
+      'Track V1, item 4: Reel_A does not hold frames 30 to 34 at 25 frames a second.',
+      'Track V1, item 5: Reel_A.mov does not hold frames 1300 to 1304 at 24 frames a second.',
+    ]);
+  });
+  it('finds numbered images by the name before their numbers', () => {
+    const images = media('s', 'plate.[0001-0048].png', null);
+    const { left, change } = conform(
+      project([], images),
+      list(event('001', 'PLATE', '00:00:00:00', '00:00:01:00')),
+      newId,
+    );
+    expect([left, change.edits.length]).toEqual([[], 1]);
   });
 });

@@ -1,7 +1,7 @@
 import { Alert, Button, Upload } from 'antd';
 import { Scissors } from 'lucide-react';
 import { useState } from 'react';
-import { readEdl } from '@mellow/core';
+import { readCutList } from '@mellow/core';
 import type { ProjectDocument } from '@mellow/contract';
 import { conform } from '../../commands/conform.ts';
 import { documentOf, edit } from '../../editing/editing.ts';
@@ -16,7 +16,7 @@ export function useCutList(document: ProjectDocument) {
   const [said, setSaid] = useState<Said>();
   const read = async (file: File) => {
     try {
-      const list = readEdl(await file.text());
+      const list = readCutList(await file.text());
       const { change, made, left } = conform(documentOf(projectId) ?? document, list, () => crypto.randomUUID());
       if (made > 0) edit(projectId, change);
       const shots = made === 1 ? '1 shot' : `${made} shots`;
@@ -34,15 +34,18 @@ export function useCutList(document: ProjectDocument) {
 export function CutListButton({ onFile }: { onFile: (file: File) => void }) {
   return (
     <Upload
-      accept=".edl,.txt"
+      accept=".edl,.otio,.txt,.json"
       showUploadList={false}
       beforeUpload={(file) => {
         onFile(file);
         return false;
       }}
     >
-      <Button icon={<Scissors size={15} />} title="CMX 3600: its events become shots of the footage that is here">
-        Cut list (EDL)
+      <Button
+        icon={<Scissors size={15} />}
+        title="CMX 3600 (EDL) or OpenTimelineIO: its events become shots of the footage that is here"
+      >
+        Cut list
       </Button>
     </Upload>
   );
