@@ -16,4 +16,5 @@ export * from './timecode.ts';
 export * from './text.ts';
 export * from './track.ts';
 export * from './work.ts';
+export * from './naming.ts';
 export * from './rendersOfShot.ts';

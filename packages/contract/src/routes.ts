@@ -4,6 +4,7 @@ import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, FootageFault, ImportOptions } from './media.ts';
+import { NamePattern } from './naming.ts';
 import { RefusedFile } from './problem.ts';
 import { ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Name } from './text.ts';
@@ -42,6 +43,8 @@ export const RenderRequest = z.object({
   preset: Preset,
   /** Through the project's look, whether it is on or off. */
   withLook: z.boolean().optional(),
+  /** How the files are called; left out: `{shot}_{colourway}`. */
+  namePattern: NamePattern.optional(),
 });
 export type RenderRequest = z.infer<typeof RenderRequest>;
 

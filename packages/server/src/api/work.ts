@@ -7,6 +7,7 @@ import {
   balanceOf,
   frameCount,
   framesOf,
+  PLAIN_PATTERN,
   PRESETS,
   rendersOfShot,
   type Delivery,
@@ -15,7 +16,7 @@ import {
   type Preset,
 } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
-import { findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
+import { countDeliveries, findDelivery, insertDelivery, listDeliveries } from '../db/deliveries.ts';
 import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
 import { listRuns } from '../db/trackRuns.ts';
 import { inTransaction } from '../db/pool.ts';
@@ -85,7 +86,15 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
         const span = framesOf(shot, media);
         const [id, jobId] = [randomUUID(), randomUUID() as JobId];
         const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
-        const fileName = deliveryFileName(shot.name, colourway.name, body.preset);
+        const of = { projectId, shotId, colourwayName: colourway.name, preset: body.preset };
+        const words = {
+          project: document.project.value.name,
+          shot: shot.name,
+          colourway: colourway.name,
+          n: `${(await countDeliveries(db, of)) + 1}`,
+          date: new Date().toISOString().slice(0, 10),
+        };
+        const fileName = deliveryFileName(body.namePattern ?? PLAIN_PATTERN, words, body.preset);
         const isMattes = OUTPUTS[body.preset].what === 'mattes';
         const all = rendersOfShot(document, shot.id, colourway.id);
         // a piece of which nothing is selected has no matte to hand over
@@ -121,11 +130,8 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
         });
         await insertDelivery(db, {
           id,
-          projectId,
-          shotId,
+          ...of,
           shotName: shot.name,
-          colourwayName: colourway.name,
-          preset: body.preset,
           jobId,
           fileName,
         });

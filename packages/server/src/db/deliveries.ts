@@ -19,6 +19,18 @@ export async function insertDelivery(db: Queryable, d: NewDelivery): Promise<voi
     [d.id, d.projectId, d.shotId, d.shotName, d.colourwayName, d.preset, d.jobId, d.fileName],
   );
 }
+/** How many renders there are of a shot in a colourway and format. */
+export async function countDeliveries(
+  db: Queryable,
+  d: Pick<NewDelivery, 'projectId' | 'shotId' | 'colourwayName' | 'preset'>,
+): Promise<number> {
+  const { rows } = await db.query<{ n: number }>(
+    `select count(*)::int as n from delivery
+      where project_id = $1 and shot_id = $2 and colourway_name = $3 and preset = $4`,
+    [d.projectId, d.shotId, d.colourwayName, d.preset],
+  );
+  return rows[0]!.n;
+}
 const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name,
   d.colourway_name, d.preset, d.file_name, d.bytes,
   j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at,

@@ -73,7 +73,8 @@ let count = 0;
 const ALL: Span = { from: 0, to: FRAMES - 1 };
 async function rendered(preset: Preset, sightings: AnimatedSighting[] = [], pieces: string[] = [], span = ALL) {
   const folder = join(work, `out-${count++}`);
-  const fileName = deliveryFileName('Card', 'Main', preset);
+  const words = { project: '', shot: 'Card', colourway: 'Main', n: '1', date: '' };
+  const fileName = deliveryFileName('{shot}_{colourway}', words, preset);
   const job = {
     media,
     encoding: 'rec709',

@@ -1,4 +1,4 @@
-import { PRESETS, type Preset } from '@mellow/contract';
+import { nameAfter, plainName, PRESETS, type NameWords, type Preset } from '@mellow/contract';
 import { av1 } from './presets/av1.ts';
 import { dpx10, dpx16 } from './presets/dpx.ts';
 import { exrFloat, exrHalf } from './presets/exr.ts';
@@ -28,25 +28,16 @@ export const OUTPUTS: Record<Preset, PresetOutput> = {
   matteExr,
 };
 
-/** Letters that a name may have at the most: several names and a frame number make one file name. */
-const MOST_LETTERS = 80;
-/** A name for files: letters, digits, dots and dashes of the given words. */
-const slug = (...names: string[]): string => names.map(plain).join('_');
-function plain(name: string): string {
-  const ascii = name
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[^\w.-]+/g, '-');
-  return ascii.replace(/^[-.]+|-+$/g, '').slice(0, MOST_LETTERS) || 'untitled';
+/** The name of a render's file, after a pattern. */
+export function deliveryFileName(pattern: string, words: NameWords, preset: Preset): string {
+  const isMattes = OUTPUTS[preset].what === 'mattes';
+  return `${nameAfter(pattern, words)}${isMattes ? '_mattes' : ''}.${PRESETS[preset].extension}`;
 }
-
-export const deliveryFileName = (shot: string, colourway: string, preset: Preset): string =>
-  `${slug(shot, colourway)}${OUTPUTS[preset].what === 'mattes' ? '_mattes' : ''}.${PRESETS[preset].extension}`;
 
 /** Names for files of several pieces: those that would be alike are numbered. */
 export function pieceFileNames(names: readonly string[]): string[] {
   const given: string[] = [];
-  for (const name of names.map(plain)) {
+  for (const name of names.map(plainName)) {
     let free = name;
     for (let n = 2; given.includes(free); n++) free = `${name}-${n}`;
     given.push(free);

@@ -250,6 +250,26 @@ describe('a render', () => {
     const { status, detail } = await h.problem('render', { projectId }, asked);
     expect([status, detail]).toEqual([409, expect.stringContaining('from 256 × 120; source is of 161 × 91')]);
   });
+  it('is called after a pattern, counts its versions, and refuses a word that it does not know', async () => {
+    const ask = (namePattern: string, preset: Preset) =>
+      h.call('render', { projectId }, { shotIds: [shotId], colourwayId, preset, namePattern } as never);
+    const date = new Date().toISOString().slice(0, 10);
+    const names = [];
+    for (const preset of ['png16', 'png16', 'h264'] as const)
+      names.push((await ask('{project}_{shot} v{n} {date}', preset))[0]!.fileName);
+    const first = Number(/-v(\d+)-/.exec(names[0]!)![1]);
+    expect(names.slice(0, 2)).toEqual([
+      `Render_source-v${first}-${date}.zip`,
+      `Render_source-v${first + 1}-${date}.zip`,
+    ]);
+    expect(names[2]).toMatch(/^Render_source-v\d+-.*\.mp4$/);
+    const asked = { shotIds: [shotId], colourwayId, preset: 'ffv1', namePattern: '{shot}_{color}' };
+    const { status, errors } = await h.problem('render', { projectId }, asked);
+    expect([status, errors?.[0]]).toEqual([
+      400,
+      { path: 'namePattern', message: '“{color}” is none of {project}, {shot}, {colourway}, {n}, {date}.' },
+    ]);
+  });
   it('of unknown shots or colourways is refused and queues nothing', async () => {
     const before = (await h.call('listDeliveries', { projectId })).length;
     expect(

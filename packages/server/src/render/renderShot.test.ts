@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { framesOf, type Preset } from '@mellow/contract';
+import { PLAIN_PATTERN, framesOf, type Preset } from '@mellow/contract';
 import { codeFromLinear, codesFromLinear709, linear709FromCodes, type Encoding } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
@@ -43,6 +43,8 @@ afterAll(async () => {
   rmSync(work, { recursive: true, force: true });
 });
 
+const named = (shot: string, colourway: string, preset: Preset) =>
+  deliveryFileName(PLAIN_PATTERN, { project: '', shot, colourway, n: '1', date: '' }, preset);
 let count = 0;
 function render(
   encoding: Encoding,
@@ -52,7 +54,7 @@ function render(
   signal?: AbortSignal,
 ) {
   const folder = join(work, `out-${count++}`);
-  const fileName = deliveryFileName('Shot', 'Main', preset);
+  const fileName = named('Shot', 'Main', preset);
   const job = {
     media: of,
     encoding,
@@ -89,7 +91,7 @@ describe('a render that breaks off', () => {
     const first = render('rec709', 'ffv1');
     await first.done;
     const longer = { ...media, media: { ...media.media, frames: FRAMES + 1 } };
-    const fileName = deliveryFileName('Shot', 'Main', 'ffv1');
+    const fileName = named('Shot', 'Main', 'ffv1');
     const again = {
       media: longer,
       encoding: 'rec709' as const,
@@ -158,8 +160,8 @@ describe('what is written', () => {
 });
 
 it('file names are plain, and short enough whatever shots and colourways are called', () => {
-  expect(deliveryFileName('1 Platform', 'Café Crème', 'ffv1')).toBe('1-Platform_Cafe-Creme.mkv');
-  expect(deliveryFileName('…', '橙', 'h264')).toBe('untitled_untitled.mp4');
-  const long = deliveryFileName('x'.repeat(120), 'ﬃ'.repeat(120), 'png16');
+  expect(named('1 Platform', 'Café Crème', 'ffv1')).toBe('1-Platform_Cafe-Creme.mkv');
+  expect(named('…', '橙', 'h264')).toBe('untitled_untitled.mp4');
+  const long = named('x'.repeat(120), 'ﬃ'.repeat(120), 'png16');
   expect(Buffer.byteLength(long)).toBeLessThanOrEqual(200);
 });

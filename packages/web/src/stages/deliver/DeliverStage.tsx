@@ -1,7 +1,7 @@
 import { Button, Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { framesOf, middleOf, PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
+import { framesOf, middleOf, patternFault, PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useFootageFaultsQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
@@ -9,8 +9,10 @@ import { problemText } from '../../data/requests.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Deliveries } from './Deliveries.tsx';
 import { frameUrl } from '../../engine/frameUrl.ts';
+import { keepPattern, keptPattern } from '../../view/namePattern.ts';
 import { moved } from '../../view/whereSlice.ts';
 import { checksBefore, type Check } from './checks.ts';
+import { NameRow } from './NameRow.tsx';
 
 /** What the list of formats shows, by what they are for. */
 const FORMATS = PRESET_GROUPS.map((group) => ({
@@ -52,9 +54,23 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
     withLook: look !== null && withLook,
     ...(faults && { faults }),
   });
+  const [namePattern, setNamePattern] = useState(() => keptPattern(localStorage));
+  const colourwayName = document.colourways.find((c) => c.value.id === colourwayId)?.value.name ?? '';
+  const before = deliveries.filter(
+    (d) => d.shotId === chosen[0]?.id && d.colourwayName === colourwayName && d.preset === preset,
+  );
+  const firstWords = {
+    project: document.project.value.name,
+    shot: chosen[0]?.name ?? '',
+    colourway: colourwayName,
+    n: `${before.length + 1}`,
+    date: new Date().toISOString().slice(0, 10),
+  };
   const go = async () => {
     if (!colourwayId) return;
-    const answer = await render({ projectId, shotIds: chosenIds, colourwayId, preset, ...(look && { withLook }) });
+    keepPattern(localStorage, namePattern);
+    const asked = { projectId, shotIds: chosenIds, colourwayId, preset, namePattern, ...(look && { withLook }) };
+    const answer = await render(asked);
     if (answer.error) void message.error(problemText(answer.error), 8);
   };
   const thumbOf = (shot: Shot) => {
@@ -78,9 +94,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             </Checkbox>
           ))}
         </div>
-        <span className="quiet">
-          in the colourway {document.colourways.find((c) => c.value.id === colourwayId)?.value.name}
-        </span>
+        <span className="quiet">in the colourway {colourwayName}</span>
         <h2>Format</h2>
         <Select aria-label="Format" value={preset} onChange={setPreset} options={FORMATS} listHeight={420} />
         <span className="quiet">{PRESETS[preset].detail}</span>
@@ -89,11 +103,17 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             Through the look
           </Checkbox>
         )}
+        <NameRow
+          pattern={namePattern}
+          words={firstWords}
+          extension={PRESETS[preset].extension}
+          onChange={setNamePattern}
+        />
         <Button
           data-step="render"
           type="primary"
           loading={isLoading}
-          disabled={chosen.length === 0}
+          disabled={chosen.length === 0 || patternFault(namePattern) !== undefined}
           onClick={() => void go()}
         >
           {renderText(chosen.length)}
