@@ -39,7 +39,8 @@ export const ImportFromFolder = z.object({
 });
 export const RenderRequest = z.object({
   shotIds: z.array(ShotId).min(1).max(500),
-  colourwayId: ColourwayId,
+  /** Each shot is rendered in each of them; mattes, which are the same in all, once. */
+  colourwayIds: z.array(ColourwayId).min(1).max(50),
   preset: Preset,
   /** Through the project's look, whether it is on or off. */
   withLook: z.boolean().optional(),

@@ -65,7 +65,7 @@ it('refuses a render of footage that has changed, saying why', async () => {
   const shot = document.shots.find((s) => s.value.mediaId === media.id)!.value;
   appendFileSync(join(folderOf('video'), 'clip.mkv'), 'x');
   const colourwayId = document.colourways[0]!.value.id;
-  await h.call('render', { projectId }, { shotIds: [shot.id], colourwayId, preset: 'ffv1' });
+  await h.call('render', { projectId }, { shotIds: [shot.id], colourwayIds: [colourwayId], preset: 'ffv1' });
   const [delivery] = await until('the render', async () => {
     const all = await h.call('listDeliveries', { projectId });
     return all[0]?.job.state === 'failed' && all;

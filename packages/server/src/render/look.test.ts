@@ -57,7 +57,8 @@ async function setLook(look: ProjectLook | null): Promise<void> {
   const edits = [{ kind: 'project' as const, id: value.id, revision, value: { ...value, look } }];
   await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Look', edits });
 }
-const asked = (withLook: boolean) => ({ shotIds: [shotId], colourwayId, preset: 'ffv1', withLook }) as never;
+const asked = (withLook: boolean) =>
+  ({ shotIds: [shotId], colourwayIds: [colourwayId], preset: 'ffv1', withLook }) as never;
 async function rendered(withLook: boolean): Promise<string> {
   const { id } = (await h.call('render', { projectId }, asked(withLook)))[0]!;
   await until('the render', async () => {

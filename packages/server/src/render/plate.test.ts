@@ -138,7 +138,7 @@ describe.each(['luma', 'alpha'] as const)('rendered through its %s', (channel) =
       const [asked] = await h.call(
         'render',
         { projectId },
-        { shotIds: [shotId as never], colourwayId, preset: 'ffv1' },
+        { shotIds: [shotId as never], colourwayIds: [colourwayId], preset: 'ffv1' },
       );
       const done = await until('the render', async () =>
         (await h.call('listDeliveries', { projectId })).find((d) => d.id === asked!.id && d.job.state === 'done'),

@@ -95,7 +95,7 @@ async function asRequested(preset: Preset): Promise<Delivery> {
   const [asked] = await h.call(
     'render',
     { projectId },
-    { shotIds: [shotId as never], colourwayId: colourwayId as never, preset },
+    { shotIds: [shotId as never], colourwayIds: [colourwayId as never], preset },
   );
   return asked!;
 }
@@ -246,13 +246,13 @@ describe('a render', () => {
     expect((await h.problem('retryJob', { jobId: asked.job.id })).code).toBe('conflict');
   });
   it('in a format that takes no picture so small is refused, by name and size', async () => {
-    const asked = { shotIds: [shotId], colourwayId, preset: 'vc3' };
+    const asked = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'vc3' };
     const { status, detail } = await h.problem('render', { projectId }, asked);
     expect([status, detail]).toEqual([409, expect.stringContaining('from 256 × 120; source is of 161 × 91')]);
   });
   it('is called after a pattern, counts its versions, and refuses a word that it does not know', async () => {
     const ask = (namePattern: string, preset: Preset) =>
-      h.call('render', { projectId }, { shotIds: [shotId], colourwayId, preset, namePattern } as never);
+      h.call('render', { projectId }, { shotIds: [shotId], colourwayIds: [colourwayId], preset, namePattern } as never);
     const date = new Date().toISOString().slice(0, 10);
     const names = [];
     for (const preset of ['png16', 'png16', 'h264'] as const)
@@ -263,21 +263,45 @@ describe('a render', () => {
       `Render_source-v${first + 1}-${date}.zip`,
     ]);
     expect(names[2]).toMatch(/^Render_source-v\d+-.*\.mp4$/);
-    const asked = { shotIds: [shotId], colourwayId, preset: 'ffv1', namePattern: '{shot}_{color}' };
+    const asked = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'ffv1', namePattern: '{shot}_{color}' };
     const { status, errors } = await h.problem('render', { projectId }, asked);
     expect([status, errors?.[0]]).toEqual([
       400,
       { path: 'namePattern', message: '“{color}” is none of {project}, {shot}, {colourway}, {n}, {date}.' },
     ]);
   });
+  it('in several colourways is one each, all or none; mattes are the same in all', async () => {
+    const other = randomUUID();
+    const made = {
+      kind: 'colourway',
+      id: other,
+      revision: null,
+      value: { id: other, projectId, name: 'Plum', position: 9 },
+    };
+    await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Plum', edits: [made as never] });
+    const ask = (preset: Preset, ...colourwayIds: string[]) => ({ shotIds: [shotId], colourwayIds, preset }) as never;
+    const both = await h.call('render', { projectId }, ask('h264', colourwayId, other));
+    expect(both.map((d) => d.fileName)).toEqual([expect.stringMatching(/^source_.+\.mp4$/), 'source_Plum.mp4']);
+    expect(await h.call('render', { projectId }, ask('mattePng16', colourwayId, other))).toHaveLength(1);
+    const before = (await h.call('listDeliveries', { projectId })).length;
+    expect((await h.problem('render', { projectId }, ask('h264', other, randomUUID()))).code).toBe('not-found');
+    expect((await h.call('listDeliveries', { projectId })).length).toBe(before);
+  });
   it('of unknown shots or colourways is refused and queues nothing', async () => {
     const before = (await h.call('listDeliveries', { projectId })).length;
     expect(
-      (await h.problem('render', { projectId }, { shotIds: [shotId, randomUUID()], colourwayId, preset: 'ffv1' })).code,
+      (
+        await h.problem(
+          'render',
+          { projectId },
+          { shotIds: [shotId, randomUUID()], colourwayIds: [colourwayId], preset: 'ffv1' },
+        )
+      ).code,
     ).toBe('not-found');
-    expect((await h.problem('render', { projectId }, { shotIds: [shotId], colourwayId, preset: 'gif' })).status).toBe(
-      400,
-    );
+    expect(
+      (await h.problem('render', { projectId }, { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'gif' }))
+        .status,
+    ).toBe(400);
     expect((await h.call('listDeliveries', { projectId })).length).toBe(before);
   });
 });

@@ -188,7 +188,11 @@ it('renders a follower where the track is, frame by frame', async () => {
       },
     },
   );
-  const [delivery] = await h.call('render', { projectId }, { shotIds: [shotId], colourwayId, preset: 'ffv1' });
+  const [delivery] = await h.call(
+    'render',
+    { projectId },
+    { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'ffv1' },
+  );
   await until(
     'the render',
     async () =>
@@ -242,7 +246,7 @@ it('renders a matte that drops out on one frame as steady as its neighbours when
     const [delivery] = await h.call(
       'render',
       { projectId },
-      { shotIds: [shotId], colourwayId: document.colourways[0]!.value.id, preset: 'ffv1' },
+      { shotIds: [shotId], colourwayIds: [document.colourways[0]!.value.id], preset: 'ffv1' },
     );
     await until(
       'the render',

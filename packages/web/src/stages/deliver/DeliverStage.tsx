@@ -1,7 +1,16 @@
 import { Button, Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { framesOf, middleOf, patternFault, PRESET_GROUPS, PRESETS, type Preset, type Shot } from '@mellow/contract';
+import {
+  framesOf,
+  middleOf,
+  patternFault,
+  PRESET_GROUPS,
+  PRESETS,
+  type ColourwayId,
+  type Preset,
+  type Shot,
+} from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useFootageFaultsQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
@@ -11,7 +20,7 @@ import { Deliveries } from './Deliveries.tsx';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import { keepPattern, keptPattern } from '../../view/namePattern.ts';
 import { moved } from '../../view/whereSlice.ts';
-import { checksBefore, type Check } from './checks.ts';
+import { checksInAll, type Check } from './checks.ts';
 import { NameRow } from './NameRow.tsx';
 
 /** What the list of formats shows, by what they are for. */
@@ -22,10 +31,11 @@ const FORMATS = PRESET_GROUPS.map((group) => ({
     .map((value) => ({ value, label: PRESETS[value].label })),
 }));
 
-const renderText = (shots: number): string => {
-  if (shots === 0) return 'Render';
-  return shots === 1 ? 'Render 1 shot' : `Render ${shots} shots`;
-};
+function renderText(shots: number, colourways: number): string {
+  if (shots === 0 || colourways === 0) return 'Render';
+  const what = shots === 1 ? 'Render 1 shot' : `Render ${shots} shots`;
+  return colourways === 1 ? what : `${what} in ${colourways} colourways`;
+}
 /** Renders the chosen shots, and what has been rendered so far. */
 export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const { document, colourwayId } = inHand;
@@ -50,12 +60,16 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
   const { data: faults, isError: isUnread } = useFootageFaultsQuery(projectId);
   const chosenIds = chosen.map((s) => s.id);
-  const checks = checksBefore(document, measurements, colourwayId, chosenIds, {
+  // the colourway in hand is chosen, until the user says otherwise
+  const [saidWays, setSaidWays] = useState<ColourwayId[]>();
+  const allWays = document.colourways.map((c) => c.value);
+  const ways = allWays.filter((c) => (saidWays ? saidWays.includes(c.id) : c.id === colourwayId));
+  const checks = checksInAll(document, measurements, ways, chosenIds, {
     withLook: look !== null && withLook,
     ...(faults && { faults }),
   });
   const [namePattern, setNamePattern] = useState(() => keptPattern(localStorage));
-  const colourwayName = document.colourways.find((c) => c.value.id === colourwayId)?.value.name ?? '';
+  const colourwayName = ways[0]?.name ?? '';
   const before = deliveries.filter(
     (d) => d.shotId === chosen[0]?.id && d.colourwayName === colourwayName && d.preset === preset,
   );
@@ -67,10 +81,10 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
     date: new Date().toISOString().slice(0, 10),
   };
   const go = async () => {
-    if (!colourwayId) return;
     keepPattern(localStorage, namePattern);
-    const asked = { projectId, shotIds: chosenIds, colourwayId, preset, namePattern, ...(look && { withLook }) };
-    const answer = await render(asked);
+    const colourwayIds = ways.map((c) => c.id);
+    const asked = { projectId, shotIds: chosenIds, colourwayIds, preset, namePattern };
+    const answer = await render({ ...asked, ...(look && { withLook }) });
     if (answer.error) void message.error(problemText(answer.error), 8);
   };
   const thumbOf = (shot: Shot) => {
@@ -94,7 +108,15 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             </Checkbox>
           ))}
         </div>
-        <span className="quiet">in the colourway {colourwayName}</span>
+        {allWays.length === 1 && <span className="quiet">in the colourway {colourwayName}</span>}
+        {allWays.length > 1 && (
+          <Checkbox.Group
+            aria-label="Colourways"
+            options={allWays.map(({ id, name }) => ({ value: id, label: name }))}
+            value={ways.map((c) => c.id)}
+            onChange={setSaidWays}
+          />
+        )}
         <h2>Format</h2>
         <Select aria-label="Format" value={preset} onChange={setPreset} options={FORMATS} listHeight={420} />
         <span className="quiet">{PRESETS[preset].detail}</span>
@@ -113,10 +135,10 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
           data-step="render"
           type="primary"
           loading={isLoading}
-          disabled={chosen.length === 0 || patternFault(namePattern) !== undefined}
+          disabled={chosen.length === 0 || ways.length === 0 || patternFault(namePattern) !== undefined}
           onClick={() => void go()}
         >
-          {renderText(chosen.length)}
+          {renderText(chosen.length, ways.length)}
         </Button>
         <h2>Checks</h2>
         {chosen.length === 0 && <span className="quiet">No shot is chosen.</span>}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProjectDocument, SightingMeasurements } from '@mellow/contract';
 import { labFromLinear709 } from '@mellow/core';
-import { checksBefore } from './checks.ts';
+import { checksBefore, checksInAll } from './checks.ts';
 
 const rows = <T>(...values: T[]) => values.map((value) => ({ value, revision: 1 }));
 const document = {
@@ -70,6 +70,16 @@ describe('before a render', () => {
       '✕ changed Bar: its footage “matte.mov” is no longer what was brought in.',
     ]);
     expect(found[0]!.at).toEqual({ shotId: 's1', stage: 'shots' });
+  });
+  it('in several colourways says once what is true of all, and names the colourway of what is not', () => {
+    const way = (id: string, name: string) => ({ id, name }) as never;
+    const found = checksInAll(document, measured(), [way('c', 'Retail'), way('d', 'Plum')], ['s1', 's2']);
+    expect(found.map((c) => c.text)).toEqual([
+      'Street: no piece is isolated; it will be rendered unchanged.',
+      'Plum, Bar: the Cup is still being measured.',
+    ]);
+    const one = checksInAll(document, measured(), [way('d', 'Plum')], ['s1']);
+    expect(one.map((c) => c.text)).toEqual(['Bar: the Cup is still being measured.']);
   });
   it('says when what is judged is not what is rendered', () => {
     const withLook = (isOn: boolean) =>

@@ -1,5 +1,6 @@
 // What a careful hand looks at before rendering.
 import type {
+  Colourway,
   FootageFault,
   Piece,
   ProjectDocument,
@@ -119,13 +120,41 @@ function footageChecks(document: ProjectDocument, shot: Shot, faults: readonly F
     }));
 }
 
+/**
+ * `checksBefore` in each of several colourways: what is true of all is said once, what is not with the colourway's
+ * name.
+ */
+export function checksInAll(
+  document: ProjectDocument,
+  measurements: readonly SightingMeasurements[],
+  colourways: readonly Pick<Colourway, 'id' | 'name'>[],
+  shotIds: readonly string[],
+  options: Options = {},
+): Check[] {
+  const each = colourways.map(({ id, name }) => ({
+    name,
+    checks: checksBefore(document, measurements, id, shotIds, options),
+  }));
+  const inAll = (check: Check) => each.every(({ checks }) => checks.some((c) => c.text === check.text));
+  const [first] = each;
+  const said = first?.checks.filter(inAll) ?? [];
+  const apart = each.flatMap(({ name, checks }) =>
+    checks.filter((check) => !inAll(check)).map((check) => ({ ...check, text: `${name}, ${check.text}` })),
+  );
+  return [...said, ...apart];
+}
+
+interface Options {
+  withLook?: boolean;
+  faults?: readonly FootageFault[];
+}
 /** Everything that should be mended, or known, before these shots are rendered. */
 export function checksBefore(
   document: ProjectDocument,
   measurements: readonly SightingMeasurements[],
   colourwayId: string | undefined,
   shotIds: readonly string[],
-  { withLook = false, faults = [] }: { withLook?: boolean; faults?: readonly FootageFault[] } = {},
+  { withLook = false, faults = [] }: Options = {},
 ): Check[] {
   const ofSighting = (shot: Shot, sighting: Sighting): Check[] => {
     const piece = document.pieces.find((p) => p.value.id === sighting.pieceId)?.value;

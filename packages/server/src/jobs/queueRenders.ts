@@ -1,0 +1,114 @@
+import { randomUUID } from 'node:crypto';
+import {
+  balanceOf,
+  frameCount,
+  framesOf,
+  PLAIN_PATTERN,
+  PRESETS,
+  rendersOfShot,
+  type Colourway,
+  type JobId,
+  type Media,
+  type Preset,
+  type ProjectDocument,
+  type RenderRequest,
+  type Shot,
+} from '@mellow/contract';
+import { countDeliveries, insertDelivery } from '../db/deliveries.ts';
+import type { Queryable } from '../db/pool.ts';
+import { listRuns } from '../db/trackRuns.ts';
+import { NotFound, Refused } from '../errors.ts';
+import { deliveryFileName, OUTPUTS, pieceFileNames } from '../render/presets.ts';
+import { queueJob } from './queue.ts';
+
+/** Throws Refused where a format takes no picture as small as the shot's. */
+function assertFits(preset: Preset, shot: string, { width, height }: Media): void {
+  const { label, least } = PRESETS[preset] as { label: string; least?: { width: number; height: number } };
+  if (!least || (width >= least.width && height >= least.height)) return;
+  throw new Refused(
+    'conflict',
+    `${label} takes pictures from ${least.width} × ${least.height}; ${shot} is of ${width} × ${height}.`,
+  );
+}
+
+/**
+ * Queues the renders that are asked for, in the caller's transaction: all of them, or none. Ids of the deliveries, shot
+ * by shot. Throws NotFound and Refused.
+ */
+export async function queueRenders(db: Queryable, document: ProjectDocument, asked: RenderRequest): Promise<string[]> {
+  if (asked.withLook && !document.project.value.look)
+    throw new Refused('conflict', 'This project has no look to render through.');
+  const all = asked.colourwayIds.map((id) => {
+    const colourway = document.colourways.find((c) => c.value.id === id)?.value;
+    if (!colourway) throw new NotFound('colourway', id);
+    return colourway;
+  });
+  // mattes are the same in every colourway
+  const colourways = OUTPUTS[asked.preset].what === 'mattes' ? all.slice(0, 1) : all;
+  const ids: string[] = [];
+  for (const shotId of asked.shotIds) {
+    const shot = document.shots.find((s) => s.value.id === shotId)?.value;
+    if (!shot) throw new NotFound('shot', shotId);
+    for (const colourway of colourways) ids.push(await queueRender(db, document, shot, colourway, asked));
+  }
+  return ids;
+}
+
+async function queueRender(
+  db: Queryable,
+  document: ProjectDocument,
+  shot: Shot,
+  colourway: Colourway,
+  { preset, withLook, namePattern = PLAIN_PATTERN }: RenderRequest,
+): Promise<string> {
+  const { id: projectId, name: project, look } = document.project.value;
+  const media = document.media.find((m) => m.id === shot.mediaId)!;
+  assertFits(preset, shot.name, media);
+  const span = framesOf(shot, media);
+  const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
+  const isMattes = OUTPUTS[preset].what === 'mattes';
+  const all = rendersOfShot(document, shot.id, colourway.id);
+  // a piece of which nothing is selected has no matte to hand over
+  const isWanted = (layers: readonly unknown[]) => !isMattes || layers.length > 0;
+  const sightings = all.sightings.filter((s) => isWanted(s.layers));
+  if (isMattes && sightings.length === 0)
+    throw new Refused('conflict', `${shot.name} has no mattes: nothing is isolated in it.`);
+  const [id, jobId] = [randomUUID(), randomUUID() as JobId];
+  const of = { projectId, shotId: shot.id, colourwayName: colourway.name, preset };
+  const words = {
+    project,
+    shot: shot.name,
+    colourway: colourway.name,
+    n: `${(await countDeliveries(db, of)) + 1}`,
+    date: new Date().toISOString().slice(0, 10),
+  };
+  const fileName = deliveryFileName(namePattern, words, preset);
+  const nameOf = (pieceId: string) => document.pieces.find((p) => p.value.id === pieceId)!.value.name;
+  await queueJob(db, {
+    id: jobId,
+    projectId,
+    kind: 'render',
+    subject: id,
+    title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[preset].label}`,
+    total: frameCount(span),
+    payload: {
+      deliveryId: id,
+      mediaId: media.id,
+      encoding: shot.encoding,
+      span,
+      balance: balanceOf(shot),
+      preset,
+      fileName,
+      sightings: all.renders.filter((r) => isWanted(r.layers)),
+      ...(withLook && look && { look }),
+      pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
+      tracks,
+      runs: await listRuns(
+        db,
+        tracks.flatMap((t) => t.runs.map((r) => r.id)),
+      ),
+    },
+  });
+  await insertDelivery(db, { id, ...of, shotName: shot.name, jobId, fileName });
+  return id;
+}
