@@ -13,9 +13,10 @@ import {
   Track,
   framesOf,
 } from '@mellow/contract';
-import type { Look } from '@mellow/core';
+import { platesOf, type Look } from '@mellow/core';
 import { setDeliveryBytes } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
+import type { Queryable } from '../db/pool.ts';
 import { keptCube } from '../media/cubes.ts';
 import { faultText, footageFault } from '../media/footageFault.ts';
 import { deliveryFolder, type MediaStore } from '../media/store.ts';
@@ -58,12 +59,19 @@ async function lookFrom(store: MediaStore, { cdl, cube }: ProjectLook): Promise<
   return { cdl: cdl ?? undefined, cube: cube ? await keptCube(store, cube.sha256) : undefined };
 }
 
+/** Throws where footage is no longer what was brought in. */
+async function assertUntouched(db: Queryable, store: MediaStore, id: MediaId, signal: AbortSignal): Promise<void> {
+  const stored = await findMedia(db, id);
+  const fault = stored && (await footageFault(store, stored, signal));
+  if (fault) throw new Error(faultText(fault));
+}
+
 export const renderJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
   const { deliveryId, mediaId, tracks, runs, look, span, ...job } = RenderPayload.parse(payload);
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
-  const fault = await footageFault(store, media, signal);
-  if (fault) throw new Error(faultText(fault));
+  const plates = job.sightings.flatMap((s) => platesOf(s.layers).map((plate) => plate.mediaId as MediaId));
+  for (const id of new Set([mediaId, ...plates])) await assertUntouched(pool, store, id, signal);
   const shown = framesOf({ span: span ?? null }, media.media);
   const folder = deliveryFolder(store, deliveryId);
   await renderShot(

@@ -1,12 +1,12 @@
 // A matte made elsewhere, by its luma and by its alpha channel, with an offset: what the render takes from it.
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { appendFileSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, Edit, MediaId } from '@mellow/contract';
-import { deliveryFolder } from '../media/store.ts';
+import type { ChangeId, Delivery, Edit, MediaId } from '@mellow/contract';
+import { deliveryFolder, mediaFolder } from '../media/store.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { words } from '../media/words.ts';
 
@@ -171,4 +171,20 @@ describe.each(['luma', 'alpha'] as const)('rendered through its %s', (channel) =
       }
     },
   );
+});
+
+it('a plate that is no longer what was brought in stops a render', async () => {
+  const document = await h.call('getProject', { projectId });
+  const plate = document.media.find((m) => m.id === plateId)!;
+  appendFileSync(join(mediaFolder(h.store, plate.sha256), plate.name), 'x');
+  const asked = {
+    shotIds: [shotId as never],
+    colourwayIds: [document.colourways[0]!.value.id],
+    preset: 'ffv1' as const,
+  };
+  const [{ id }] = (await h.call('render', { projectId }, asked)) as [Delivery];
+  const { job } = await until('the render', async () =>
+    (await h.call('listDeliveries', { projectId })).find((d) => d.id === id && d.job.state === 'failed'),
+  );
+  expect(job.message).toContain('“plate.mov” is no longer what was brought in');
 });

@@ -9,7 +9,7 @@ import type {
   Sighting,
   SightingMeasurements,
 } from '@mellow/contract';
-import { drift, isLowCoverage, isMuchClipped, judge, shotTrust } from '@mellow/core';
+import { drift, isLowCoverage, isMuchClipped, judge, platesOf, shotTrust } from '@mellow/core';
 import { afterOf, deltaEOf, GLYPH, measuredOf, toleranceOf } from '../../ui/colour.ts';
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
@@ -103,8 +103,7 @@ function lookChecks({ project }: ProjectDocument, shot: Shot, withLook: boolean)
 function footageChecks(document: ProjectDocument, shot: Shot, faults: readonly FootageFault[]): Check[] {
   const plates = document.sightings
     .filter(({ value }) => value.shotId === shot.id)
-    .flatMap(({ value }) => value.layers.flatMap((l) => (l.kind === 'group' ? l.layers : [l])))
-    .flatMap((l) => (l.kind === 'plate' && l.mediaId ? [l.mediaId] : []));
+    .flatMap(({ value }) => platesOf(value.layers).map((plate) => plate.mediaId));
   return faults
     .filter(({ mediaId }) => mediaId === shot.mediaId || plates.includes(mediaId))
     .map(({ name, fault, file }) => ({
