@@ -104,6 +104,12 @@ export const PRESETS = {
     detail: 'One DPX a frame, the shot’s own encoding, rounded to 10 bits, downloaded as a zip.',
     extension: 'zip',
   },
+  dpx12: {
+    group: 'One file a frame',
+    label: 'DPX sequence, 12 bit RGB',
+    detail: 'One DPX a frame, the shot’s own encoding, rounded to 12 bits, downloaded as a zip.',
+    extension: 'zip',
+  },
   dpx16: {
     group: 'One file a frame',
     label: 'DPX sequence, 16 bit RGB',

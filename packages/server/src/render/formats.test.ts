@@ -114,11 +114,14 @@ describe('codes of 16 bits come back as they were', () => {
   });
 });
 
-it('dpx10 rounds to its own codes', async () => {
-  const { frames, stem } = await rendered('dpx10');
-  const tens = read('gbrp10le', join(frames, `${stem}.%06d.dpx`));
-  const codes = new Uint16Array(tens.buffer.slice(tens.byteOffset, tens.byteOffset + tens.length));
-  const rounded = source.map((v) => Math.round((v * 1023) / 65535));
+it.each([
+  ['dpx10', 'gbrp10le', 1023],
+  ['dpx12', 'gbrp12le', 4095],
+] as const)('%s rounds to its own codes', async (preset, pixels, maxCode) => {
+  const { frames, stem } = await rendered(preset);
+  const raw = read(pixels, join(frames, `${stem}.%06d.dpx`));
+  const codes = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
+  const rounded = source.map((v) => Math.round((v * maxCode) / 65535));
   expect(furthest(codes, rounded)).toBe(0);
 });
 

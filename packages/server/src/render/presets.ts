@@ -1,6 +1,6 @@
 import { nameAfter, plainName, PRESETS, type NameWords, type Preset } from '@mellow/contract';
 import { av1 } from './presets/av1.ts';
-import { dpx10, dpx16 } from './presets/dpx.ts';
+import { dpx10, dpx12, dpx16 } from './presets/dpx.ts';
 import { exrFloat, exrHalf } from './presets/exr.ts';
 import { ffv1 } from './presets/ffv1.ts';
 import { h264 } from './presets/h264.ts';
@@ -16,6 +16,7 @@ export const OUTPUTS: Record<Preset, PresetOutput> = {
   png16,
   tiff16,
   dpx10,
+  dpx12,
   dpx16,
   exrHalf,
   exrFloat,

@@ -13,7 +13,7 @@ interface Output {
   framesIn: ((folder: string) => string) | undefined;
 }
 /** What ffmpeg is given: integer codes, or floats past 0 and 1, `half`: those that a half float holds exactly. */
-export type Samples = '16 bit' | '10 bit' | 'float' | 'half';
+export type Samples = '16 bit' | '12 bit' | '10 bit' | 'float' | 'half';
 /** A preset of pictures, written by ffmpeg. */
 export interface PictureOutput extends Output {
   what: 'picture';
@@ -38,6 +38,7 @@ export type PresetOutput = PictureOutput | MatteOutput;
 
 const PIXELS: Record<Samples, string> = {
   '16 bit': 'gbrp16le',
+  '12 bit': 'gbrp12le',
   '10 bit': 'gbrp10le',
   float: 'gbrpf32le',
   half: 'gbrpf32le',

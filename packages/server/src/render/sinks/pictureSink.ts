@@ -14,10 +14,13 @@ const integers = (plane: CodePlane): Uint16Array => {
   if (plane instanceof Float32Array) return codes16(plane);
   return plane instanceof Uint16Array ? plane : Uint16Array.from(plane, (v) => v * 257);
 };
+const rounded = (plane: CodePlane, maxCode: number): Uint16Array =>
+  integers(plane).map((v) => Math.round((v * maxCode) / 65535));
 /** A plane as ffmpeg is to have it. */
 const AS: Record<Samples, (plane: CodePlane) => Uint16Array | Float32Array> = {
   '16 bit': integers,
-  '10 bit': (plane) => integers(plane).map((v) => Math.round((v * 1023) / 65535)),
+  '12 bit': (plane) => rounded(plane, 4095),
+  '10 bit': (plane) => rounded(plane, 1023),
   float: floats,
   half: (plane) => floats(plane).map(toElevenBits),
 };
