@@ -31,7 +31,7 @@ test('a killed server loses no acknowledged edit and takes the render up again',
   }>(path);
   const [delivery] = await post<{ id: string }[]>(`${path}/deliveries`, {
     shotIds: [document.shots[0]!.value.id],
-    colourwayId: document.colourways[0]!.value.id,
+    colourwayIds: [document.colourways[0]!.value.id],
     preset: 'ffv1',
   });
   const state = async () =>

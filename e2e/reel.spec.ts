@@ -54,6 +54,23 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     expect(violations.map((v) => v.id)).toEqual([]);
   });
 
+  await test.step('a panel keeps the width it was given', async () => {
+    await d.stage('Isolate');
+    await d.shown();
+    const widthOf = async () => (await page.locator('.panel').boundingBox())!.width;
+    const before = await widthOf();
+    const { x, y, height } = (await page.getByRole('separator', { name: 'Panel width' }).boundingBox())!;
+    await page.mouse.move(x + 2, y + height / 2);
+    await page.mouse.down();
+    await page.mouse.move(x + 82, y + height / 2, { steps: 4 });
+    await page.mouse.up();
+    const wide = await widthOf();
+    expect(Math.abs(wide - before - 80)).toBeLessThanOrEqual(2);
+    await page.reload();
+    await d.shown();
+    expect(Math.abs((await widthOf()) - wide)).toBeLessThanOrEqual(1);
+  });
+
   await test.step('a shot is split with all that hangs on it, and joined again by undo', async () => {
     await d.stage('Isolate');
     await d.shot('1 Platform');
@@ -113,10 +130,13 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await render.click();
     await expect(files).toHaveCount(1, { timeout: 120_000 });
     await page.getByLabel('Through the look').check();
+    await page.getByRole('textbox', { name: 'Name pattern' }).fill('{project}_{shot}_v{n}');
+    await expect(page.getByText('Slow-Morning_001-shot-3-street.mp4_v2.mkv')).toBeVisible();
     await render.click();
     await expect(files).toHaveCount(2, { timeout: 120_000 });
     const deliveries = await d.json<{ id: string; fileName: string; job: { total: number } }[]>('/deliveries');
     expect(deliveries.map((x) => x.job.total)).toEqual([14, 14]);
+    expect(deliveries[0]!.fileName).toBe('Slow-Morning_001-shot-3-street.mp4_v2.mkv');
     const [seen, plain] = await Promise.all(deliveries.map((x) => d.download(x.id, work)));
     const filters = `select=between(n\\,10\\,23),${TO_RGB}`;
     const source = readGbr16(join(demo, 'media/shot-3-street.mp4'), W, H, filters, 14);
