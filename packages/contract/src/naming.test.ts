@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { NamePattern, nameAfter, NAME_WORDS, patternFault, PLAIN_PATTERN } from './naming.ts';
+import { NamePattern, nameAfter, renderFileName, NAME_WORDS, patternFault, PLAIN_PATTERN } from './naming.ts';
 
 const words = { project: 'Slow Morning', shot: '2 Café', colourway: 'Retail', n: '3', date: '2026-11-27' };
 
@@ -11,6 +11,10 @@ describe('a name pattern', () => {
       'Slow-Morning_2-Cafe_Retail_v3-2026-11-27',
     );
     expect(nameAfter('../{shot}', { ...words, shot: '…' })).toBe('untitled');
+  });
+  it('names what is written: mattes say so', () => {
+    expect(renderFileName(' {shot} ', words, 'ffv1')).toBe('2-Cafe.mkv');
+    expect(renderFileName('{shot}', words, 'matteExr')).toBe('2-Cafe_mattes.zip');
   });
   it.each([
     ['{shot}_{color}', '“{color}” is none of {project}, {shot}, {colourway}, {n}, {date}.'],

@@ -5,6 +5,7 @@ import {
   framesOf,
   PLAIN_PATTERN,
   PRESETS,
+  renderFileName,
   rendersOfShot,
   type Colourway,
   type JobId,
@@ -18,7 +19,7 @@ import { countDeliveries, insertDelivery } from '../db/deliveries.ts';
 import type { Queryable } from '../db/pool.ts';
 import { listRuns } from '../db/trackRuns.ts';
 import { NotFound, Refused } from '../errors.ts';
-import { deliveryFileName, OUTPUTS, pieceFileNames } from '../render/presets.ts';
+import { OUTPUTS, pieceFileNames } from '../render/presets.ts';
 import { queueJob } from './queue.ts';
 
 /** Throws Refused where a format takes no picture as small as the shot's. */
@@ -82,7 +83,7 @@ async function queueRender(
     n: `${(await countDeliveries(db, of)) + 1}`,
     date: new Date().toISOString().slice(0, 10),
   };
-  const fileName = deliveryFileName(namePattern, words, preset);
+  const fileName = renderFileName(namePattern, words, preset);
   const nameOf = (pieceId: string) => document.pieces.find((p) => p.value.id === pieceId)!.value.name;
   await queueJob(db, {
     id: jobId,

@@ -4,14 +4,14 @@ import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Preset, Span } from '@mellow/contract';
+import { renderFileName, type Preset, Span } from '@mellow/contract';
 import { linearFromCode, NEUTRAL_RECIPE, type AnimatedSighting, type Geometry } from '@mellow/core';
 import { PLAIN_LAYER } from '../../../core/src/testing/layers.ts';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
-import { deliveryFileName, pieceFileNames } from './presets.ts';
+import { pieceFileNames } from './presets.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot } from './renderShot.ts';
 import { exrFile, halfFromFloat } from './sinks/exrFile.ts';
@@ -74,7 +74,7 @@ const ALL: Span = { from: 0, to: FRAMES - 1 };
 async function rendered(preset: Preset, sightings: AnimatedSighting[] = [], pieces: string[] = [], span = ALL) {
   const folder = join(work, `out-${count++}`);
   const words = { project: '', shot: 'Card', colourway: 'Main', n: '1', date: '' };
-  const fileName = deliveryFileName('{shot}_{colourway}', words, preset);
+  const fileName = renderFileName('{shot}_{colourway}', words, preset);
   const job = {
     media,
     encoding: 'rec709',

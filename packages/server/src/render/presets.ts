@@ -1,4 +1,4 @@
-import { nameAfter, plainName, PRESETS, type NameWords, type Preset } from '@mellow/contract';
+import { plainName, type Preset } from '@mellow/contract';
 import { av1 } from './presets/av1.ts';
 import { dpx10, dpx12, dpx16 } from './presets/dpx.ts';
 import { exrFloat, exrHalf } from './presets/exr.ts';
@@ -28,12 +28,6 @@ export const OUTPUTS: Record<Preset, PresetOutput> = {
   mattePng16,
   matteExr,
 };
-
-/** The name of a render's file, after a pattern. */
-export function deliveryFileName(pattern: string, words: NameWords, preset: Preset): string {
-  const isMattes = OUTPUTS[preset].what === 'mattes';
-  return `${nameAfter(pattern, words)}${isMattes ? '_mattes' : ''}.${PRESETS[preset].extension}`;
-}
 
 /** Names for files of several pieces: those that would be alike are numbered. */
 export function pieceFileNames(names: readonly string[]): string[] {

@@ -4,13 +4,12 @@ import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PLAIN_PATTERN, framesOf, type Preset } from '@mellow/contract';
+import { PLAIN_PATTERN, renderFileName, framesOf, type Preset } from '@mellow/contract';
 import { codeFromLinear, codesFromLinear709, linear709FromCodes, type Encoding } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
-import { deliveryFileName } from './presets.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot } from './renderShot.ts';
 
@@ -44,7 +43,7 @@ afterAll(async () => {
 });
 
 const named = (shot: string, colourway: string, preset: Preset) =>
-  deliveryFileName(PLAIN_PATTERN, { project: '', shot, colourway, n: '1', date: '' }, preset);
+  renderFileName(PLAIN_PATTERN, { project: '', shot, colourway, n: '1', date: '' }, preset);
 let count = 0;
 function render(
   encoding: Encoding,

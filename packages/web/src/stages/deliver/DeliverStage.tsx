@@ -125,12 +125,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             Through the look
           </Checkbox>
         )}
-        <NameRow
-          pattern={namePattern}
-          words={firstWords}
-          extension={PRESETS[preset].extension}
-          onChange={setNamePattern}
-        />
+        <NameRow pattern={namePattern} words={firstWords} preset={preset} onChange={setNamePattern} />
         <Button
           data-step="render"
           type="primary"

@@ -1,15 +1,15 @@
 import { Input } from 'antd';
-import { NAME_WORDS, nameAfter, patternFault, type NameWords } from '@mellow/contract';
+import { NAME_WORDS, patternFault, renderFileName, type NameWords, type Preset } from '@mellow/contract';
 
 interface Props {
   pattern: string;
   /** Of the first of the chosen shots. */
   words: NameWords;
-  extension: string;
+  preset: Preset;
   onChange: (pattern: string) => void;
 }
 /** How the files are called, with the name of the first; what is wrong with the pattern, where something is. */
-export function NameRow({ pattern, words, extension, onChange }: Props) {
+export function NameRow({ pattern, words, preset, onChange }: Props) {
   const fault = patternFault(pattern);
   return (
     <>
@@ -24,7 +24,7 @@ export function NameRow({ pattern, words, extension, onChange }: Props) {
         onChange={(e) => onChange(e.target.value)}
       />
       <span className="quiet" {...(fault && { role: 'alert' })}>
-        {fault ?? `${nameAfter(pattern, words)}.${extension}`}
+        {fault ?? renderFileName(pattern, words, preset)}
       </span>
     </>
   );
