@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { renderFileName, type Preset, Span } from '@mellow/contract';
+import { renderFileName, type Preset, type Span } from '@mellow/contract';
 import { linearFromCode, NEUTRAL_RECIPE, type AnimatedSighting, type Geometry } from '@mellow/core';
 import { PLAIN_LAYER } from '../../../core/src/testing/layers.ts';
 import type { StoredMedia } from '../db/media.ts';
