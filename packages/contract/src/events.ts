@@ -11,6 +11,8 @@ export const EVENTS = {
   job: Job,
   measuring: z.object({ sightingId: SightingId, done: z.number().int(), total: z.number().int() }),
   measured: z.object({ sightingId: SightingId }),
+  /** A review was sent or withdrawn, a note written or ticked off, something approved or sent back. */
+  reviewed: z.object({}),
   /** Frames that a track has just found. */
   tracking: RunResult,
   /** The server itself was cut off for a while: whatever was told meanwhile is lost, so look again. */

@@ -33,3 +33,7 @@ export const DeliveryId = z.uuid().brand<'DeliveryId'>();
 export type DeliveryId = z.infer<typeof DeliveryId>;
 export const ChangeId = z.uuid().brand<'ChangeId'>();
 export type ChangeId = z.infer<typeof ChangeId>;
+export const ReviewId = z.uuid().brand<'ReviewId'>();
+export type ReviewId = z.infer<typeof ReviewId>;
+export const NoteId = z.uuid().brand<'NoteId'>();
+export type NoteId = z.infer<typeof NoteId>;

@@ -9,6 +9,7 @@ export * from './layer.ts';
 export * from './media.ts';
 export * from './problem.ts';
 export * from './projectDocument.ts';
+export * from './review.ts';
 export * from './routes.ts';
 export * from './span.ts';
 export * from './still.ts';

@@ -7,6 +7,7 @@ import { FolderEntry, FootageFault, ImportOptions } from './media.ts';
 import { NamePattern } from './naming.ts';
 import { RefusedFile } from './problem.ts';
 import { ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
+import { Note, NewNote, NewReview, NewVerdict, Review, ReviewPage, StandingVerdict } from './review.ts';
 import { Name } from './text.ts';
 import { RunResult, TrackRequest } from './track.ts';
 import { Delivery, Job, Preset, SightingMeasurements } from './work.ts';
@@ -240,6 +241,81 @@ export const ROUTES = {
     path: '/api/deliveries/{deliveryId}/stills/{still}',
     summary: 'A small picture of the rendered file as PNG, 8 bit code values, numbered from 0 along the shot',
     produces: 'image/png',
+  },
+  listReviews: {
+    method: 'get',
+    path: '/api/projects/{projectId}/reviews',
+    summary: 'What has been sent for review, newest first',
+    answer: z.array(Review),
+  },
+  sendReview: {
+    method: 'post',
+    path: '/api/projects/{projectId}/reviews',
+    summary: 'Renders shots as they are now, as filmed and in colourways, for a page that a client can be given',
+    body: NewReview,
+    answer: Review,
+    status: 202,
+  },
+  withdrawReview: {
+    method: 'post',
+    path: '/api/projects/{projectId}/reviews/{reviewId}/withdrawal',
+    summary: 'Ends a review now: its link opens nothing any more, what was said stays',
+    answer: Review,
+  },
+  listVerdicts: {
+    method: 'get',
+    path: '/api/projects/{projectId}/verdicts',
+    summary: 'The last that was said of each sighting in each colourway, and whether it is of what is there now',
+    answer: z.array(StandingVerdict),
+  },
+  listNotes: {
+    method: 'get',
+    path: '/api/projects/{projectId}/notes',
+    summary: 'Notes on frames, newest first',
+    answer: z.array(Note),
+  },
+  addNote: {
+    method: 'post',
+    path: '/api/projects/{projectId}/notes',
+    summary: 'A note on a frame; a repeat with the same id is harmless',
+    body: NewNote,
+    answer: Note,
+    status: 201,
+  },
+  settleNote: {
+    method: 'post',
+    path: '/api/projects/{projectId}/notes/{noteId}/settled',
+    summary: 'Ticks a note off, or opens it again',
+    body: z.object({ isSettled: z.boolean() }),
+    answer: Note,
+  },
+  openReview: {
+    method: 'get',
+    path: '/api/reviews/{token}',
+    summary: 'A review as its client sees it; the token is the right to',
+    answer: ReviewPage,
+  },
+  reviewFile: {
+    method: 'get',
+    path: '/api/reviews/{token}/files/{deliveryId}',
+    summary: 'A film of a review, in parts where a range is asked for',
+    produces: 'video/mp4',
+  },
+  addReviewNote: {
+    method: 'post',
+    path: '/api/reviews/{token}/notes',
+    summary: 'A note of the client’s; a repeat with the same id is harmless',
+    body: NewNote,
+    answer: Note,
+    status: 201,
+  },
+  addVerdict: {
+    method: 'post',
+    path: '/api/reviews/{token}/verdicts',
+    summary: 'Approves a sighting in a colourway, or sends it back; a repeat with the same id is harmless',
+    body: NewVerdict,
+    answer: ReviewPage,
+    status: 201,
   },
 } as const satisfies Record<string, Route>;
 export type RouteName = keyof typeof ROUTES;

@@ -7,6 +7,7 @@ import { openApi } from './api/openapi.ts';
 import { problemOf } from './api/problem.ts';
 import { Refused } from './errors.ts';
 import { projectRoutes } from './api/projects.ts';
+import { reviewRoutes } from './api/reviews.ts';
 import { register } from './api/route.ts';
 import { trackRoutes } from './api/tracks.ts';
 import { workRoutes } from './api/work.ts';
@@ -45,6 +46,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   mediaRoutes(app, services);
   trackRoutes(app, services);
   workRoutes(app, services);
+  reviewRoutes(app, services);
   app.use('/api', (request) => {
     throw new Refused('not-found', `There is no ${request.method} ${request.originalUrl}.`);
   });

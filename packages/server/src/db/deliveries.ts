@@ -19,14 +19,16 @@ export async function insertDelivery(db: Queryable, d: NewDelivery): Promise<voi
     [d.id, d.projectId, d.shotId, d.shotName, d.colourwayName, d.preset, d.jobId, d.fileName],
   );
 }
+/** Films of a review are not handed over. */
+const IS_HANDED_OVER = 'not exists (select 1 from review_film f where f.delivery_id = d.id)';
 /** How many renders there are of a shot in a colourway and format. */
 export async function countDeliveries(
   db: Queryable,
   d: Pick<NewDelivery, 'projectId' | 'shotId' | 'colourwayName' | 'preset'>,
 ): Promise<number> {
   const { rows } = await db.query<{ n: number }>(
-    `select count(*)::int as n from delivery
-      where project_id = $1 and shot_id = $2 and colourway_name = $3 and preset = $4`,
+    `select count(*)::int as n from delivery d
+      where project_id = $1 and shot_id = $2 and colourway_name = $3 and preset = $4 and ${IS_HANDED_OVER}`,
     [d.projectId, d.shotId, d.colourwayName, d.preset],
   );
   return rows[0]!.n;
@@ -59,9 +61,10 @@ const toDelivery = (row: Row): Delivery =>
     job: toJob(row),
   });
 export async function listDeliveries(db: Queryable, projectId: string): Promise<Delivery[]> {
-  const { rows } = await db.query<Row>(`${SELECT} where d.project_id = $1 order by d.created_at desc, d.id`, [
-    projectId,
-  ]);
+  const { rows } = await db.query<Row>(
+    `${SELECT} where d.project_id = $1 and ${IS_HANDED_OVER} order by d.created_at desc, d.id`,
+    [projectId],
+  );
   return rows.map(toDelivery);
 }
 export async function findDelivery(db: Queryable, id: string): Promise<Delivery | undefined> {

@@ -50,17 +50,24 @@ export async function queueRenders(db: Queryable, document: ProjectDocument, ask
   for (const shotId of asked.shotIds) {
     const shot = document.shots.find((s) => s.value.id === shotId)?.value;
     if (!shot) throw new NotFound('shot', shotId);
-    for (const colourway of colourways) ids.push(await queueRender(db, document, shot, colourway, asked));
+    for (const colourway of colourways) ids.push(await queueRender(db, document, { ...asked, shot, colourway }));
   }
   return ids;
 }
 
-async function queueRender(
+interface Wanted {
+  shot: Shot;
+  /** Null: as filmed, with the balance of the shot and nothing recoloured. */
+  colourway: Colourway | null;
+  preset: Preset;
+  withLook?: boolean | undefined;
+  namePattern?: string | undefined;
+}
+/** Queues one render in the caller's transaction: the id of its delivery. Throws Refused. */
+export async function queueRender(
   db: Queryable,
   document: ProjectDocument,
-  shot: Shot,
-  colourway: Colourway,
-  { preset, withLook, namePattern = PLAIN_PATTERN }: RenderRequest,
+  { shot, colourway, preset, withLook, namePattern = PLAIN_PATTERN }: Wanted,
 ): Promise<string> {
   const { id: projectId, name: project, look } = document.project.value;
   const media = document.media.find((m) => m.id === shot.mediaId)!;
@@ -68,18 +75,19 @@ async function queueRender(
   const span = framesOf(shot, media);
   const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
   const isMattes = OUTPUTS[preset].what === 'mattes';
-  const all = rendersOfShot(document, shot.id, colourway.id);
+  const all = colourway ? rendersOfShot(document, shot.id, colourway.id) : { renders: [], sightings: [] };
   // a piece of which nothing is selected has no matte to hand over
   const isWanted = (layers: readonly unknown[]) => !isMattes || layers.length > 0;
   const sightings = all.sightings.filter((s) => isWanted(s.layers));
   if (isMattes && sightings.length === 0)
     throw new Refused('conflict', `${shot.name} has no mattes: nothing is isolated in it.`);
   const [id, jobId] = [randomUUID(), randomUUID() as JobId];
-  const of = { projectId, shotId: shot.id, colourwayName: colourway.name, preset };
+  const colourwayName = colourway?.name ?? 'as filmed';
+  const of = { projectId, shotId: shot.id, colourwayName, preset };
   const words = {
     project,
     shot: shot.name,
-    colourway: colourway.name,
+    colourway: colourwayName,
     n: `${(await countDeliveries(db, of)) + 1}`,
     date: new Date().toISOString().slice(0, 10),
   };
@@ -90,7 +98,7 @@ async function queueRender(
     projectId,
     kind: 'render',
     subject: id,
-    title: `Render ${shot.name}, ${colourway.name}, ${PRESETS[preset].label}`,
+    title: `Render ${shot.name}, ${colourwayName}, ${PRESETS[preset].label}`,
     total: frameCount(span),
     payload: {
       deliveryId: id,

@@ -8,6 +8,7 @@ import { stillFrames, type ChangeId, type Delivery, type Edit, type Preset } fro
 import { linearFromCode, NEUTRAL_BALANCE } from '@mellow/core';
 import { shifted } from '../../../core/src/testing/shifted.ts';
 import { deliveryFolder } from '../media/store.ts';
+import { boxed } from '../testing/boxed.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { words } from '../media/words.ts';
 
@@ -40,51 +41,8 @@ beforeAll(async () => {
     'timecode=10:00:00:00',
     join(work, 'source.mkv'),
   ]);
-  projectId = (await h.call('createProject', {}, { name: 'Render' })).id;
-  const form = new FormData();
-  form.append('files', new Blob([readFileSync(join(work, 'source.mkv'))]), 'source.mkv');
-  const { shotIds } = (await (
-    await fetch(`${h.url}/api/projects/${projectId}/media`, { method: 'POST', body: form })
-  ).json()) as { shotIds: string[] };
-  shotId = shotIds[0]!;
-  const document = await h.call('getProject', { projectId });
-  colourwayId = document.colourways[0]!.value.id;
-  const [piece, sighting, recipe] = [randomUUID(), randomUUID(), randomUUID()];
-  const feather = { innerPx: 0, outerPx: 0, falloff: 'linear' };
-  const layers = [
-    {
-      id: randomUUID(),
-      name: 'Box',
-      kind: 'shape',
-      on: true,
-      mode: 'add',
-      invert: false,
-      strength: 1,
-      geometry: { form: 'rectangle', cx: 80, cy: 45, width: 60, height: 30, turnDeg: 0 },
-      feather,
-    },
-  ];
-  const edits = [
-    {
-      kind: 'piece',
-      id: piece,
-      revision: null,
-      value: { id: piece, projectId, name: 'Box', kind: 'prop', position: 0 },
-    },
-    {
-      kind: 'sighting',
-      id: sighting,
-      revision: null,
-      value: { id: sighting, projectId, pieceId: piece, shotId, layers },
-    },
-    {
-      kind: 'recipe',
-      id: recipe,
-      revision: null,
-      value: { id: recipe, projectId, pieceId: piece, colourwayId, shift, strength: 1 },
-    },
-  ] as unknown as Edit[];
-  await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Set up', edits });
+  const box = { cx: 80, cy: 45, width: 60, height: 30 };
+  ({ projectId, shotId, colourwayId } = await boxed(h, 'Render', join(work, 'source.mkv'), box, shift));
 });
 afterAll(async () => {
   await h.close();
