@@ -151,6 +151,63 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     expect(tags).toContain('06:00:00:10');
   });
 
+  await test.step('a review is sent; its client notes, sends back and approves; the house sees it', async () => {
+    await d.stage('Deliver');
+    for (const box of await page.locator('.shot-picks .ant-checkbox-wrapper').all())
+      if ((await box.innerText()).includes('1 Platform (2)') !== (await box.locator('input').isChecked()))
+        await box.click();
+    await page.getByRole('button', { name: /^Send for review/ }).click();
+    await page.getByRole('textbox', { name: 'Name of the review' }).fill('First cut');
+    await page.getByRole('button', { name: 'Send', exact: true }).click();
+    const sent = page.getByRole('region', { name: 'First cut' });
+    await expect(sent).toContainText(/open until/);
+    const link = (await sent.getByRole('link', { name: 'Open' }).getAttribute('href'))!;
+
+    const client = await page.context().newPage();
+    client.on('pageerror', (e) => errors.push(e.message));
+    await client.goto(link);
+    await client.getByRole('textbox', { name: 'Your name' }).fill('Ada');
+    const films = client.locator('video');
+    await expect(films).toHaveCount(2, { timeout: 120_000 });
+    await expect(client.getByText('frame 20', { exact: false }).first()).toBeVisible();
+    await client.getByRole('button', { name: 'Next frame' }).click();
+    await client.getByRole('button', { name: 'Next frame' }).click();
+    // both films stand on the third frame of the part, by their own clocks
+    const clocks = () => films.evaluateAll((all) => all.map((v) => (v as HTMLVideoElement).currentTime));
+    await expect.poll(clocks).toEqual([2.5 / 24, 2.5 / 24].map((t) => expect.closeTo(t, 3)));
+    await client.keyboard.press('Space');
+    await expect.poll(async () => (await clocks())[0]).toBeGreaterThan(0.4);
+    await client.keyboard.press('Space');
+    await client.getByRole('slider', { name: 'Frame' }).focus();
+    await client.keyboard.press('Home');
+    const picture = (await client.locator('.marks').boundingBox())!;
+    await client.mouse.click(picture.x + picture.width * 0.75, picture.y + picture.height / 2);
+    await client.getByRole('textbox', { name: 'Note' }).fill('Less red on the handle');
+    await client.getByRole('button', { name: 'Add the note' }).click();
+    await expect(client.getByRole('list', { name: 'Notes' })).toContainText('Ada, 10:00:00:20 · frame 20');
+    const suitcase = client.getByRole('listitem', { name: 'Suitcase' });
+    await suitcase.getByRole('button', { name: /^Send back/ }).click();
+    await suitcase.getByRole('textbox').fill('Too red');
+    await suitcase.getByRole('button', { name: 'Send back', exact: true }).click();
+    await expect(suitcase).toContainText('sent back by Ada');
+    const { violations } = await new AxeBuilder({ page: client }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+    expect(violations.map((v) => v.id)).toEqual([]);
+
+    const cell = page.getByRole('button', { name: /^1 Platform \(2\)/ });
+    await expect(cell).toContainText('sent back by Ada');
+    await expect(cell).toContainText('1 note');
+    await expect(page.getByText('the Suitcase was sent back by Ada: “Too red”')).toBeVisible();
+    await page.getByRole('link', { name: /frame 20, Ada: “Less red/ }).click();
+    await expect(page.getByRole('slider', { name: 'Frame' })).toHaveAttribute('aria-valuenow', '20');
+    await expect(page.locator('.view-note')).toContainText('Ada: Less red on the handle');
+    await d.number('hue', '30');
+    await expect(cell).toContainText('changed since sent back');
+    await suitcase.getByRole('button', { name: 'Approve' }).click();
+    // what was sent is approved, and that is no longer what is there
+    await expect(cell).toContainText('changed since approved');
+    await client.close();
+  });
+
   await test.step('the report has a row for each piece in each shot', async () => {
     await d.stage('Line-up');
     await page.getByRole('button', { name: 'Report' }).click();

@@ -10,6 +10,8 @@ import { useIsWide } from './useIsWide.ts';
 
 const ProjectFrame = lazy(() => import('./ProjectFrame.tsx'));
 const ProjectsPage = lazy(() => import('../stages/projects/ProjectsPage.tsx'));
+// what a client is given: nothing of a project's own screens comes with it
+const ReviewPage = lazy(() => import('../review/ReviewPage.tsx'));
 // every shared part on one page, for whoever builds or changes them
 const Kit = import.meta.env.DEV ? lazy(() => import('../kit/Kit.tsx')) : undefined;
 
@@ -48,6 +50,7 @@ export function App() {
                 <Route path="/" element={<ProjectsPage />} />
                 <Route path="/projects/:projectId" element={<Navigate to="shots" replace />} />
                 <Route path="/projects/:projectId/:stage" element={<ProjectFrame />} />
+                <Route path="/review/:token" element={<ReviewPage />} />
                 <Route path="*" element={<Navigate to="/" replace />} />
               </Routes>
             </BrowserRouter>

@@ -10,6 +10,7 @@ const CommandPalette = lazy(importPalette);
 const KeysDialog = lazy(() => import('../keys/KeysDialog.tsx'));
 const Guide = lazy(() => import('../guide/Guide.tsx'));
 const FirstSteps = lazy(() => import('../guide/FirstSteps.tsx'));
+const NoteDialog = lazy(() => import('../viewer/NoteDialog.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
 
 /** How long the list of commands waits for what is needed sooner, ms. */
@@ -45,6 +46,7 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
       {inHand && dialog.kind === 'firstSteps' && (
         <FirstSteps projectId={inHand.document.project.value.id} onClose={onClose} />
       )}
+      {inHand && dialog.kind === 'note' && <NoteDialog inHand={inHand} on={dialog.on} onClose={onClose} />}
       {inHand && <NameDialogs inHand={inHand} dialog={dialog} onClose={onClose} />}
     </Suspense>
   );

@@ -30,7 +30,7 @@ const contractQuery: BaseQueryFn<Question, unknown, Failure> = async ({ route, .
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: contractQuery,
-  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks'],
+  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks', 'Reviews', 'Verdicts'],
   endpoints: (build) => ({
     listProjects: build.query<ProjectCard[], void>({
       query: () => ({ route: 'listProjects' }),

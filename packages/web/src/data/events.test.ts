@@ -19,6 +19,7 @@ const handlers = () =>
     tracking: vi.fn(),
     missed: vi.fn(),
     present: vi.fn(),
+    reviewed: vi.fn(),
   }) satisfies EventHandlers;
 
 it('hands each event, parsed, to its handler', () => {

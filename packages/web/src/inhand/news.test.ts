@@ -23,7 +23,10 @@ it('an edit of others is fetched, after this page’s own; what was measured is 
   heard.change({} as never);
   waits = true;
   heard.change({} as never);
-  expect(asked).toEqual([['Project', 'Measurements', 'Tracks'], ['Measurements']]);
+  expect(asked).toEqual([
+    ['Project', 'Measurements', 'Tracks', 'Verdicts'],
+    ['Measurements', 'Verdicts'],
+  ]);
 });
 
 it('a job’s news go into the list, and what it may have changed is fetched', async () => {
@@ -33,7 +36,7 @@ it('a job’s news go into the list, and what it may have changed is fetched', a
   heard.job(job({ kind: 'track', state: 'queued' }));
   heard.job(job({ kind: 'track', state: 'running' }));
   heard.job(job({ kind: 'track', state: 'done' }));
-  expect(asked).toEqual([['Project'], ['Deliveries'], [], [], ['Tracks', 'Project', 'Measurements']]);
+  expect(asked).toEqual([['Project'], ['Deliveries', 'Reviews'], [], [], ['Tracks', 'Project', 'Measurements']]);
   const { data } = api.endpoints.jobs.select('p')(store.getState());
   expect(data).toEqual([job({ kind: 'track', state: 'done' })]);
 });
@@ -48,10 +51,15 @@ it('frames that a track has found are shown as they come, and kept for a fetch t
   expect(asked).toEqual([]);
 });
 
-it('measured figures are fetched when they are there, everything when something was missed', () => {
+it('measured figures and what was said are fetched when they are there, everything when something was missed', () => {
   heard.measured({ sightingId: 's' as never });
+  heard.reviewed({});
   heard.missed({});
-  expect(asked).toEqual([['Measurements'], ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks']]);
+  expect(asked).toEqual([
+    ['Measurements'],
+    ['Reviews', 'Verdicts'],
+    ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks', 'Reviews', 'Verdicts'],
+  ]);
 });
 
 it('who is here and how far measuring is stand in the tray, until it is measured', () => {

@@ -9,11 +9,11 @@ import { remember } from '../data/pending.ts';
 
 export type Tag = Parameters<typeof api.util.invalidateTags>[0][number];
 /** All that a page holds of a project. */
-export const EVERYTHING: Tag[] = ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks'];
+export const EVERYTHING: Tag[] = ['Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks', 'Reviews', 'Verdicts'];
 
 /** What of the project a job's news may have changed. */
 function touchedBy({ kind, state }: Job): Tag[] {
-  if (kind === 'render') return ['Deliveries'];
+  if (kind === 'render') return ['Deliveries', 'Reviews'];
   if (kind === 'proxy') return ['Project'];
   const isUnderWay = state === 'queued' || state === 'running';
   return isUnderWay ? [] : ['Tracks', 'Project', 'Measurements'];
@@ -28,8 +28,10 @@ export function handlersOf(
 ): EventHandlers {
   return {
     // one's own edits are in the document already, and what others did comes after them; but what was measured before
-    // any edit is not fresh any more
-    change: () => refetch(hasUnsent() ? ['Measurements'] : ['Project', 'Measurements', 'Tracks']),
+    // any edit is not fresh any more, nor need what was decided before it still hold
+    change: () =>
+      refetch(hasUnsent() ? ['Measurements', 'Verdicts'] : ['Project', 'Measurements', 'Tracks', 'Verdicts']),
+    reviewed: () => refetch(['Reviews', 'Verdicts']),
     job: (job) => {
       dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
       refetch(touchedBy(job));

@@ -3,8 +3,10 @@ import { isSortable } from '@dnd-kit/react/sortable';
 import type { Shot } from '@mellow/contract';
 import { moveShotTo } from '../commands/shots.ts';
 import { useMeasurementsQuery } from '../data/api.ts';
+import { useNotesQuery, useVerdictsQuery } from '../data/reviews.ts';
 import { edit } from '../editing/editing.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { openNotes, verdictOf } from '../inhand/reviewed.ts';
 import { afterOf, deltaEOf, measuredOf, requiredHex, toleranceOf } from '../ui/colour.ts';
 import { useRoving } from '../ui/useRoving.ts';
 import { RibbonCell } from './RibbonCell.tsx';
@@ -20,6 +22,8 @@ const SENSORS = [PointerSensor];
 export function Ribbon({ inHand }: { inHand: InHand }) {
   const { document, piece, colourwayId, requirement } = inHand;
   const { data: measurements = [] } = useMeasurementsQuery(document.project.value.id);
+  const { data: verdicts = [] } = useVerdictsQuery(document.project.value.id);
+  const { data: notes = [] } = useNotesQuery(document.project.value.id);
   const nav = useRoving<HTMLElement>();
   const zoom = useRibbonZoom(nav);
   if (document.shots.length === 0) return null;
@@ -31,6 +35,8 @@ export function Ribbon({ inHand }: { inHand: InHand }) {
       measured,
       required: requiredHex(requirement, shot),
       deltaE: deltaEOf(afterOf(measured, requirement), requirement, shot),
+      verdict: verdictOf(verdicts, sighting?.id, colourwayId),
+      notes: openNotes(notes, shot.id, colourwayId),
     };
   };
   return (

@@ -3,10 +3,18 @@ import { Dropdown } from 'antd';
 import { useRef, type MouseEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { shotTrust } from '@mellow/core';
-import { framesOf, type Shot, type Sighting, type SightingMeasurements } from '@mellow/contract';
+import {
+  framesOf,
+  type Note,
+  type Shot,
+  type Sighting,
+  type SightingMeasurements,
+  type StandingVerdict,
+} from '@mellow/contract';
 import { useAppDispatch } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { DeltaE } from '../ui/DeltaE.tsx';
+import { notesText, notesTitle, verdictText, verdictTitle } from '../inhand/reviewed.ts';
 import { STATE_TEXT } from '../ui/stateText.ts';
 import { useDrawn } from '../ui/useDrawn.ts';
 import { moved } from '../view/whereSlice.ts';
@@ -23,10 +31,14 @@ interface Props {
   required: string | null;
   deltaE: number | undefined;
   tolerance: number;
+  verdict: StandingVerdict | undefined;
+  /** Of the shot, still to be seen to. */
+  notes: readonly Note[];
 }
 
 /** One shot of the reel: its picture, how the piece stands there, and its measured colours. */
-export function RibbonCell({ at, shot, inHand, sighting, measured, required, deltaE, tolerance }: Props) {
+export function RibbonCell({ at, shot, inHand, notes, ...seen }: Props) {
+  const { sighting, measured, required, deltaE, tolerance, verdict } = seen;
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const band = useRef<HTMLCanvasElement>(null);
@@ -37,11 +49,12 @@ export function RibbonCell({ at, shot, inHand, sighting, measured, required, del
     document.media.find((m) => m.id === shot.mediaId)!,
   );
   const frames = to - from + 1;
+  const noted = notes.map((n) => n.frame);
   const isSighted = (sighting?.layers.length ?? 0) > 0;
   useDrawn(
     band,
-    (own) => drawBand(own, { first: from, frames, isSighted, measured: measured?.frames ?? [], required }),
-    [measured, from, frames, isSighted, required],
+    (own) => drawBand(own, { first: from, frames, isSighted, measured: measured?.frames ?? [], required, noted }),
+    [measured, from, frames, isSighted, required, noted],
   );
   const go = (e: MouseEvent) => {
     const box = band.current!.getBoundingClientRect();
@@ -77,11 +90,15 @@ export function RibbonCell({ at, shot, inHand, sighting, measured, required, del
                     fresh={measured?.fresh ?? false}
                     isShort
                   />
-                  <span className="quiet"> {STATE_TEXT[sighting!.state]}</span>
+                  <span className="quiet" title={verdict && verdictTitle(verdict)}>
+                    {' '}
+                    {verdict ? verdictText(verdict) : STATE_TEXT[sighting!.state]}
+                  </span>
                 </>
               ) : (
                 <span className="quiet">not isolated</span>
               )}
+              {notes.length > 0 && <span title={notesTitle(notes)}> · {notesText(notes)}</span>}
             </span>
           </span>
         </span>

@@ -10,6 +10,8 @@ interface Band {
   measured: SightingMeasurements['frames'];
   /** Hex of the required colour. */
   required: string | null;
+  /** Frames with notes that are still to be seen to. */
+  noted: readonly number[];
 }
 
 /** The frame at a share 0..1 of a band's width. */
@@ -20,12 +22,34 @@ export const frameAt = (share: number, frames: number): number =>
  * Draws a band at its canvas's size on screen: measured colours, hatching where there are none, the required colour
  * through.
  */
-export function drawBand(canvas: HTMLCanvasElement, { first, frames, isSighted, measured, required }: Band): void {
+export function drawBand(canvas: HTMLCanvasElement, { first, frames, noted, ...colours }: Band): void {
   const [w, h] = [canvas.clientWidth * devicePixelRatio, canvas.clientHeight * devicePixelRatio];
   Object.assign(canvas, { width: w, height: h });
   const g = canvas.getContext('2d')!;
   g.fillStyle = getComputedStyle(canvas).getPropertyValue('--base');
   g.fillRect(0, 0, w, h);
+  const sliver = w / frames;
+  drawColours(g, w, h, { first, frames, ...colours });
+  for (const frame of noted) drawMark(g, (frame - first + 0.5) * sliver, h);
+}
+
+/** A note: a disc that is seen on any colour. */
+function drawMark(g: CanvasRenderingContext2D, x: number, h: number): void {
+  g.beginPath();
+  g.arc(x, h / 2, 4 * devicePixelRatio, 0, 2 * Math.PI);
+  g.fillStyle = '#ffffff';
+  g.fill();
+  g.lineWidth = 1.5 * devicePixelRatio;
+  g.strokeStyle = '#000000';
+  g.stroke();
+}
+
+function drawColours(
+  g: CanvasRenderingContext2D,
+  w: number,
+  h: number,
+  { first, frames, isSighted, measured, required }: Omit<Band, 'noted'>,
+): void {
   if (!isSighted) return;
   const sliver = w / frames;
   for (const { frame, after } of measured) {

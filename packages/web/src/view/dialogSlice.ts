@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { ColourwayId, PieceId } from '@mellow/contract';
+import type { ColourwayId, NewNote, PieceId } from '@mellow/contract';
 
 /** A dialog that may be opened from several places. */
 export type Dialog =
@@ -10,7 +10,8 @@ export type Dialog =
   | { kind: 'newPiece'; partOf: PieceId | null }
   | { kind: 'renamePiece'; id: PieceId }
   | { kind: 'newColourway' }
-  | { kind: 'renameColourway'; id: ColourwayId };
+  | { kind: 'renameColourway'; id: ColourwayId }
+  | { kind: 'note'; on: Pick<NewNote, 'shotId' | 'colourwayId' | 'frame' | 'spot'> };
 
 /** Does it take all that is typed? What is only read, or points at things, lies beside the work. */
 export const takesKeys = (dialog: Dialog | null): boolean =>

@@ -20,12 +20,15 @@ export function FrameRuler({
   fps,
   lanes = [],
   strips = [],
+  noted,
 }: {
   media: Media;
   span: Span;
   /** The rate it plays at; undefined while it stands. */ fps?: number | undefined;
   lanes?: readonly Lane[];
   strips?: readonly Strip[];
+  /** Frames with notes that are still to be seen to. */
+  noted: readonly number[];
 }) {
   const dispatch = useAppDispatch();
   const frame = useFrame({ span });
@@ -54,7 +57,13 @@ export function FrameRuler({
     loopOff: { run: () => dispatch(moved({ loop: null })), cannot: loop ? undefined : 'no loop' },
   });
 
-  useDrawn(canvas, (c) => drawRuler(c, { first, frames: count, frame, loop }), [frame, first, count, loop]);
+  useDrawn(canvas, (c) => drawRuler(c, { first, frames: count, frame, loop, noted }), [
+    frame,
+    first,
+    count,
+    loop,
+    noted,
+  ]);
 
   const scrub = (e: React.PointerEvent<HTMLCanvasElement>) => {
     if (e.type === 'pointermove' && e.buttons !== 1) return;

@@ -1,12 +1,20 @@
 // The picture on screen: the view, the comparison, what lies over it and who has the pointer, put together.
-import type { Stroke } from '@mellow/contract';
+import type { Note, Stroke } from '@mellow/contract';
 import type { Homography } from '@mellow/core';
 import type { Picture } from '../engine/frameProtocol.ts';
 import type { Compare } from '../view/lookSlice.ts';
 import { Comparison } from './comparison.ts';
 import { drawPixelGrid, GRID_ZOOM } from './pixelGrid.ts';
 import { DotGrip, PanGrip, ToolGrip, WipeGrip, type Grip, type Pointer } from './grips.ts';
-import { dotsOverlay, outlinesOverlay, strokesOverlay, type Dot, type Outline, type Overlay } from './overlays.ts';
+import {
+  dotsOverlay,
+  notesOverlay,
+  outlinesOverlay,
+  strokesOverlay,
+  type Dot,
+  type Outline,
+  type Overlay,
+} from './overlays.ts';
 import { KeyPointer, type KeyPress } from './keyPointer.ts';
 import { Pinch } from './pinch.ts';
 import type { At, ToolKey, ViewerTool } from './tools/tool.ts';
@@ -44,6 +52,7 @@ export class FrameViewer {
   readonly #grips: readonly Grip[];
   #held: Grip | undefined;
   #overlays: readonly Overlay[] = [];
+  #notes: readonly Pick<Note, 'spot' | 'drawing'>[] = [];
   #full: Size = { width: 1, height: 1 };
   #hasPicture = false;
   #hasSource = false;
@@ -99,6 +108,11 @@ export class FrameViewer {
     if (tool !== this.#tool.tool) this.#keyPointer.leave();
     this.#tool.tool = tool;
     this.#canvas.style.cursor = tool?.cursor ?? 'grab';
+    this.#ask();
+  }
+  /** What is pinned to the frame, or drawn on it, in notes. */
+  setNotes(notes: readonly Pick<Note, 'spot' | 'drawing'>[]): void {
+    this.#notes = notes;
     this.#ask();
   }
   /** What lies over the picture and is not in hand. */
@@ -309,7 +323,9 @@ export class FrameViewer {
   }
   #drawOverlay(): void {
     const { toScreen: to, scale } = this.#view;
-    for (const overlay of this.#overlays) overlay({ context: this.#context, to, scale, ghosted: this.#ghosted });
+    const notes = notesOverlay(this.#notes, this.#full.width, this.#full.height);
+    for (const overlay of [...this.#overlays, notes])
+      overlay({ context: this.#context, to, scale, ghosted: this.#ghosted });
     this.#tool.tool?.draw(this.#context, to, this.#ghosted);
     this.#keyPointer.draw(this.#context);
   }

@@ -7,7 +7,10 @@ import type { InHand } from '../inhand/inHand.ts';
 import { usePlace } from '../inhand/useInHand.ts';
 import { keysText } from '../keys/keyText.ts';
 import { keysOf, type CommandId } from '../keys/keyTable.ts';
+import { dialogOpened } from '../view/dialogSlice.ts';
 import { lookChanged, VIEWS } from '../view/lookSlice.ts';
+import type { Spot } from '@mellow/contract';
+import { placeFeed } from './pointerFeeds.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 import { VIEW_COMMANDS } from './useViewerKeys.ts';
 
@@ -26,6 +29,7 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
   const changed = useAppSelector((s) => s.keys);
   const place = usePlace(inHand);
   const at = useRef<MouseEvent['nativeEvent'] | undefined>(undefined);
+  const pointed = useRef<ReturnType<typeof placeFeed.newest>>(undefined);
   const projectId = inHand.document.project.value.id;
   const label = (text: string, id?: CommandId) => (
     <span className="menu-key">
@@ -39,6 +43,15 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
     fit: () => viewer.current?.fit(),
     full: () => viewer.current?.zoomTo(1),
     wipe: () => void dispatch(lookChanged({ compare: compare === 'wipe' ? 'off' : 'wipe' })),
+    note: () => {
+      const { shot, media, colourwayId } = inHand;
+      if (!shot || !media) return;
+      const { x, y } = pointed.current ?? { x: -1, y: -1 };
+      const isInside = x >= 0 && y >= 0 && x <= media.width && y <= media.height;
+      const spot: Spot | null = isInside ? [x / media.width, y / media.height] : null;
+      const on = { shotId: shot.id, colourwayId: colourwayId ?? null, frame: place.frame, spot };
+      dispatch(dialogOpened({ kind: 'note', on }));
+    },
     still: () => edit(projectId, keepStill(documentOf(projectId) ?? inHand.document, place, '')),
   };
   for (const name of VIEWS) acts[name] = () => void dispatch(lookChanged({ view: name }));
@@ -54,6 +67,7 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
     { key: 'wipe', label: label(compare === 'wipe' ? 'No wipe' : 'Wipe', 'wipe') },
     { key: 'fit', label: label('Fit', 'fit') },
     { key: 'full', label: label('One to one', 'fullSize') },
+    { key: 'note', label: label('Note here'), disabled: inHand.shot === undefined },
     { key: 'still', label: label('Keep this frame as a still'), disabled: inHand.shot === undefined },
   ];
   return (
@@ -61,7 +75,13 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
       trigger={['contextMenu']}
       menu={{ selectable: true, selectedKeys: [view], items, onClick: ({ key }) => acts[key]!() }}
     >
-      <div className="viewport" onContextMenu={(e) => (at.current = e.nativeEvent)}>
+      <div
+        className="viewport"
+        onContextMenu={(e) => {
+          at.current = e.nativeEvent;
+          pointed.current = placeFeed.newest();
+        }}
+      >
         {children}
       </div>
     </Dropdown>

@@ -1,16 +1,20 @@
+import type { Note } from '@mellow/contract';
 import { useAppSelector } from '../app/store.ts';
 
 interface Props {
   isPinned: boolean;
   /** A layer shown alone. */
   soloName: string | undefined;
+  /** What is noted on the frame. */
+  notes: readonly Note[];
 }
 
 /** Says under the picture what is not as it will be rendered. */
-export function ViewNote({ isPinned, soloName }: Props) {
+export function ViewNote({ isPinned, soloName, notes: written }: Props) {
   const lift = useAppSelector((s) => s.look.liftStops);
   const isMoving = useAppSelector((s) => Object.keys(s.draft).length > 0);
   const notes = [
+    ...written.map(({ who, text }) => `${who}: ${text}`),
     isPinned && 'track held still',
     isMoving && 'live',
     soloName && `only ${soloName}`,

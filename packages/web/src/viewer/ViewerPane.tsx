@@ -3,6 +3,7 @@ import { motionAt } from '@mellow/core';
 import { store, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { useFrame } from '../inhand/useFrame.ts';
+import { useOpenNotes } from '../inhand/useOpenNotes.ts';
 import { TOOLS } from '../view/handSlice.ts';
 import { lookChanged } from '../view/lookSlice.ts';
 import { FrameRuler } from './FrameRuler.tsx';
@@ -67,6 +68,8 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
 
   useEffect(() => viewer.current?.setCompare(isSourceHeld ? 'off' : compare, wipe), [compare, wipe, isSourceHeld]);
   useEffect(() => viewer.current?.setLift(liftStops), [liftStops]);
+  const { noted, onFrame } = useOpenNotes(inHand, frame);
+  useEffect(() => viewer.current?.setNotes(onFrame), [onFrame]);
   const pinned = pinTrack && trackId ? motions.get(trackId) : undefined;
   useEffect(() => {
     if (!pinned) return viewer.current?.hold(undefined, [0, 0]);
@@ -104,9 +107,9 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
       </div>
       <div className="readout">
         <Readout task={task} media={media} />
-        <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} />
+        <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} notes={onFrame} />
       </div>
-      {media && span && <FrameRuler media={media} span={span} fps={fps} lanes={lanes} strips={strips} />}
+      {media && span && <FrameRuler media={media} span={span} fps={fps} lanes={lanes} strips={strips} noted={noted} />}
     </div>
   );
 }

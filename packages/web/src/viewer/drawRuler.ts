@@ -5,9 +5,11 @@ interface Ruled {
   frames: number;
   frame: number;
   loop: { from: number; to: number } | null;
+  /** Frames with notes that are still to be seen to. */
+  noted: readonly number[];
 }
 /** Draws a ruler of frames at its canvas's size on screen. */
-export function drawRuler(c: HTMLCanvasElement, { first, frames, frame, loop }: Ruled): void {
+export function drawRuler(c: HTMLCanvasElement, { first, frames, frame, loop, noted }: Ruled): void {
   const [w, h] = [c.clientWidth, c.clientHeight];
   Object.assign(c, { width: w * devicePixelRatio, height: h * devicePixelRatio });
   const g = c.getContext('2d')!;
@@ -28,6 +30,12 @@ export function drawRuler(c: HTMLCanvasElement, { first, frames, frame, loop }: 
   if (loop) {
     g.fillStyle = style.getPropertyValue('--quiet');
     g.fillRect((loop.from - first) * cell, h - 4, (loop.to - loop.from + 1) * cell, 3);
+  }
+  g.fillStyle = style.getPropertyValue('--text');
+  for (const at of noted) {
+    g.beginPath();
+    g.arc((at - first + 0.5) * cell, h - 6, 4, 0, 2 * Math.PI);
+    g.fill();
   }
   g.fillStyle = style.getPropertyValue('--active');
   g.fillRect((frame - first) * cell, 14, Math.max(cell, 3), h - 18);

@@ -1,5 +1,5 @@
 // What is drawn over the picture and is not in hand: a list, drawn in order.
-import type { PathPoint, Stroke } from '@mellow/contract';
+import type { Note, PathPoint, Stroke } from '@mellow/contract';
 import { drawStroke } from './tools/scribbleTool.ts';
 import { drawHandle, strokeTwice, tracePath, type ToScreen } from './tools/tool.ts';
 
@@ -54,4 +54,18 @@ export const dotsOverlay =
       if (dot.sign === 'add') context.fillRect(x - 0.5, y - 2, 1, 4);
     }
     context.globalAlpha = 1;
+  };
+
+/** Pins and lines of notes, in a picture of so many pixels. */
+export const notesOverlay =
+  (notes: readonly Pick<Note, 'spot' | 'drawing'>[], width: number, height: number): Overlay =>
+  ({ context, to }) => {
+    for (const { spot, drawing } of notes) {
+      for (const line of drawing) {
+        context.beginPath();
+        for (const [x, y] of line) context.lineTo(...to(x * width, y * height));
+        strokeTwice(context, false);
+      }
+      if (spot) drawHandle(context, to(spot[0] * width, spot[1] * height), 'square');
+    }
   };

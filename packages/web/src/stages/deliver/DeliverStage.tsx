@@ -14,6 +14,7 @@ import {
 import { useNotices } from '../../app/Notices.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useDeliveriesQuery, useFootageFaultsQuery, useMeasurementsQuery, useRenderMutation } from '../../data/api.ts';
+import { useNotesQuery, useVerdictsQuery } from '../../data/reviews.ts';
 import { problemText } from '../../data/requests.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Deliveries } from './Deliveries.tsx';
@@ -22,6 +23,8 @@ import { keepPattern, keptPattern } from '../../view/namePattern.ts';
 import { moved } from '../../view/whereSlice.ts';
 import { checksInAll, type Check } from './checks.ts';
 import { NameRow } from './NameRow.tsx';
+import { Reviews } from './Reviews.tsx';
+import { SendReview } from './SendReview.tsx';
 
 /** What the list of formats shows, by what they are for. */
 const FORMATS = PRESET_GROUPS.map((group) => ({
@@ -59,6 +62,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
   const { data: faults, isError: isUnread } = useFootageFaultsQuery(projectId);
+  const { data: verdicts = [] } = useVerdictsQuery(projectId);
+  const { data: notes = [] } = useNotesQuery(projectId);
   const chosenIds = chosen.map((s) => s.id);
   // the colourway in hand is chosen, until the user says otherwise
   const [saidWays, setSaidWays] = useState<ColourwayId[]>();
@@ -67,6 +72,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const checks = checksInAll(document, measurements, ways, chosenIds, {
     withLook: look !== null && withLook,
     ...(faults && { faults }),
+    verdicts,
+    notes,
   });
   const [namePattern, setNamePattern] = useState(() => keptPattern(localStorage));
   const colourwayName = ways[0]?.name ?? '';
@@ -135,6 +142,12 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         >
           {renderText(chosen.length, ways.length)}
         </Button>
+        <SendReview
+          projectId={projectId}
+          shotIds={chosenIds}
+          colourwayIds={ways.map((c) => c.id)}
+          withLook={look !== null && withLook}
+        />
         <h2>Checks</h2>
         {chosen.length === 0 && <span className="quiet">No shot is chosen.</span>}
         {chosen.length > 0 && checks.length === 0 && faults && <span>✓ Nothing to mend.</span>}
@@ -145,6 +158,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         ))}
       </div>
       <div className="page">
+        <Reviews document={document} notes={notes} />
         <Deliveries deliveries={deliveries} document={document} />
       </div>
     </>
@@ -152,14 +166,16 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
 }
 
 /** One thing to know before rendering: its state in a word, and the way to where it is mended. */
-function CheckLine({ check: { mark, word, text, at }, projectId }: { check: Check; projectId: string }) {
+function CheckLine({ check: { mark, word, text, at, frame }, projectId }: { check: Check; projectId: string }) {
   const dispatch = useAppDispatch();
   const { shotId, pieceId, stage } = at;
   return (
     <Link
       className="check"
       to={`/projects/${projectId}/${stage}`}
-      onClick={() => dispatch(moved({ shotId, ...(pieceId && { pieceId, layerId: null }) }))}
+      onClick={() =>
+        dispatch(moved({ shotId, ...(pieceId && { pieceId, layerId: null }), ...(frame !== undefined && { frame }) }))
+      }
     >
       <strong>
         {mark} {word}

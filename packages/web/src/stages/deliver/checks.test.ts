@@ -52,6 +52,32 @@ describe('before a render', () => {
     expect(found.map((c) => c.word)).toContain('drifts');
     expect(found.find((c) => c.word === 'drifts')!.text).toMatch(/^Bar: the colour of the Cup drifts by ΔE00 \d/);
   });
+  it('says what was sent back and not touched since, and what was approved and touched since', () => {
+    const verdict = (decision: string, holds: boolean, text = '') =>
+      [{ sightingId: 'x', colourwayId: 'c', decision, holds, who: 'Ada', text }] as never;
+    const said = (verdicts: never) =>
+      checksBefore(document, measured(), 'c', ['s1'], { verdicts }).map(({ mark, word, text }) => [mark, word, text]);
+    expect(said(verdict('sent back', true, 'Too green'))).toEqual([
+      ['✕', 'sent back', 'Bar: the Cup was sent back by Ada: “Too green”'],
+    ]);
+    expect(said(verdict('approved', false))).toEqual([
+      ['⚠', 'not as approved', 'Bar: the Cup has changed since it was approved.'],
+    ]);
+    expect([...said(verdict('approved', true)), ...said(verdict('sent back', false))]).toEqual([]);
+  });
+  it('repeats each note that nobody has seen to, and leads to its frame', () => {
+    const note = { shotId: 's1', colourwayId: 'c', frame: 7, who: 'Ada', text: 'Warmer', isSettled: false };
+    const notes = [note, { ...note, isSettled: true }, { ...note, colourwayId: 'd' }] as never;
+    expect(checksBefore(document, measured(), 'c', ['s1'], { notes })).toEqual([
+      {
+        mark: '⚠',
+        word: 'noted',
+        text: 'Bar: frame 7, Ada: “Warmer”',
+        at: { shotId: 's1', stage: 'recolour' },
+        frame: 7,
+      },
+    ]);
+  });
   it('says first what footage is missing or has changed, of a shot and of the plates in it', () => {
     const plate = { kind: 'group', layers: [{ kind: 'plate', mediaId: 'm3' }] };
     const withFootage = {

@@ -2,14 +2,17 @@
 import type {
   Colourway,
   FootageFault,
+  Note,
   Piece,
   ProjectDocument,
   Requirement,
   Shot,
   Sighting,
   SightingMeasurements,
+  StandingVerdict,
 } from '@mellow/contract';
 import { drift, isLowCoverage, isMuchClipped, judge, platesOf, shotTrust } from '@mellow/core';
+import { openNotes, verdictOf } from '../../inhand/reviewed.ts';
 import { afterOf, deltaEOf, GLYPH, measuredOf, toleranceOf } from '../../ui/colour.ts';
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
@@ -29,10 +32,15 @@ export interface Check {
     | 'unchanged'
     | 'look'
     | 'missing'
-    | 'changed';
+    | 'changed'
+    | 'sent back'
+    | 'not as approved'
+    | 'noted';
   text: string;
   /** Where it is mended. */
   at: { shotId: Shot['id']; pieceId?: Piece['id']; stage: 'shots' | 'isolate' | 'recolour' };
+  /** Where it is of one. */
+  frame?: number;
 }
 type Place = Pick<Delivered, 'shot'> & Partial<Pick<Delivered, 'piece'>>;
 const doubtful = (word: Check['word'], stage: Check['at']['stage'], { shot, piece }: Place, text: string): Check => ({
@@ -47,6 +55,7 @@ interface Delivered {
   requirement: Requirement | undefined;
   measured: SightingMeasurements | undefined;
   projectTolerance: number;
+  verdict: StandingVerdict | undefined;
 }
 function matteChecks(delivered: Delivered): Check[] {
   const { piece, measured } = delivered;
@@ -88,6 +97,22 @@ function driftChecks(delivered: Delivered): Check[] {
   if (by <= toleranceOf(requirement, projectTolerance)) return [];
   const text = `the colour of the ${piece.name} drifts by ΔE00 ${by.toFixed(2)} through the shot.`;
   return [doubtful('drifts', 'recolour', delivered, text)];
+}
+/** What was said by who decides: sent back and not touched since, or approved and touched since. */
+function verdictChecks(delivered: Delivered): Check[] {
+  const { shot, piece, verdict } = delivered;
+  if (!verdict || (verdict.decision === 'approved') === verdict.holds) return [];
+  if (verdict.decision === 'approved')
+    return [doubtful('not as approved', 'recolour', delivered, `the ${piece.name} has changed since it was approved.`)];
+  const why = verdict.text ? `: “${verdict.text}”` : '.';
+  const text = `${shot.name}: the ${piece.name} was sent back by ${verdict.who}${why}`;
+  return [{ mark: '✕', word: 'sent back', text, at: { shotId: shot.id, pieceId: piece.id, stage: 'recolour' } }];
+}
+function noteChecks(shot: Shot, notes: readonly Note[]): Check[] {
+  return notes.map(({ frame, who, text }) => ({
+    ...doubtful('noted', 'recolour', { shot }, `frame ${frame}, ${who}: “${text}”`),
+    frame,
+  }));
 }
 /** What was judged is not what is written. */
 function lookChecks({ project }: ProjectDocument, shot: Shot, withLook: boolean): Check[] {
@@ -146,6 +171,8 @@ export function checksInAll(
 interface Options {
   withLook?: boolean;
   faults?: readonly FootageFault[];
+  verdicts?: readonly StandingVerdict[];
+  notes?: readonly Note[];
 }
 /** Everything that should be mended, or known, before these shots are rendered. */
 export function checksBefore(
@@ -153,7 +180,7 @@ export function checksBefore(
   measurements: readonly SightingMeasurements[],
   colourwayId: string | undefined,
   shotIds: readonly string[],
-  { withLook = false, faults = [] }: Options = {},
+  { withLook = false, faults = [], verdicts = [], notes = [] }: Options = {},
 ): Check[] {
   const ofSighting = (shot: Shot, sighting: Sighting): Check[] => {
     const piece = document.pieces.find((p) => p.value.id === sighting.pieceId)?.value;
@@ -162,15 +189,20 @@ export function checksBefore(
       (r) => r.value.pieceId === piece.id && r.value.colourwayId === colourwayId,
     )?.value;
     const measured = measuredOf(measurements, sighting.id, colourwayId);
-    const delivered = { shot, piece, requirement, measured, projectTolerance: document.project.value.tolerance };
-    return [matteChecks, trustChecks, colourChecks, driftChecks].flatMap((check) => check(delivered));
+    const verdict = verdictOf(verdicts, sighting.id, colourwayId);
+    const { tolerance: projectTolerance } = document.project.value;
+    const delivered = { shot, piece, requirement, measured, projectTolerance, verdict };
+    return [matteChecks, trustChecks, colourChecks, driftChecks, verdictChecks].flatMap((check) => check(delivered));
   };
   const chosen = document.shots.map((s) => s.value).filter((s) => shotIds.includes(s.id));
   const [first] = chosen;
   const ofAll = first ? lookChecks(document, first, withLook) : [];
   const ofEach = chosen.flatMap((shot) => {
     const here = document.sightings.map((s) => s.value).filter((s) => s.shotId === shot.id && s.layers.length > 0);
-    const footage = footageChecks(document, shot, faults);
+    const footage = [
+      ...footageChecks(document, shot, faults),
+      ...noteChecks(shot, openNotes(notes, shot.id, colourwayId)),
+    ];
     const untouched = 'no piece is isolated; it will be rendered unchanged.';
     if (here.length === 0) return [...footage, doubtful('unchanged', 'isolate', { shot }, untouched)];
     return [...footage, ...here.flatMap((sighting) => ofSighting(shot, sighting))];

@@ -4,6 +4,8 @@ import type { Shot } from '@mellow/contract';
 import type { InHand } from '../../inhand/inHand.ts';
 import type { MatchAnswer } from '../../engine/frameProtocol.ts';
 import { afterOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
+import { verdictOf, verdictText, verdictTitle } from '../../inhand/reviewed.ts';
+import { useVerdictsQuery } from '../../data/reviews.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 import { STATE_TEXT } from '../../ui/stateText.ts';
 import { Crop } from './Crop.tsx';
@@ -29,6 +31,7 @@ interface Props {
  */
 export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHand, onTake }: Props) {
   const navigate = useNavigate();
+  const { data: verdicts = [] } = useVerdictsQuery(inHand.document.project.value.id);
   const members = membersIn(row, column);
   const label = `${row.piece.name} in ${shot.name}`;
   const [worst] = members;
@@ -50,6 +53,8 @@ export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHan
     );
   const { measured, sighting } = worst.sighted;
   const solved = solvedOf(sighting!.id);
+  const verdict = verdictOf(verdicts, sighting!.id, inHand.colourwayId);
+  const state = verdict ? verdictText(verdict) : STATE_TEXT[sighting!.state];
   return (
     <button type="button" className="cell" aria-label={label} aria-current={isInHand} onClick={() => onTake(worst.row)}>
       <Crop piece={worst.row.piece} shot={shot} inHand={inHand} shown={shown} size={SIZES[size]} />
@@ -82,8 +87,8 @@ export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHan
         />
       </span>
       {!isSmallest(size) && (
-        <span className="figures quiet">
-          {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : STATE_TEXT[sighting!.state]}
+        <span className="figures quiet" title={verdict && verdictTitle(verdict)}>
+          {solved ? `solved: ΔE ${solved.deltaE.toFixed(2)}` : state}
           {members.length > 1 ? ` · ${worst.row.piece.name}` : ''}
         </span>
       )}

@@ -7,6 +7,8 @@ import { moved } from '../../view/whereSlice.ts';
 import { send, SENDABLE, setState } from '../../commands/lineup.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useVerdictsQuery } from '../../data/reviews.ts';
+import { verdictOf, verdictTitle } from '../../inhand/reviewed.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 import { afterOf, deltaEOf, lchText, meanHex, requiredHex, toleranceOf } from '../../ui/colour.ts';
 import { STATE_TEXT } from '../../ui/stateText.ts';
@@ -33,6 +35,8 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
   const projectId = document.project.value.id;
   const navigate = useNavigate();
   const go = (stage: string) => void navigate(`/projects/${projectId}/${stage}`);
+  const { data: verdicts = [] } = useVerdictsQuery(projectId);
+  const verdict = verdictOf(verdicts, sighting?.id, colourwayId);
   const heading = (
     <>
       <h2>
@@ -90,6 +94,7 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
           {isTrimmed ? ' · trimmed' : ''}
         </div>
       )}
+      {verdict && <div>{verdictTitle(verdict)}</div>}
       {why.length > 0 && (
         <ul className="why quiet" aria-label="Why it is off">
           {why.map((reason) => (
