@@ -184,7 +184,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await client.mouse.click(picture.x + picture.width * 0.75, picture.y + picture.height / 2);
     await client.getByRole('textbox', { name: 'Note' }).fill('Less red on the handle');
     await client.getByRole('button', { name: 'Add the note' }).click();
-    await expect(client.getByRole('list', { name: 'Notes' })).toContainText('Ada, 10:00:00:20 · frame 20');
+    await expect(client.getByRole('list', { name: 'Notes' })).toContainText('Ada, 02:00:00:20 · frame 20');
     const suitcase = client.getByRole('listitem', { name: 'Suitcase' });
     await suitcase.getByRole('button', { name: /^Send back/ }).click();
     await suitcase.getByRole('textbox').fill('Too red');

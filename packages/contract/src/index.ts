@@ -1,4 +1,5 @@
 export * from './animation.ts';
+export * from './archive.ts';
 export * from './change.ts';
 export * from './entities.ts';
 export * from './events.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { OpenedArchive } from './archive.ts';
 import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.ts';
 import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
@@ -78,6 +79,21 @@ export const ROUTES = {
     path: '/api/projects/{projectId}/copies',
     summary: 'Another project with all that this one is made of; footage is shared, the history begins anew',
     answer: z.object({ id: ProjectId }),
+    status: 201,
+  },
+  saveArchive: {
+    method: 'get',
+    path: '/api/projects/{projectId}/archive',
+    summary: 'A project as one zip, with its history; its footage in it, or named by its hashes',
+    query: z.object({ footage: z.enum(['included', 'named']).default('included') }),
+    produces: 'application/zip',
+  },
+  openArchive: {
+    method: 'post',
+    path: '/api/archives',
+    summary: 'Upload a project that was saved as a zip: a new project with all of it; field name `files`, one file',
+    consumes: 'multipart/form-data',
+    answer: OpenedArchive,
     status: 201,
   },
   setProjectState: {

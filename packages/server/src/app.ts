@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
+import { archiveRoutes } from './api/archives.ts';
 import { mediaRoutes } from './api/media.ts';
 import { openApi } from './api/openapi.ts';
 import { problemOf } from './api/problem.ts';
@@ -47,6 +48,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   trackRoutes(app, services);
   workRoutes(app, services);
   reviewRoutes(app, services);
+  archiveRoutes(app, services, VERSION);
   app.use('/api', (request) => {
     throw new Refused('not-found', `There is no ${request.method} ${request.originalUrl}.`);
   });

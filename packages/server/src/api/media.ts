@@ -89,7 +89,13 @@ export function mediaRoutes(router: Router, services: AppServices): void {
   ): Promise<ImportAnswer> => {
     const imported = await importFiles(pool, store, incoming, options);
     assertSomeCameIn(imported);
-    return { ...(await addShots(services, projectId, imported.media, 'local')), refused: imported.refused };
+    // footage that was missing comes back to the shots that are made of it
+    const own = new Set((await listStoredOfProject(pool, projectId)).map((stored) => stored.media.id));
+    const back = imported.restored.filter(({ media }) => own.has(media.id));
+    for (const stored of back) await inTransaction(pool, (db) => ensureProxies(db, { store }, projectId, stored));
+    const fresh = imported.media.filter((stored) => !back.includes(stored));
+    const { mediaIds, shotIds } = await addShots(services, projectId, fresh, 'local');
+    return { mediaIds: [...mediaIds, ...back.map((s) => s.media.id)], shotIds, refused: imported.refused };
   };
 
   register(router, 'footageFaults', async ({ params, request }) => {

@@ -8,9 +8,9 @@ import { notify } from '../db/notify.ts';
 import { inTransaction, type Queryable } from '../db/pool.ts';
 import { assertProject, projectDocument } from '../db/projects.ts';
 import { endReview, findOpenReview, listReviews } from '../db/reviews.ts';
-import { insertVerdict, lastVerdictsOfProject, lastVerdictsOfReview } from '../db/verdicts.ts';
-import { measurementInputs } from '../jobs/measureWork.ts';
+import { insertVerdict, lastVerdictsOfReview } from '../db/verdicts.ts';
 import { sendReview } from '../jobs/sendReview.ts';
+import { standingVerdicts } from '../jobs/standingVerdicts.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { assertId } from './ids.ts';
@@ -78,11 +78,7 @@ function houseRoutes(router: Router, { pool }: AppServices): void {
   });
   register(router, 'listVerdicts', async ({ params }) => {
     const document = await projectDocument(pool, assertId('project', params.projectId));
-    const last = await lastVerdictsOfProject(pool, document.project.value.id);
-    return last.map(({ verdict, inputs }) => ({
-      ...verdict,
-      holds: inputs === measurementInputs(document, verdict.sightingId, verdict.colourwayId),
-    }));
+    return standingVerdicts(pool, document);
   });
   register(router, 'listNotes', async ({ params }) => listNotes(pool, await assertedProject(params.projectId)));
   register(router, 'addNote', async ({ params, body }) => {

@@ -1,4 +1,13 @@
-import type { ChangeAnswer, ChangeEntry, ChangeRequest, Edit, EntityKind, History, Stored } from '@mellow/contract';
+import type {
+  ArchivedHistory,
+  ChangeAnswer,
+  ChangeEntry,
+  ChangeRequest,
+  Edit,
+  EntityKind,
+  History,
+  Stored,
+} from '@mellow/contract';
 import type pg from 'pg';
 import { NotFound, Refused, StaleRevision } from '../errors.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
@@ -190,4 +199,23 @@ export async function listChanges(db: Queryable, projectId: string): Promise<Cha
     [projectId],
   );
   return rows.map((row) => ({ ...row, seq: Number(row.seq), at: row.at.toISOString() }));
+}
+
+type Logged = ArchivedHistory[number];
+/** The whole log with what each change did, oldest first. */
+export async function listHistory(db: Queryable, projectId: string): Promise<ArchivedHistory> {
+  const { rows } = await db.query<Omit<Logged, 'at'> & { at: Date }>(
+    'select at, who, label, state, edits, revisions from change where project_id = $1 order by seq',
+    [projectId],
+  );
+  return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
+}
+/** Writes a change into the log as it was made elsewhere. */
+export async function insertLogged(db: Queryable, projectId: string, id: string, change: Logged): Promise<void> {
+  const { at, who, label, state, edits, revisions } = change;
+  await db.query(
+    `insert into change (id, project_id, at, who, label, edits, revisions, state)
+      values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+    [id, projectId, at, who, label, JSON.stringify(edits), JSON.stringify(revisions), state],
+  );
 }

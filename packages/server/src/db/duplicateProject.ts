@@ -1,28 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { ProjectDocument, ProjectId } from '@mellow/contract';
+import type { ProjectId } from '@mellow/contract';
 import * as entities from './entities.ts';
 import type { Queryable } from './pool.ts';
+import { PARTS, renamed } from './projectParts.ts';
 import { projectDocument } from './projects.ts';
-
-/** What a project is made of, in an order in which nothing names what is not there yet. */
-const KINDS = [
-  'shots',
-  'pieces',
-  'colourways',
-  'requirements',
-  'recipes',
-  'sightings',
-  'tracks',
-  'versions',
-  'stills',
-] as const satisfies readonly (keyof ProjectDocument & keyof typeof entities)[];
-
-const UUID = /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g;
-
-/** Another name for every id of a project's own; those of footage, which projects share, stay. */
-function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
-  return JSON.parse(JSON.stringify(value).replaceAll(UUID, (id) => names.get(id) ?? id)) as T;
-}
 
 /**
  * Makes a project with all that another is made of, as it stands now: footage is shared, the history begins anew, and
@@ -31,7 +12,7 @@ function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
 export async function duplicateProject(db: Queryable, projectId: string): Promise<ProjectId> {
   const document = await projectDocument(db, projectId);
   const runs = document.tracks.flatMap((t) => t.value.runs.map((run) => run.id));
-  const own = KINDS.flatMap((kind) => document[kind].map((row) => row.value.id));
+  const own = PARTS.flatMap((kind) => document[kind].map((row) => row.value.id));
   const names = new Map<string, string>([projectId, ...own, ...runs].map((id) => [id, randomUUID()]));
   const project = renamed(document.project.value, names);
   await entities.projects.insert(db, { ...project, name: `${project.name} copy`.slice(0, 120) }, 1);
@@ -47,7 +28,7 @@ export async function duplicateProject(db: Queryable, projectId: string): Promis
       [run, names.get(run)],
     );
   }
-  for (const kind of KINDS)
+  for (const kind of PARTS)
     for (const { value } of document[kind]) await entities[kind].insert(db, renamed(value, names) as never, 1);
   return project.id;
 }

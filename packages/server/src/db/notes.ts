@@ -3,15 +3,21 @@ import { Note, type NewNote } from '@mellow/contract';
 import { NotFound } from '../errors.ts';
 import type { Queryable } from './pool.ts';
 
-const COLUMNS = `id, review_id as "reviewId", shot_id as "shotId", colourway_id as "colourwayId", frame, text, who, spot,
-  drawing, is_settled as "isSettled", at`;
+const COLUMNS = `id, review_id as "reviewId", shot_id as "shotId", colourway_id as "colourwayId", frame, text, who,
+  spot, drawing, is_settled as "isSettled", at`;
 const toNote = ({ at, ...row }: { at: Date }): Note => Note.parse({ ...row, at: at.toISOString() });
 
-/** Writes a note, or gives back the one of that id where it has been written before. `reviewId` null: from the house. */
-export async function addNote(db: Queryable, projectId: string, reviewId: string | null, n: NewNote): Promise<Note> {
+/** `at` left out: now. */
+type Written = NewNote & Partial<Pick<Note, 'at' | 'isSettled'>>;
+/**
+ * Writes a note, or gives back the one of that id where it has been written before. `reviewId` null: from the house.
+ */
+export async function addNote(db: Queryable, projectId: string, reviewId: string | null, n: Written): Promise<Note> {
   await db.query(
-    `insert into note (id, project_id, review_id, shot_id, colourway_id, frame, text, who, spot, drawing)
-      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
+    `insert into note
+      (id, project_id, review_id, shot_id, colourway_id, frame, text, who, spot, drawing, is_settled, at)
+      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, coalesce($12, clock_timestamp()))
+      on conflict (id) do nothing`,
     [
       n.id,
       projectId,
@@ -23,6 +29,8 @@ export async function addNote(db: Queryable, projectId: string, reviewId: string
       n.who,
       n.spot && JSON.stringify(n.spot),
       JSON.stringify(n.drawing),
+      n.isSettled ?? false,
+      n.at ?? null,
     ],
   );
   const { rows } = await db.query<{ at: Date }>(`select ${COLUMNS} from note where id = $1 and project_id = $2`, [

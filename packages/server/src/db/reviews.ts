@@ -1,5 +1,5 @@
 // Reviews as they were sent: their link, their films, and what each sighting's picture depended on then.
-import { Review, SentPage } from '@mellow/contract';
+import { ArchivedProject, Review, SentPage } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
 
 export interface NewReviewRow {
@@ -90,4 +90,22 @@ export async function endReview(db: Queryable, projectId: string, id: string): P
     [id, projectId],
   );
   return rowCount === 1;
+}
+
+type Sent = ArchivedProject['reviews'][number];
+/** What was sent, without links and films. */
+export async function listSentPages(db: Queryable, projectId: string): Promise<Sent[]> {
+  const { rows } = await db.query<Row>(`${SELECT} where r.project_id = $1 order by r.created_at, r.id`, [projectId]);
+  return rows.map((row) => {
+    const { id, name, createdAt, expiresAt } = toReview(row);
+    return { id, name, createdAt, expiresAt, page: SentPage.parse(row.page) };
+  });
+}
+/** A review that was sent elsewhere: it has ended here, its link opens nothing. */
+export async function insertSentPage(db: Queryable, projectId: string, token: string, sent: Sent): Promise<void> {
+  await db.query(
+    `insert into review (id, project_id, name, token, page, created_at, expires_at)
+      values ($1, $2, $3, $4, $5, $6, least($7::timestamptz, now()))`,
+    [sent.id, projectId, sent.name, token, JSON.stringify(sent.page), sent.createdAt, sent.expiresAt],
+  );
 }

@@ -2,12 +2,12 @@
 import { Verdict, type NewVerdict } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
 
-/** A repeat with the same id changes nothing. */
-export async function insertVerdict(db: Queryable, reviewId: string, v: NewVerdict): Promise<void> {
+/** A repeat with the same id changes nothing. `at` left out: now. */
+export async function insertVerdict(db: Queryable, reviewId: string, v: NewVerdict, at?: string): Promise<void> {
   await db.query(
-    `insert into verdict (id, review_id, sighting_id, colourway_id, decision, who, text)
-      values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing`,
-    [v.id, reviewId, v.sightingId, v.colourwayId, v.decision, v.who, v.text],
+    `insert into verdict (id, review_id, sighting_id, colourway_id, decision, who, text, at)
+      values ($1, $2, $3, $4, $5, $6, $7, coalesce($8, clock_timestamp())) on conflict (id) do nothing`,
+    [v.id, reviewId, v.sightingId, v.colourwayId, v.decision, v.who, v.text, at ?? null],
   );
 }
 

@@ -18,6 +18,7 @@ export async function addShots(
   imported: readonly StoredMedia[],
   who: string,
 ): Promise<Pick<ImportAnswer, 'mediaIds' | 'shotIds'>> {
+  if (imported.length === 0) return { mediaIds: [], shotIds: [] };
   const shotIds = imported.map(() => randomUUID() as ShotId);
   await inTransaction(pool, async (db) => {
     const taken = (await shots.listByProject(db, projectId)).map((s) => s.value.position);

@@ -3,24 +3,15 @@ import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { FootageFault } from '@mellow/contract';
 import type { StoredMedia } from '../db/media.ts';
+import { fileNames } from './fileNames.ts';
 import { hashFile, hashOfMedia, type HashedFile } from './hashes.ts';
 import { mediaFolder, type MediaStore } from './store.ts';
-
-/** Names of a media's files, in order. */
-function fileNames({ media, files: { input, startNumber } }: StoredMedia): string[] {
-  const place = /%0?(\d*)d/.exec(input);
-  if (startNumber === null || !place) return [input];
-  const digits = Number(place[1] || 1);
-  return Array.from({ length: media.frames }, (_, k) =>
-    input.replace(place[0], () => String(startNumber + k).padStart(digits, '0')),
-  );
-}
 
 /** Hashes of files that have been read, with what the file system said of them then: a file is read once. */
 const known = new Map<string, { stamp: string; sha256: string }>();
 
-/** Undefined where there is no such file. */
-async function hashOnce(path: string, signal?: AbortSignal): Promise<string | undefined> {
+/** SHA-256 of a file, read once in the life of the process. Undefined where there is no such file. */
+export async function hashOnce(path: string, signal?: AbortSignal): Promise<string | undefined> {
   const found = await stat(path).catch(() => undefined);
   if (!found) return undefined;
   const stamp = `${found.ino} ${found.size} ${found.mtimeMs} ${found.ctimeMs}`;

@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
 import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ImportOptions, MediaId, RefusedFile } from '@mellow/contract';
 import { findMediaByHash, insertMedia, type StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
+import { fileNames } from './fileNames.ts';
 import { hashFile, hashOfMedia, type HashedFile } from './hashes.ts';
 import { probeMedia } from './probe.ts';
 import { groupFiles, type FileGroup, type IncomingFile } from './sequence.ts';
@@ -14,6 +16,8 @@ import { mediaFolder, type MediaStore } from './store.ts';
 /** What came in, in the order it was sent, and what did not. */
 export interface Imported {
   media: StoredMedia[];
+  /** Of these, what was known and had lost files, which it has again now. */
+  restored: StoredMedia[];
   refused: RefusedFile[];
 }
 
@@ -37,10 +41,12 @@ export async function importFiles(
   options: Options,
 ): Promise<Imported> {
   const { groups, refused } = groupFiles(incoming);
-  const imported: Imported = { media: [], refused };
+  const imported: Imported = { media: [], restored: [], refused };
   for (const group of groups) {
     try {
-      imported.media.push(await importGroup(db, store, group, options));
+      const { stored, isRestored } = await importGroup(db, store, group, options);
+      imported.media.push(stored);
+      if (isRestored) imported.restored.push(stored);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       const offer = error instanceof UnevenTiming ? { timing: 'frame by frame' as const, fps: error.fps } : null;
@@ -50,7 +56,12 @@ export async function importFiles(
   return imported;
 }
 
-async function importGroup(db: Queryable, store: MediaStore, group: FileGroup, options: Options): Promise<StoredMedia> {
+async function importGroup(
+  db: Queryable,
+  store: MediaStore,
+  group: FileGroup,
+  options: Options,
+): Promise<{ stored: StoredMedia; isRestored: boolean }> {
   const fps = options.fps ? { num: Math.round(options.fps * 1000), den: 1000 } : { num: 24, den: 1 };
   // checked in a folder of its own under its own names, so that a sequence's pattern meets just its files
   const bench = join(store.staging, randomUUID());
@@ -67,7 +78,9 @@ async function importGroup(db: Queryable, store: MediaStore, group: FileGroup, o
     });
     const sha256 = await hashGroup(group, bench, oneByOne);
     const known = await findMediaByHash(db, sha256);
-    if (known) return known;
+    if (known) {
+      return { stored: known, isRestored: await bringBack(store, group, bench, known) };
+    }
     const stored: StoredMedia = {
       media: { id: randomUUID() as MediaId, sha256, name: group.name, kind: group.kind, ...described },
       files: { folder: sha256, input: group.input, startNumber: group.startNumber, firstFrameSeconds },
@@ -77,8 +90,19 @@ async function importGroup(db: Queryable, store: MediaStore, group: FileGroup, o
     await mkdir(home, { recursive: true });
     for (const { name } of group.files) await rename(join(bench, name), join(home, name));
     await insertMedia(db, stored);
-    return stored;
+    return { stored, isRestored: false };
   } finally {
     await rm(bench, { recursive: true, force: true });
   }
+}
+
+/** Known footage of which files have gone gets them again: the bytes are the same. False where none had. */
+async function bringBack(store: MediaStore, group: FileGroup, bench: string, known: StoredMedia): Promise<boolean> {
+  const home = mediaFolder(store, known.files.folder);
+  await mkdir(home, { recursive: true });
+  const names = fileNames(known);
+  const gone = group.files.map(({ name }, i) => ({ from: join(bench, name), to: join(home, names[i]!) }));
+  const lost = gone.filter(({ to }) => !existsSync(to));
+  for (const { from, to } of lost) await rename(from, to);
+  return lost.length > 0;
 }

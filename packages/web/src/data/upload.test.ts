@@ -1,5 +1,5 @@
 import { afterEach, expect, it, vi } from 'vitest';
-import { outcomeOf, uploadFiles } from './upload.ts';
+import { openedOutcome, outcomeOf, uploadArchive, uploadFiles } from './upload.ts';
 
 const id = '00000000-0000-4000-8000-000000000001';
 const bad = { name: 'bad.mp4', reason: 'it cannot be read', offer: null };
@@ -63,4 +63,18 @@ it('sends no options that were not chosen, and stops when asked', async () => {
     refused: [],
     said: 'The upload was stopped; nothing was imported.',
   });
+});
+
+it('sends a saved project, and says which project it became or why it became none', async () => {
+  vi.stubGlobal('XMLHttpRequest', FakeRequest);
+  const upload = uploadArchive(new File(['PK'], 'spot.zip'), () => undefined);
+  const request = FakeRequest.last;
+  expect(request.opened).toEqual(['POST', '/api/archives']);
+  expect((request.sent!.get('files') as File).name).toBe('spot.zip');
+  Object.assign(request, { status: 201, responseText: JSON.stringify({ id, missing: ['card.mkv'] }) });
+  request.onloadend!();
+  expect(await upload.done).toEqual({ opened: { id, missing: ['card.mkv'] } });
+  expect(openedOutcome(400, JSON.stringify({ detail: 'zip: cannot be read' })).said).toBe('zip: cannot be read');
+  expect(openedOutcome(0, '').said).toContain('stopped');
+  expect(openedOutcome(201, '{}').said).toContain('could not be read');
 });

@@ -1,5 +1,12 @@
 // Files on their way to the server: with progress, and to be stopped.
-import { ROUTES, type CubeFile, type ImportOptions, type Problem, type RefusedFile } from '@mellow/contract';
+import {
+  ROUTES,
+  type CubeFile,
+  type OpenedArchive,
+  type ImportOptions,
+  type Problem,
+  type RefusedFile,
+} from '@mellow/contract';
 import { addressOf, problemText } from './requests.ts';
 
 export interface Outcome {
@@ -25,15 +32,48 @@ export function uploadFiles(
   if (fps !== undefined) form.append('fps', String(fps));
   if (timing) form.append('timing', timing);
   for (const file of files) form.append('files', file);
-  // fetch tells nothing of how much has been sent
+  const { answered, abort } = sent(addressOf(route, { projectId }), form, onProgress);
+  return { done: answered.then(({ status, text }) => outcomeOf(route, status, text)), abort };
+}
+
+interface Sent {
+  /** Status 0: it was stopped, or nobody answered. */
+  answered: Promise<{ status: number; text: string }>;
+  abort: () => void;
+}
+/** Sends a form; fetch tells nothing of how much has been sent. */
+function sent(address: string, form: FormData, onProgress: (share: number) => void): Sent {
   const request = new XMLHttpRequest();
   request.upload.onprogress = (e) => onProgress(e.loaded / e.total);
-  const done = new Promise<Outcome>((resolve) => {
-    request.onloadend = () => resolve(outcomeOf(route, request.status, request.responseText));
+  const answered = new Promise<{ status: number; text: string }>((resolve) => {
+    request.onloadend = () => resolve({ status: request.status, text: request.responseText });
   });
-  request.open('POST', addressOf(route, { projectId }));
+  request.open('POST', address);
   request.send(form);
-  return { done, abort: () => request.abort() };
+  return { answered, abort: () => request.abort() };
+}
+
+/** Sends a project that was saved as a zip; `said` where it was refused or stopped. */
+export function uploadArchive(
+  file: File,
+  onProgress: (share: number) => void,
+): { done: Promise<OpenedOutcome>; abort: () => void } {
+  const form = new FormData();
+  form.append('files', file);
+  const { answered, abort } = sent(addressOf('openArchive'), form, onProgress);
+  return { done: answered.then(({ status, text }) => openedOutcome(status, text)), abort };
+}
+export interface OpenedOutcome {
+  opened?: OpenedArchive;
+  said?: string;
+}
+/** What the answer to an uploaded project comes to. Exported for its test. */
+export function openedOutcome(status: number, text: string): OpenedOutcome {
+  if (status === 0) return { said: 'It was stopped; no project was made.' };
+  const body = parsed(text);
+  const opened = ROUTES.openArchive.answer.safeParse(body);
+  if (status < 400 && opened.success) return { opened: opened.data };
+  return { said: (body as Problem | undefined)?.detail ?? problemText({ status }) };
 }
 
 /** Brings a look-up table in; `said` where it was refused. */

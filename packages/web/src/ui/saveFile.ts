@@ -15,3 +15,6 @@ export function askForText(accept: string): Promise<string | undefined> {
     input.click();
   });
 }
+/** Has the browser save what an address of the server gives, under the name that the server says. */
+export const saveFrom = (address: string): void =>
+  Object.assign(document.createElement('a'), { href: address, download: '' }).click();

@@ -5,9 +5,10 @@ import { Link } from 'react-router';
 import type { ProjectCard, ProjectState } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { useDuplicateProjectMutation, useRenameProjectMutation, useSetProjectStateMutation } from '../../data/api.ts';
-import { problemText } from '../../data/requests.ts';
+import { addressOf, problemText } from '../../data/requests.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import { AskName } from '../../ui/AskName.tsx';
+import { saveFrom } from '../../ui/saveFile.ts';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
 
 /** A project as one recognises it: a picture, its name, its pieces with their colours. */
@@ -84,6 +85,8 @@ function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: Me
   const acts: Record<string, () => void> = {
     rename: () => setNaming(true),
     duplicate: () => void duplicate(projectId).then(told),
+    whole: () => saveFrom(addressOf('saveArchive', { projectId }, { footage: 'included' })),
+    named: () => saveFrom(addressOf('saveArchive', { projectId }, { footage: 'named' })),
     open: () => void put('open'),
     archived: () => void put('archived'),
     removed: () => void put('removed'),
@@ -91,6 +94,8 @@ function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: Me
   const items = [
     { key: 'rename', label: 'Rename …' },
     { key: 'duplicate', label: 'Duplicate' },
+    { key: 'whole', label: 'Save to a zip, with its footage' },
+    { key: 'named', label: 'Save to a zip, without footage' },
     { key: 'open', label: 'Open again' },
     { key: 'archived', label: 'Archive' },
     { key: 'removed', label: 'Remove' },

@@ -11,6 +11,7 @@ import { HelpMenu } from '../../head/HelpMenu.tsx';
 import { RoomMenu } from '../../head/RoomMenu.tsx';
 import { AskName } from '../../ui/AskName.tsx';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
+import { OpenZip } from './OpenZip.tsx';
 import { listed, ORDERS, type Order } from './listed.ts';
 import { ProjectTile } from './ProjectTile.tsx';
 
@@ -63,6 +64,7 @@ export default function ProjectsPage() {
           value={state}
           onChange={setState}
         />
+        <OpenZip />
         <Button type="primary" icon={<Plus size={15} />} onClick={() => setNaming(true)}>
           New project
         </Button>

@@ -1,0 +1,55 @@
+import { rm } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import type { Router } from 'express';
+import { ZipArchive } from 'archiver';
+import multer from 'multer';
+import { plainName, ROUTES } from '@mellow/contract';
+import { collectArchive, putInto } from '../archive/writeArchive.ts';
+import { openArchive } from '../archive/openArchive.ts';
+import { Refused } from '../errors.ts';
+import type { AppServices } from '../services.ts';
+import { assertId } from './ids.ts';
+import { parseInput, register } from './route.ts';
+
+const MOST_BYTES = 2 ** 40;
+
+export function archiveRoutes(router: Router, { pool, store }: AppServices, program: string): void {
+  const upload = multer({
+    storage: multer.diskStorage({
+      destination: store.staging,
+      filename: (_request, _file, done) => done(null, `${randomUUID()}.upload`),
+    }),
+    limits: { fileSize: MOST_BYTES, files: 1 },
+  });
+
+  register(router, 'saveArchive', async ({ params, request, response }) => {
+    const { footage } = parseInput(ROUTES.saveArchive.query, request.query);
+    const of = { withFootage: footage === 'included', program, at: new Date() };
+    const archive = await collectArchive(pool, store, assertId('project', params.projectId), of);
+    response.attachment(`${plainName(archive.manifest.projectName)}.zip`);
+    const zip = new ZipArchive({ zlib: { level: 6 } });
+    zip.on('error', (error: Error) => response.destroy(error));
+    response.on('close', () => response.writableFinished || zip.abort());
+    zip.pipe(response);
+    putInto(zip, store, archive);
+    await zip.finalize();
+  });
+
+  register(
+    router,
+    'openArchive',
+    async ({ request }) => {
+      const [file] = (request.files ?? []) as Express.Multer.File[];
+      if (!file)
+        throw new Refused('invalid-input', 'No file was sent in the field “files”.', [
+          { path: 'files', message: 'required' },
+        ]);
+      try {
+        return await openArchive(pool, store, file.path);
+      } finally {
+        await rm(file.path, { force: true });
+      }
+    },
+    upload.array('files'),
+  );
+}
