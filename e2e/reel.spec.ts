@@ -200,7 +200,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await page.getByRole('link', { name: /frame 20, Ada: “Less red/ }).click();
     await expect(page.getByRole('slider', { name: 'Frame' })).toHaveAttribute('aria-valuenow', '20');
     await expect(page.locator('.view-note')).toContainText('Ada: Less red on the handle');
-    await d.number('hue', '30');
+    await d.number('Hue', '30');
     await expect(cell).toContainText('changed since sent back');
     await suitcase.getByRole('button', { name: 'Approve' }).click();
     // what was sent is approved, and that is no longer what is there

@@ -102,13 +102,13 @@ describe('a review', () => {
     ]);
     expect(page.shots[0]!.sightings).toEqual([{ id: own.sightingId, name: 'Box' }]);
     expect(page.files.map((f) => [f.colourwayId, f.state])).toEqual([
-      [own.colourwayId, 'done'],
       [null, 'done'],
+      [own.colourwayId, 'done'],
     ]);
     expect(JSON.stringify(page)).not.toMatch(/layers|recipe|sha256/);
   });
   it('has a film as it was filmed, and one in which the piece alone is another colour', async () => {
-    const [coloured, filmed] = review.files;
+    const [filmed, coloured] = review.files;
     const [a, b] = [await means(coloured!.deliveryId), await means(filmed!.deliveryId)];
     // 8 bit 4:2:0 of a flat colour: a code or two; #A03020 is (160, 48, 32)
     for (const [i, code] of [160, 48, 32].entries()) {

@@ -64,7 +64,7 @@ export async function sendReview(db: Queryable, document: ProjectDocument, asked
   await insertReview(db, { id, projectId, name: asked.name, token, page, daysValid: asked.daysValid });
   let position = 0;
   for (const shot of shots)
-    for (const colourway of [...colourways, null]) {
+    for (const colourway of [null, ...colourways]) {
       const film = { shot, colourway, preset: 'h264', withLook: asked.withLook } as const;
       const deliveryId = await queueRender(db, document, film);
       const of = { shotId: shot.id, colourwayId: colourway?.id ?? null, position: position++ };

@@ -34,22 +34,22 @@ export function Films({ box, films, mode, aspect, colourwayId, children }: Props
         </figure>
       ))}
       {mode === 'wipe' && children}
-      {mode === 'wipe' && films.length > 1 && <WipeLine box={box} />}
+      {mode === 'wipe' && films.length > 1 && <WipeLine />}
     </div>
   );
 }
 
 /** The line between what was filmed, left of it, and the result. */
-function WipeLine({ box }: { box: RefObject<HTMLDivElement | null> }) {
+function WipeLine() {
   const line = useRef<HTMLDivElement>(null);
   const set = (percent: number) => {
     const within = Math.min(Math.max(percent, 0), 100);
-    box.current!.style.setProperty('--wipe', `${within.toFixed(1)}%`);
+    line.current!.parentElement!.style.setProperty('--wipe', `${within.toFixed(1)}%`);
     line.current!.setAttribute('aria-valuenow', within.toFixed(0));
   };
   const drag = (e: PointerEvent) => {
     if (e.buttons !== 1) return;
-    const { left, width } = box.current!.getBoundingClientRect();
+    const { left, width } = line.current!.parentElement!.getBoundingClientRect();
     set((100 * (e.clientX - left)) / width);
   };
   return (

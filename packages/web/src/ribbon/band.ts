@@ -35,8 +35,10 @@ export function drawBand(canvas: HTMLCanvasElement, { first, frames, noted, ...c
 
 /** A note: a disc that is seen on any colour. */
 function drawMark(g: CanvasRenderingContext2D, x: number, h: number): void {
+  const radius = 4 * devicePixelRatio;
+  const edge = radius + devicePixelRatio;
   g.beginPath();
-  g.arc(x, h / 2, 4 * devicePixelRatio, 0, 2 * Math.PI);
+  g.arc(Math.min(Math.max(x, edge), g.canvas.width - edge), h / 2, radius, 0, 2 * Math.PI);
   g.fillStyle = '#ffffff';
   g.fill();
   g.lineWidth = 1.5 * devicePixelRatio;

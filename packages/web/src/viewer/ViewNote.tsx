@@ -20,9 +20,10 @@ export function ViewNote({ isPinned, soloName, notes: written }: Props) {
     soloName && `only ${soloName}`,
     lift !== 0 && `view ${lift > 0 ? '+' : ''}${lift.toFixed(1)} stops`,
   ].filter(Boolean);
+  const said = notes.join(' · ');
   return (
-    <span className="view-note" role="status">
-      {notes.join(' · ')}
+    <span className="view-note shorten" role="status" title={said}>
+      {said}
     </span>
   );
 }
