@@ -191,7 +191,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await suitcase.getByRole('button', { name: 'Send back', exact: true }).click();
     await expect(suitcase).toContainText('sent back by Ada');
     const { violations } = await new AxeBuilder({ page: client }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
-    expect(violations.map((v) => v.id)).toEqual([]);
+    expect(violations.map((v) => [v.id, v.nodes.map((n) => n.html)])).toEqual([]);
 
     const cell = page.getByRole('button', { name: /^1 Platform \(2\)/ });
     await expect(cell).toContainText('sent back by Ada');
@@ -210,6 +210,18 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
 
   await test.step('the report has a row for each piece in each shot', async () => {
     await d.stage('Line-up');
+    await page.getByRole('button', { name: 'Report' }).click();
+    const [pdf] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: /PDF/ }).click(),
+    ]);
+    const text = execFileSync('pdftotext', ['-layout', await pdf.path(), '-'], { encoding: 'utf8' });
+    expect(text).toContain('Slow Morning');
+    expect(text).toContain('Less red on the handle (Ada)');
+    // a page for each colourway at the least, and a picture before and after of each of the nine
+    expect(text.split('\f').length - 1).toBeGreaterThanOrEqual(3);
+    const images = execFileSync('pdfimages', ['-list', await pdf.path()], { encoding: 'utf8' });
+    expect(images.split('\n').filter((line) => / image /.test(line)).length).toBeGreaterThanOrEqual(18);
     await page.getByRole('button', { name: 'Report' }).click();
     const [download] = await Promise.all([
       page.waitForEvent('download'),

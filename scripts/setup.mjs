@@ -33,6 +33,8 @@ function debianPackages(withBrowser) {
     [postgresBin() !== undefined, 'postgresql'],
     [has('ffmpeg') && has('ffprobe'), 'ffmpeg'],
     [!withBrowser || has('chromium'), 'chromium'],
+    // reads the reports that are written, in tests
+    [!withBrowser || has('pdftotext'), 'poppler-utils'],
   ];
   const missing = wanted.filter(([there]) => !there).map(([, name]) => name);
   if (missing.length === 0) return;

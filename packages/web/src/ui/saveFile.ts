@@ -1,7 +1,9 @@
 /** Hands a text to the browser to be saved as a file. */
-export function saveFile(name: string, text: string, type: string): void {
+export const saveFile = (name: string, text: string, type: string): void => saveBlob(name, new Blob([text], { type }));
+/** Hands bytes to the browser to be saved as a file. */
+export function saveBlob(name: string, blob: Blob): void {
   const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.href = URL.createObjectURL(blob);
   link.download = name.replace(/[^\w.-]+/g, '-');
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);

@@ -49,7 +49,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
         onSolveAll={() => lineup.solveAll(everyRow)}
         onApplyAll={() => lineup.applyAll()}
       >
-        <ReportMenu document={document} measurements={measurements} />
+        <ReportMenu inHand={inHand} measurements={measurements} />
       </LineupBar>
       <div className="lineup-row">
         <Grid

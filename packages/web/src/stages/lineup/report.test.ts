@@ -38,7 +38,7 @@ const rowsOf = (csv: string) =>
   Papa.parse<Record<string, string>>(csv.replace(/^\ufeff/, ''), { header: true, skipEmptyLines: true }).data;
 
 it('has a row for each isolated piece, with what was required, measured and judged', () => {
-  const csv = reportCsv(requiring(red.lab) as never, measured(red, red));
+  const csv = reportCsv(requiring(red.lab) as never, measured(red, red), []);
   expect(csv.startsWith('\ufeffColourway,Piece,Shot,')).toBe(true);
   const [row, ...others] = rowsOf(csv);
   expect(others).toEqual([]);
@@ -62,7 +62,7 @@ it('has a row for each isolated piece, with what was required, measured and judg
   });
 });
 it('leaves empty what is not known', () => {
-  const [row] = rowsOf(reportCsv(documentWith([shape('a')]), []));
+  const [row] = rowsOf(reportCsv(documentWith([shape('a')]), [], []));
   expect(row).toMatchObject({
     'Required colour': '',
     ΔE00: '',
@@ -70,10 +70,10 @@ it('leaves empty what is not known', () => {
     'Frames measured': '0',
     'Up to date': 'no',
   });
-  expect(rowsOf(reportCsv(documentWith(undefined), []))).toEqual([]);
+  expect(rowsOf(reportCsv(documentWith(undefined), [], []))).toEqual([]);
 });
 it('keeps a name that begins like a formula, quotes and commas in it, a name', () => {
-  const csv = reportCsv(requiring(red.lab, '=SUM(1,2) "x"') as never, measured(red));
+  const csv = reportCsv(requiring(red.lab, '=SUM(1,2) "x"') as never, measured(red), []);
   expect(rowsOf(csv)[0]!['Required colour']).toBe(`'=SUM(1,2) "x"`);
 });
 it('as CGATS.17 holds the required and the measured colours, to be read again', () => {
@@ -82,4 +82,11 @@ it('as CGATS.17 holds the required and the measured colours, to be read again', 
   expect(samples.map((s) => s.name)).toEqual(['Cup, A, required: Marigold', 'Cup, A, Bar']);
   expect(samples[0]!.lab.L).toBeCloseTo(red.lab.L, 3);
   expect(samples[1]!.lab.L).toBeLessThan(samples[0]!.lab.L);
+});
+
+it('says in its last columns what was said of it in review', () => {
+  const said = { sightingId: 'x', colourwayId: 'c', decision: 'sent back', holds: true, who: 'Ada', text: 'Too red' };
+  const verdicts = [{ ...said, at: '2026-03-01T09:30:00.000Z' }] as never;
+  const [row] = rowsOf(reportCsv(requiring(red.lab) as never, measured(red), verdicts));
+  expect(row).toMatchObject({ Review: '↩ sent back by Ada', Said: 'Too red', On: '2026-03-01T09:30:00.000Z' });
 });

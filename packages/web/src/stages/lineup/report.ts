@@ -1,7 +1,8 @@
 // The line-up as a table for whoever asks: a row for each piece, in each shot and colourway.
 import Papa from 'papaparse';
-import type { ProjectDocument, Requirement, SightingMeasurements } from '@mellow/contract';
+import type { ProjectDocument, Requirement, SightingMeasurements, StandingVerdict } from '@mellow/contract';
 import { drift, judge, measurementText, shotColour, type Lab, type NamedColour } from '@mellow/core';
+import { verdictOf, verdictText } from '../../inhand/reviewed.ts';
 import { afterOf, deltaEOf, requiredLab, toleranceOf } from '../../ui/colour.ts';
 import { pieceRow, type PieceRow, type Sighted } from './sightings.ts';
 
@@ -35,9 +36,12 @@ const COLUMNS = [
   'Light',
   'Trimmed',
   'State',
+  'Review',
+  'Said',
+  'On',
 ] as const;
 
-interface Place {
+export interface Place {
   document: ProjectDocument;
   colourway: { id: string; name: string };
   row: PieceRow;
@@ -72,7 +76,7 @@ const requiredCells = (requirement: Requirement | undefined, projectTolerance: n
 ];
 
 /** Every isolated piece in every shot and colourway, in this order: colourway, piece, shot. */
-function placesOf(document: ProjectDocument, measurements: readonly SightingMeasurements[]): Place[] {
+export function placesOf(document: ProjectDocument, measurements: readonly SightingMeasurements[]): Place[] {
   return document.colourways.flatMap(({ value: colourway }) =>
     document.pieces.flatMap(({ value: piece }) => {
       const row = pieceRow(document, measurements, colourway.id, piece);
@@ -82,22 +86,34 @@ function placesOf(document: ProjectDocument, measurements: readonly SightingMeas
   );
 }
 
+/** Where the light of a shot is from. */
+export const lightText = ({ id, light }: Place['sighted']['shot'], referenceShotId: string | null): string =>
+  id === referenceShotId ? 'reference shot' : (light?.how ?? 'as the reference shot');
+
 /** The report as comma-separated values (RFC 4180), with a byte-order mark so that spreadsheets read it as UTF-8. */
-export function reportCsv(document: ProjectDocument, measurements: readonly SightingMeasurements[]): string {
+export function reportCsv(
+  document: ProjectDocument,
+  measurements: readonly SightingMeasurements[],
+  verdicts: readonly StandingVerdict[],
+): string {
   const { referenceShotId, tolerance } = document.project.value;
   const rows = placesOf(document, measurements).map((place) => {
     const { colourway, row, sighted } = place;
     const { shot, sighting } = sighted;
     const trims = (sighting?.trims ?? {}) as Record<string, unknown>;
+    const verdict = verdictOf(verdicts, sighting?.id, colourway.id);
     return [
       colourway.name,
       row.piece.name,
       shot.name,
       ...requiredCells(row.requirement, tolerance),
       ...measuredCells(place),
-      shot.id === referenceShotId ? 'reference shot' : (shot.light?.how ?? 'as the reference shot'),
+      lightText(shot, referenceShotId),
       trims[colourway.id] ? 'yes' : 'no',
       sighting?.state ?? '',
+      verdict ? verdictText(verdict) : '',
+      verdict?.text ?? '',
+      verdict?.at ?? '',
     ];
   });
   // a name that begins like a formula stays a name in a spreadsheet
