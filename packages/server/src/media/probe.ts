@@ -66,7 +66,7 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const isExr = stream.codec_name === 'exr';
   if (isExr) await assertWholeExrs(input);
   const chromaticities = isExr ? await exrChromaticities(input.files[0]!) : undefined;
-  const notes = await soundNotes(input);
+  const notes: string[] = [];
   const times = (packets ?? [])
     .map((p) => p.pts)
     .filter((p) => p !== undefined)
@@ -81,6 +81,7 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const isIndexed = INDEXED.test(format?.format_name ?? '') && times.length === frames;
   const canSeek = input.startNumber === null && isIndexed && !oneByOne;
   const firstFrameSeconds = canSeek ? times[0]! * secondsOf(stream.time_base) - Number(format?.start_time ?? 0) : null;
+  notes.push(...(await soundNotes(input, Number.isFinite(firstFrameSeconds))));
   return {
     described: {
       width,
@@ -118,11 +119,14 @@ async function assertWholeExrs({ name, files }: ProbeInput): Promise<void> {
 }
 
 /** What is lost of a file that holds more than a picture. */
-async function soundNotes(input: ProbeInput): Promise<string[]> {
-  if (input.startNumber !== null) return [];
+/** Sound is carried along where every frame lies at its own time. */
+async function soundNotes(input: ProbeInput, isCarried: boolean): Promise<string[]> {
+  if (input.startNumber !== null || isCarried) return [];
   const found = await ffprobeJson(input, ['-select_streams', 'a', '-show_entries', 'stream=index']);
   const { streams } = z.object({ streams: z.array(z.unknown()) }).parse(found);
-  return streams.length > 0 ? ['Its sound is not carried: renders are silent.'] : [];
+  return streams.length > 0
+    ? ['Its sound is not carried, for its frames do not lie at their own times: renders are silent.']
+    : [];
 }
 
 /** A tag by its name; containers differ in case. */

@@ -71,12 +71,18 @@ const box = (geometry: Geometry): AnimatedSighting => ({
 });
 let count = 0;
 const ALL: Span = { from: 0, to: FRAMES - 1 };
-async function rendered(preset: Preset, sightings: AnimatedSighting[] = [], pieces: string[] = [], span = ALL) {
+async function rendered(
+  preset: Preset,
+  sightings: AnimatedSighting[] = [],
+  pieces: string[] = [],
+  span = ALL,
+  of = media,
+) {
   const folder = join(work, `out-${count++}`);
   const words = { project: '', shot: 'Card', colourway: 'Main', n: '1', date: '' };
   const fileName = renderFileName('{shot}_{colourway}', words, preset);
   const job = {
-    media,
+    media: of,
     encoding: 'rec709',
     sightings,
     pieces,
@@ -123,6 +129,62 @@ it.each([
   const codes = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
   const rounded = source.map((v) => Math.round((v * maxCode) / 65535));
   expect(furthest(codes, rounded)).toBe(0);
+});
+
+describe('sound', () => {
+  let withSound: StoredMedia;
+  const file = join(work, 'heard.mov');
+  const [RATE, LONG] = [48_000, 24];
+  /** All sound of a file, left and right in turn, 24 bits in 32. */
+  const heard = (path: string) => {
+    const args = [...words('-v error -i'), path, ...words('-vn -f s32le -c:a pcm_s32le -')];
+    const bytes = execFileSync('ffmpeg', args, { maxBuffer: 1e8 });
+    return new Int32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+  };
+  beforeAll(async () => {
+    // left and right differ and change all the time, so that a sample too early or too late is found
+    execFileSync('ffmpeg', [
+      ...words('-v error -y -f lavfi -i'),
+      `testsrc2=size=256x144:rate=24:duration=${LONG / 24}`,
+      ...words('-f lavfi -i'),
+      `aevalsrc=0.4*sin(400*t*t*PI)|0.3*cos(900*t+3*t*t):s=${RATE}:d=${LONG / 24}`,
+      ...words('-c:v ffv1 -c:a pcm_s24le'),
+      file,
+    ]);
+    const incoming = [{ path: file, name: 'heard.mov' }];
+    withSound = (await importFiles(h.pool, h.store, incoming, { keep: true })).media[0]!;
+  });
+  const part: Span = { from: 7, to: 18 };
+  it.each(['vc3', 'ffv1', 'jpeg2000'] as const)('of %s is that of its frames, to the last bit', async (preset) => {
+    const { file: rendering } = await rendered(preset, [], [], part, withSound);
+    const [whole, cut] = [heard(file), heard(rendering)];
+    const each = (2 * RATE) / 24;
+    expect(cut.length).toBe(12 * each);
+    expect(furthest(cut, whole.subarray(7 * each, 19 * each))).toBe(0);
+  });
+  it.each(['h264', 'av1'] as const)('of %s begins with its frames', async (preset) => {
+    const { file: rendering } = await rendered(preset, [], [], part, withSound);
+    const [whole, cut] = [heard(file), heard(rendering)];
+    const each = (2 * RATE) / 24;
+    // AAC is lossy: what it makes of the sound still goes up and down with it, and with nothing a frame away
+    const alike = (frame: number) => {
+      let [ab, aa, bb] = [0, 0, 0];
+      for (let i = 0; i < 8 * each; i += 2) {
+        const [a, b] = [cut[i + each]! / 2 ** 31, whole[i + (frame + 1) * each]! / 2 ** 31];
+        [ab, aa, bb] = [ab + a * b, aa + a * a, bb + b * b];
+      }
+      return ab / Math.sqrt(aa * bb);
+    };
+    expect(alike(7)).toBeGreaterThan(0.99);
+    expect(Math.abs(alike(8))).toBeLessThan(0.5);
+  });
+  it('is not made up where there is none', async () => {
+    const { file: rendering } = await rendered('h264');
+    expect(tagsOf(rendering, 'stream=codec_type').match(/codec_type=\w+/g)).toEqual([
+      'codec_type=video',
+      'codec_type=data',
+    ]);
+  });
 });
 
 describe('a part of the footage', () => {

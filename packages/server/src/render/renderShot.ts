@@ -12,6 +12,7 @@ import {
 import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
+import { soundInput } from '../media/sound.ts';
 import type { MediaStore } from '../media/store.ts';
 import { openPlates } from './plates.ts';
 import { OUTPUTS } from './presets.ts';
@@ -44,9 +45,11 @@ export interface ShotRender {
 const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'half']);
 
 /** The footage as it goes out: the frames of the shot, under their own numbers and timecode. */
-function outgoing(media: Media, span: Span): Outgoing {
+function outgoing(store: MediaStore, stored: StoredMedia, span: Span): Outgoing {
+  const { media } = stored;
   const timecode = media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
-  return { ...media, frames: frameCount(span), firstFrame: span.from, timecode: timecode || media.timecode };
+  const sound = soundInput(store, stored, span);
+  return { ...media, sound, frames: frameCount(span), firstFrame: span.from, timecode: timecode || media.timecode };
 }
 
 interface Opened {
@@ -55,9 +58,9 @@ interface Opened {
   render: (task: FrameTask) => Promise<unknown>;
 }
 /** Where the frames of a preset go, and how they are made. */
-async function opened(pool: RenderPool, job: ShotRender, folder: string): Promise<Opened> {
+async function opened(pool: RenderPool, store: MediaStore, job: ShotRender, folder: string): Promise<Opened> {
   const preset = OUTPUTS[job.preset];
-  const sinkJob = { media: outgoing(job.media.media, job.span), folder, fileName: job.fileName, pieces: job.pieces };
+  const sinkJob = { media: outgoing(store, job.media, job.span), folder, fileName: job.fileName, pieces: job.pieces };
   if (preset.what === 'mattes') {
     const sink = await preset.open(sinkJob, preset.framesIn(folder));
     return { sink: sink as FrameSink<unknown>, render: (task) => pool.mattes(task) };
@@ -83,7 +86,7 @@ export async function renderShot(
   const part = `${job.folder}.part`;
   await rm(part, { recursive: true, force: true });
   await mkdir(stillsIn(part), { recursive: true });
-  const { sink, render } = await opened(pool, job, part);
+  const { sink, render } = await opened(pool, store, job, part);
   const stop = () => sink.stop();
   signal.addEventListener('abort', stop);
   let done = 0;

@@ -16,7 +16,7 @@ export function stillArgs({ frames, width, height }: Media, folder: string, filt
     .map((frame) => `eq(n\\,${frame})`)
     .join('+');
   return [
-    '-vf',
+    ...words('-map 0:v -vf'),
     `select=${chosen},${filter ? `${filter},` : ''}scale=${w}:${h}:flags=area`,
     ...words('-fps_mode passthrough -f image2 -start_number 0 -c:v png -pix_fmt rgb24'),
     join(stillsIn(folder), '%d.png'),

@@ -5,5 +5,6 @@ export const h264 = movie709({
   pixels: 'yuv420p',
   codec: 'libx264 -preset medium -crf 16',
   container: '-movflags +faststart -f mp4',
+  sound: 'aac -b:a 256k',
   isSubsampled: true,
 });

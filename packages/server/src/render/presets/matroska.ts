@@ -1,20 +1,25 @@
 import { join } from 'node:path';
 import { words } from '../../media/words.ts';
-import { rawInput, rgbTags, type PictureOutput } from './output.ts';
+import { rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
 
-/** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the timecode of the source. */
+/** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the timecode and sound of the source. */
 export const matroska = (codec: string): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',
   encodingOf: (shot) => shot,
   framesIn: undefined,
   path: join,
-  args: (media, encoding, output) => [
-    ...rawInput(media),
-    ...words(`-c:v ${codec}`),
-    ...rgbTags(encoding),
-    ...(media.timecode ? ['-metadata', `timecode=${media.timecode}`] : []),
-    ...words('-f matroska'),
-    output,
-  ],
+  args: (media, encoding, output) => {
+    const sound = soundArgs(media, 'pcm_s24le');
+    return [
+      ...rawInput(media),
+      ...sound.input,
+      ...sound.output,
+      ...words(`-c:v ${codec}`),
+      ...rgbTags(encoding),
+      ...(media.timecode ? ['-metadata', `timecode=${media.timecode}`] : []),
+      ...words('-f matroska'),
+      output,
+    ];
+  },
 });

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Media } from '@mellow/contract';
 import { words } from '../../media/words.ts';
-import { rawInput, type PictureOutput } from './output.ts';
+import { rawInput, soundArgs, type PictureOutput } from './output.ts';
 
 /** 4:2:0 wants even sizes: the last column or row is repeated. */
 const evenly = ({ width, height }: Media): string =>
@@ -12,10 +12,12 @@ interface Movie {
   pixels: string;
   codec: string;
   container: string;
+  /** ffmpeg's codec of the sound. */
+  sound: string;
   isSubsampled: boolean;
 }
-/** One file of YCbCr, BT.709 limited range, whatever the shot's own encoding is, with the timecode of the source. */
-export const movie709 = ({ pixels, codec, container, isSubsampled }: Movie): PictureOutput => ({
+/** One file of YCbCr, BT.709 limited range, whatever the shot's own encoding is, with the source's timecode and sound. */
+export const movie709 = ({ pixels, codec, container, sound, isSubsampled }: Movie): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',
   encodingOf: () => 'rec709',
@@ -24,8 +26,11 @@ export const movie709 = ({ pixels, codec, container, isSubsampled }: Movie): Pic
   args: (media, _encoding, output) => {
     const same = 'primariesin=709:primaries=709:transferin=709:transfer=709';
     const convert = `zscale=matrixin=gbr:rangein=full:matrix=709:range=limited:${same},format=${pixels}`;
+    const { input, output: heard } = soundArgs(media, sound);
     return [
       ...rawInput(media),
+      ...input,
+      ...heard,
       '-vf',
       `${isSubsampled ? evenly(media) : ''}setparams=range=pc:colorspace=gbr,${convert}`,
       ...words(`-c:v ${codec}`),

@@ -7,6 +7,8 @@ import type { MatteSink, SinkJob } from '../sinks/frameSink.ts';
 export interface Outgoing extends Media {
   /** The number of its first frame. */
   firstFrame: number;
+  /** ffmpeg's arguments for its sound, as a second input; empty: it has none that fits. */
+  sound: string[];
 }
 interface Output {
   /** The delivery's folder of numbered files, sent as a zip; undefined for a single file. */
@@ -55,6 +57,12 @@ const rawOf = (pixels: string, { width, height, fps }: Media): string[] => [
 /** The raw frames on standard input: RGB, and grey of 16 bits. */
 export const rawInput = (media: Media, samples: Samples = '16 bit'): string[] => rawOf(PIXELS[samples], media);
 export const rawGrey = (media: Media): string[] => rawOf('gray16le', media);
+
+/** The second input and what becomes of it: every sound there is, in a codec of ffmpeg's. */
+export const soundArgs = ({ sound }: Outgoing, codec: string): { input: string[]; output: string[] } => ({
+  input: sound,
+  output: sound.length > 0 ? words(`-map 0:v -map 1:a? -c:a ${codec}`) : [],
+});
 
 /** Full-range RGB of an encoding, said so that players and other programs read it as it is meant. */
 export const rgbTags = (encoding: Encoding): string[] => {

@@ -5,5 +5,6 @@ export const vc3 = movie709({
   pixels: 'yuv444p10le',
   codec: 'dnxhd -profile:v dnxhr_444',
   container: '-f mov',
+  sound: 'pcm_s24le',
   isSubsampled: false,
 });

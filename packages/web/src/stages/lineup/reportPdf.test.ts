@@ -11,6 +11,8 @@ import { pictureKey, reportPdf, type Reported } from './reportPdf.ts';
 const font = (name: string) => createRequire(import.meta.url).resolve(`dejavu-fonts-ttf/ttf/${name}.ttf`);
 const sans = font('DejaVuSans');
 pdfmake.addFonts({ DejaVu: { normal: sans, bold: font('DejaVuSans-Bold'), italics: sans, bolditalics: sans } });
+pdfmake.setLocalAccessPolicy((path) => path.includes('dejavu-fonts-ttf'));
+pdfmake.setUrlAccessPolicy(() => false);
 const textOf = async (reported: Reported) => {
   const file = await pdfmake.createPdf(reportPdf(reported)).getBuffer();
   return execFileSync('pdftotext', ['-layout', '-', '-'], { input: file, encoding: 'utf8' });
