@@ -196,7 +196,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     const cell = page.getByRole('button', { name: /^1 Platform \(2\)/ });
     await expect(cell).toContainText('sent back by Ada');
     await expect(cell).toContainText('1 note');
-    await expect(page.getByText('the Suitcase was sent back by Ada: “Too red”')).toBeVisible();
+    await expect(page.getByText('the Lark suitcase was sent back by Ada: “Too red”')).toBeVisible();
     await page.getByRole('link', { name: /frame 20, Ada: “Less red/ }).click();
     await expect(page.getByRole('slider', { name: 'Frame' })).toHaveAttribute('aria-valuenow', '20');
     await expect(page.locator('.view-note')).toContainText('Ada: Less red on the handle');

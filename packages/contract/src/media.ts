@@ -39,6 +39,10 @@ export const Media = z.object({
 });
 export type Media = z.infer<typeof Media>;
 
+/** The first frame of a new shot in footage, as it was found, and how sure that is. */
+export const FoundCut = z.object({ frame: z.number().int().min(1), certainty: z.number().min(0).max(1) });
+export type FoundCut = z.infer<typeof FoundCut>;
+
 /** Footage that is no longer what was brought in: a file of it is missing, or the bytes are others. */
 export const FootageFault = z.object({
   mediaId: MediaId,

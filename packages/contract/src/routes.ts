@@ -4,7 +4,7 @@ import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.
 import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
-import { FolderEntry, FootageFault, ImportOptions } from './media.ts';
+import { FolderEntry, FootageFault, FoundCut, ImportOptions } from './media.ts';
 import { NamePattern } from './naming.ts';
 import { RefusedFile } from './problem.ts';
 import { ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
@@ -192,6 +192,12 @@ export const ROUTES = {
     path: '/api/projects/{projectId}/footage-faults',
     summary: 'Footage whose files are missing or have changed since they came in; reads what it has not read yet',
     answer: z.array(FootageFault),
+  },
+  footageCuts: {
+    method: 'get',
+    path: '/api/media/{mediaId}/cuts',
+    summary: 'Where shots begin in footage, found in its pictures; dissolves are not found',
+    answer: z.array(FoundCut),
   },
   frame: {
     method: 'get',

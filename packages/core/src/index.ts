@@ -70,6 +70,7 @@ export * from './measure/textureFigures.ts';
 export * from './measure/trust.ts';
 export * from './reel/cutEvent.ts';
 export * from './reel/cutList.ts';
+export * from './reel/cuts.ts';
 export * from './scope/colourDensity.ts';
 export * from './scope/scopes.ts';
 export * from './pipeline/picture.ts';

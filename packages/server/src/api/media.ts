@@ -20,7 +20,9 @@ import { assertProject } from '../db/projects.ts';
 import { addShots, ensureProxies } from '../jobs/addShots.ts';
 import { importCube } from '../media/cubes.ts';
 import { filesOfEntry, listFolder } from '../media/folder.ts';
+import { footageCuts } from '../media/footageCuts.ts';
 import { footageFault } from '../media/footageFault.ts';
+import { hasProxies } from '../media/proxies.ts';
 import { importFiles, type Imported } from '../media/importMedia.ts';
 import type { IncomingFile } from '../media/sequence.ts';
 import { cubePath, framePath } from '../media/store.ts';
@@ -109,6 +111,15 @@ export function mediaRoutes(router: Router, services: AppServices): void {
       if (fault) faults.push(fault);
     }
     return faults;
+  });
+  register(router, 'footageCuts', async ({ params, request }) => {
+    const stored = await findMedia(pool, assertId('media', params.mediaId) as MediaId);
+    if (!stored) throw new NotFound('media', params.mediaId!);
+    if (!(await hasProxies(store, stored)))
+      throw new Refused('conflict', 'Its small pictures are still being made; cuts are found in them.');
+    const gone = new AbortController();
+    request.on('close', () => gone.abort());
+    return footageCuts(store, stored, gone.signal);
   });
   register(
     router,

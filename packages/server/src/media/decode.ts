@@ -4,7 +4,7 @@ import type { CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { alphaFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
-import { mediaFolder, type MediaStore } from './store.ts';
+import { framesFolder, mediaFolder, type MediaStore } from './store.ts';
 
 export const inputOf = (store: MediaStore, { media, files }: StoredMedia): string[] =>
   inputArgs({
@@ -105,6 +105,18 @@ export async function* decodeLuma(
   const filters = `${skipping(before)}${lumaFilters(stored.media)}`;
   for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1))
     yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+}
+
+/** The small pictures that are kept of a media's frames, smaller still: bytes of R, G, B in turn, row by row. */
+export async function* decodeThumbs(
+  store: MediaStore,
+  { media }: StoredMedia,
+  { width, height }: { width: number; height: number },
+  signal?: AbortSignal,
+): AsyncGenerator<Uint8Array> {
+  const path = join(framesFolder(store, media.id, 'thumb'), '%06d.png');
+  const input = inputArgs({ path, startNumber: 0, fps: media.fps });
+  yield* rawFrames(input, `scale=${width}:${height}:flags=area`, 'rgb24', width * height * 3, signal);
 }
 
 /** Decoded frames as raw bytes, each in memory of its own. */

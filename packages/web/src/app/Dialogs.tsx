@@ -11,6 +11,7 @@ const KeysDialog = lazy(() => import('../keys/KeysDialog.tsx'));
 const Guide = lazy(() => import('../guide/Guide.tsx'));
 const FirstSteps = lazy(() => import('../guide/FirstSteps.tsx'));
 const NoteDialog = lazy(() => import('../viewer/NoteDialog.tsx'));
+const CutsDialog = lazy(() => import('../stages/shots/CutsDialog.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
 
 /** How long the list of commands waits for what is needed sooner, ms. */
@@ -47,6 +48,7 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
         <FirstSteps projectId={inHand.document.project.value.id} onClose={onClose} />
       )}
       {inHand && dialog.kind === 'note' && <NoteDialog inHand={inHand} on={dialog.on} onClose={onClose} />}
+      {inHand && dialog.kind === 'cuts' && <CutsDialog inHand={inHand} shotId={dialog.shotId} onClose={onClose} />}
       {inHand && <NameDialogs inHand={inHand} dialog={dialog} onClose={onClose} />}
     </Suspense>
   );

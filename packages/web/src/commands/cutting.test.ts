@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProjectDocument, Shot, Sighting, Span, Track } from '@mellow/contract';
-import { continuationOf, joinShots, splitShot, trimShot, untrimShot } from './cutting.ts';
-import { documentWith, shape, stored } from './testing.ts';
+import { continuationOf, joinShots, splitAt, splitShot, trimShot, untrimShot } from './cutting.ts';
+import { after, documentWith, shape, stored } from './testing.ts';
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const [PROJECT, BAR, STREET, CUP, SIGHTING, TRACK, RECIPE] = [1, 2, 3, 4, 5, 6, 7].map(id) as [
@@ -104,5 +104,26 @@ describe('a shot that is trimmed', () => {
   });
   it('is left as it is where nothing would be left, or nothing changes', () => {
     expect([trimShot(document, bar, 'from', 31).edits, trimShot(document, bar, 'to', 30).edits]).toEqual([[], []]);
+  });
+});
+
+describe('a shot cut at several frames at once', () => {
+  const document = reel(shot(BAR, 'Bar', 0), shot(STREET, 'Street', 1));
+  it('becomes as many shots, in order, each with its own copy of the work', () => {
+    const change = splitAt(document, document.shots[0]!.value, [30, 10, 10], newId);
+    const now = after(document, change);
+    const shots = now.shots.map((s) => s.value).sort((a, b) => a.position - b.position);
+    expect(shots.map((s) => [s.name, s.span?.from ?? 0, s.span?.to ?? 47])).toEqual([
+      ['Bar', 0, 9],
+      ['Bar (2)', 10, 29],
+      ['Bar (3)', 30, 47],
+      ['Street', 0, 47],
+    ]);
+    for (const { id: of } of shots.slice(0, 3))
+      expect(now.sightings.filter((s) => s.value.shotId === of)).toHaveLength(1);
+    expect(new Set(change.edits.map((e) => e.id)).size).toBe(change.edits.length);
+  });
+  it('is left as it is where none of the frames lies in it', () => {
+    expect(splitAt(document, document.shots[0]!.value, [0, 48, 99], newId).edits).toEqual([]);
   });
 });

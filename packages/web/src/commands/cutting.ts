@@ -11,6 +11,7 @@ import {
   type Track,
 } from '@mellow/contract';
 import type { Change } from '../editing/change.ts';
+import { applyEdit } from '../editing/optimistic.ts';
 
 type Edits = Change['edits'];
 const mediaOf = (document: ProjectDocument, shot: Shot): Media => document.media.find((m) => m.id === shot.mediaId)!;
@@ -75,6 +76,22 @@ export function splitShot(document: ProjectDocument, shot: Shot, frame: number, 
     ...document.recipes.flatMap(({ value }) => copiedKeyframes(value, shot.id, second.id)),
   ];
   return { label, edits };
+}
+/** Cuts a shot before each of several frames, in one step. Frames at which it cannot be cut are left out. */
+export function splitAt(document: ProjectDocument, shot: Shot, frames: readonly number[], newId: () => string): Change {
+  const now = structuredClone(document);
+  const edits = new Map<string, Edits[number]>();
+  let rest = shot.id;
+  for (const frame of [...frames].sort((a, b) => a - b)) {
+    const split = splitShot(now, now.shots.find((s) => s.value.id === rest)!.value, frame, newId).edits;
+    for (const edit of split) {
+      applyEdit(now, edit);
+      edits.set(edit.id, edit);
+    }
+    // the second of its shots begins at the frame: that is what the next cut divides
+    rest = (split[1]?.id as ShotId | undefined) ?? rest;
+  }
+  return { label: `Split ${shot.name} at ${frames.length} cuts`, edits: [...edits.values()] };
 }
 function copiedKeyframes(recipe: Recipe, from: ShotId, to: ShotId): Edits {
   const keys = recipe.animated[from];

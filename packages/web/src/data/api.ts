@@ -5,6 +5,7 @@ import type {
   BodyOf,
   Delivery,
   FolderEntry,
+  FoundCut,
   Job,
   ProjectCard,
   ProjectDocument,
@@ -60,6 +61,10 @@ export const api = createApi({
       query: (projectId) => ({ route: 'footageFaults', params: { projectId } }),
       keepUnusedDataFor: 0,
     }),
+    footageCuts: build.query<FoundCut[], string>({
+      query: (mediaId) => ({ route: 'footageCuts', params: { mediaId } }),
+      keepUnusedDataFor: 0,
+    }),
     measurements: build.query<SightingMeasurements[], string>({
       query: (projectId) => ({ route: 'listMeasurements', params: { projectId } }),
       providesTags: ['Measurements'],
@@ -108,6 +113,7 @@ export const {
   useRenameProjectMutation,
   useGetProjectQuery,
   useFootageFaultsQuery,
+  useFootageCutsQuery,
   useMeasurementsQuery,
   useTracksQuery,
   useJobsQuery,

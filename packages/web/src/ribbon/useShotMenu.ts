@@ -8,6 +8,7 @@ import { moveShotTo, removeShot } from '../commands/shots.ts';
 import { documentOf, edit } from '../editing/editing.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { useFrame } from '../inhand/useFrame.ts';
+import { dialogOpened } from '../view/dialogSlice.ts';
 import { moved } from '../view/whereSlice.ts';
 
 /** What can be done with a shot as a whole. */
@@ -43,6 +44,7 @@ export function useShotMenu(inHand: InHand, shot: Shot, at: number): MenuProps {
     later: () => edit(projectId, moveShotTo(now(), shot, at + 1)),
     remove: () => edit(projectId, removeShot(shot)),
     split,
+    cuts: () => void dispatch(dialogOpened({ kind: 'cuts', shotId: shot.id })),
     begin: () => edit(projectId, trimShot(now(), shot, 'from', frame!)),
     end: () => edit(projectId, trimShot(now(), shot, 'to', frame!)),
     all: () => edit(projectId, untrimShot(shot)),
@@ -59,6 +61,7 @@ export function useShotMenu(inHand: InHand, shot: Shot, at: number): MenuProps {
         label: isInside ? `Split it at frame ${frame}` : 'Split it at the frame in hand',
         disabled: !isInside || frame <= span.from,
       },
+      { key: 'cuts', label: 'Find its cuts …' },
       {
         key: 'begin',
         label: isInside ? `Let it begin at frame ${frame}` : 'Let it begin at the frame in hand',

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { ColourwayId, NewNote, PieceId } from '@mellow/contract';
+import type { ColourwayId, NewNote, PieceId, ShotId } from '@mellow/contract';
 
 /** A dialog that may be opened from several places. */
 export type Dialog =
@@ -11,6 +11,7 @@ export type Dialog =
   | { kind: 'renamePiece'; id: PieceId }
   | { kind: 'newColourway' }
   | { kind: 'renameColourway'; id: ColourwayId }
+  | { kind: 'cuts'; shotId: ShotId }
   | { kind: 'note'; on: Pick<NewNote, 'shotId' | 'colourwayId' | 'frame' | 'spot'> };
 
 /** Does it take all that is typed? What is only read, or points at things, lies beside the work. */
