@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Lab } from './entities.ts';
+import { Lab, Sha256 } from './entities.ts';
 import { ColourwayId, DeliveryId, JobId, ProjectId, ShotId, SightingId } from './ids.ts';
 
 export const JobState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
@@ -184,6 +184,15 @@ export function stillFrames(frames: number): number[] {
   return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * frames) / count));
 }
 
+/** What reading a rendered file back has found. A file that is not what was rendered is not kept. */
+export const ReadBack = z.object({
+  frames: z.number().int().min(0),
+  /** Every sample of every frame is what was rendered; else the format is not made for that, and frames were counted. */
+  isExact: z.boolean(),
+  /** Of a single file's bytes; null: several files. */
+  sha256: Sha256.nullable(),
+});
+export type ReadBack = z.infer<typeof ReadBack>;
 export const Delivery = z.object({
   id: DeliveryId,
   projectId: ProjectId,
@@ -194,5 +203,6 @@ export const Delivery = z.object({
   job: Job,
   fileName: z.string(),
   bytes: z.number().nullable(),
+  readBack: ReadBack.nullable(),
 });
 export type Delivery = z.infer<typeof Delivery>;

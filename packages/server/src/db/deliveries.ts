@@ -1,4 +1,4 @@
-import { Delivery } from '@mellow/contract';
+import { Delivery, type ReadBack } from '@mellow/contract';
 import { toJob } from './jobs.ts';
 import type { Queryable } from './pool.ts';
 
@@ -34,7 +34,7 @@ export async function countDeliveries(
   return rows[0]!.n;
 }
 const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name,
-  d.colourway_name, d.preset, d.file_name, d.bytes,
+  d.colourway_name, d.preset, d.file_name, d.bytes, d.read_back,
   j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at,
     j.started_at, j.finished_at
   from delivery d join job j on j.id = d.job_id`;
@@ -47,6 +47,7 @@ type Row = Parameters<typeof toJob>[0] & {
   preset: string;
   file_name: string;
   bytes: string | null;
+  read_back: unknown;
 };
 const toDelivery = (row: Row): Delivery =>
   Delivery.parse({
@@ -58,6 +59,7 @@ const toDelivery = (row: Row): Delivery =>
     preset: row.preset,
     fileName: row.file_name,
     bytes: row.bytes === null ? null : Number(row.bytes),
+    readBack: row.read_back,
     job: toJob(row),
   });
 export async function listDeliveries(db: Queryable, projectId: string): Promise<Delivery[]> {
@@ -71,6 +73,7 @@ export async function findDelivery(db: Queryable, id: string): Promise<Delivery 
   const { rows } = await db.query<Row>(`${SELECT} where d.id = $1`, [id]);
   return rows[0] && toDelivery(rows[0]);
 }
-export async function setDeliveryBytes(db: Queryable, id: string, bytes: number): Promise<void> {
-  await db.query('update delivery set bytes = $2 where id = $1', [id, bytes]);
+export async function setDelivered(db: Queryable, id: string, bytes: number, readBack: ReadBack | null): Promise<void> {
+  const found = readBack && JSON.stringify(readBack);
+  await db.query('update delivery set bytes = $2, read_back = $3 where id = $1', [id, bytes, found]);
 }

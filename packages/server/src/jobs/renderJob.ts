@@ -14,7 +14,7 @@ import {
   framesOf,
 } from '@mellow/contract';
 import { platesOf, type Look } from '@mellow/core';
-import { setDeliveryBytes } from '../db/deliveries.ts';
+import { setDelivered } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { keptCube } from '../media/cubes.ts';
@@ -74,7 +74,7 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
   for (const id of new Set([mediaId, ...plates])) await assertUntouched(pool, store, id, signal);
   const shown = framesOf({ span: span ?? null }, media.media);
   const folder = deliveryFolder(store, deliveryId);
-  await renderShot(
+  const readBack = await renderShot(
     pool,
     store,
     sharedRenderPool(),
@@ -89,5 +89,5 @@ export const renderJob: JobWork = async ({ pool, store }, { payload, signal, rep
     report,
     signal,
   );
-  await setDeliveryBytes(pool, deliveryId, await deliveredBytes(folder));
+  await setDelivered(pool, deliveryId, await deliveredBytes(folder), readBack ?? null);
 };

@@ -1,6 +1,7 @@
 // Every format against the numbers it was made from, read back by ffmpeg and ffprobe.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -11,9 +12,11 @@ import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
-import { pieceFileNames } from './presets.ts';
+import { OUTPUTS, pieceFileNames } from './presets.ts';
+import { hashOfFrame, readBack } from './readBack.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot } from './renderShot.ts';
+import { bytesOf } from './sinks/ffmpegPipe.ts';
 import { exrFile, halfFromFloat } from './sinks/exrFile.ts';
 
 const [W, H, FRAMES] = [256, 144, 3];
@@ -92,9 +95,9 @@ async function rendered(
     folder,
     fileName,
   } as const;
-  await renderShot(h.pool, h.store, pool, job, () => undefined, new AbortController().signal);
+  const readBack = await renderShot(h.pool, h.store, pool, job, () => undefined, new AbortController().signal);
   const frames = join(folder, 'frames');
-  return { folder, frames, stem: fileName.replace(/\.\w+$/, ''), file: join(folder, fileName) };
+  return { folder, readBack, frames, stem: fileName.replace(/\.\w+$/, ''), file: join(folder, fileName) };
 }
 const tagsOf = (file: string, entries: string) =>
   execFileSync('ffprobe', [...words(`-v error -show_entries ${entries} -of default=nw=1`), file], {
@@ -129,6 +132,36 @@ it.each([
   const codes = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
   const rounded = source.map((v) => Math.round((v * maxCode) / 65535));
   expect(furthest(codes, rounded)).toBe(0);
+});
+
+describe('what was written is read back', () => {
+  const exact: Preset[] = ['png16', 'tiff16', 'dpx10', 'dpx12', 'dpx16', 'exrFloat', 'ffv1', 'jpeg2000'];
+  it.each(exact)('%s bit for bit', async (preset) => {
+    const { readBack } = await rendered(preset, [], [], { from: 1, to: 2 });
+    expect(readBack).toMatchObject({ frames: 2, isExact: true });
+  });
+  it.each(['exrHalf', 'vc3', 'h264', 'av1'] as const)('%s frame by frame', async (preset) => {
+    const { readBack } = await rendered(preset);
+    expect(readBack).toMatchObject({ frames: FRAMES, isExact: false });
+  });
+  it('a single file with the hash of its bytes', async () => {
+    const { readBack, file } = await rendered('ffv1');
+    expect(readBack!.sha256).toBe(createHash('sha256').update(readFileSync(file)).digest('hex'));
+    expect((await rendered('png16')).readBack!.sha256).toBeNull();
+  });
+  it('and refused where a sample or a frame is another', async () => {
+    const { file } = await rendered('ffv1');
+    const outgoing = { ...media.media, sound: [], firstFrame: 0, timecode: null };
+    const n = 3 * W * H;
+    const given = [0, 1, 2].map((i) => hashOfFrame([bytesOf(source.subarray(i * n, (i + 1) * n))]));
+    const check = (hashes: string[]) =>
+      readBack(OUTPUTS.ffv1 as never, outgoing, file, hashes, new AbortController().signal);
+    expect((await check(given)).frames).toBe(3);
+    await expect(check([given[0]!, given[2]!, given[1]!])).rejects.toThrow(
+      'frame 1 of the file is not what was rendered',
+    );
+    await expect(check([...given, given[0]!])).rejects.toThrow('the file holds 3 frames, 4 were rendered');
+  });
 });
 
 describe('sound', () => {

@@ -1,5 +1,5 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
-import { frameCount, timecodeAfter, type Media, type Preset, type Span } from '@mellow/contract';
+import { frameCount, timecodeAfter, type Media, type Preset, type ReadBack, type Span } from '@mellow/contract';
 import {
   sightingAt,
   type AnimatedSighting,
@@ -19,7 +19,7 @@ import { OUTPUTS } from './presets.ts';
 import type { Outgoing, Samples } from './presets/output.ts';
 import type { RenderPool } from './renderPool.ts';
 import type { FrameTask } from './renderProtocol.ts';
-import type { FrameSink } from './sinks/frameSink.ts';
+import type { FrameSink, PictureSink } from './sinks/frameSink.ts';
 import { pictureSink } from './sinks/pictureSink.ts';
 import { stillsIn } from './stills.ts';
 import { withAround } from './window.ts';
@@ -56,6 +56,8 @@ interface Opened {
   sink: FrameSink<unknown>;
   /** Gives what the sink takes. */
   render: (task: FrameTask) => Promise<unknown>;
+  /** Reads what was written; left out: it is not read. */
+  readBack?: PictureSink['readBack'];
 }
 /** Where the frames of a preset go, and how they are made. */
 async function opened(pool: RenderPool, store: MediaStore, job: ShotRender, folder: string): Promise<Opened> {
@@ -68,12 +70,17 @@ async function opened(pool: RenderPool, store: MediaStore, job: ShotRender, fold
   const encoding = preset.encodingOf(job.encoding);
   const as: RenderAs = { encoding, samples: TAKES_FLOATS.has(preset.samples) ? 'float' : 'as the source' };
   const sink = await pictureSink(preset, encoding, sinkJob);
-  return { sink: sink as FrameSink<unknown>, render: (task) => pool.render({ ...task, as, look: job.look }) };
+  return {
+    sink: sink as FrameSink<unknown>,
+    render: (task) => pool.render({ ...task, as, look: job.look }),
+    readBack: sink.readBack,
+  };
 }
 
 /**
  * Decodes, renders and encodes a shot, frame by frame and in order: no more frames are in memory than threads want.
- * It is written under a name of its own and renamed when complete, so half a file is never taken for a finished one.
+ * It is written under a name of its own, read back, and renamed when that is well: half a file is never taken for a
+ * finished one. Throws where the file is not what was rendered. Mattes are not read back.
  */
 export async function renderShot(
   db: Queryable,
@@ -82,11 +89,11 @@ export async function renderShot(
   job: ShotRender,
   onFrame: (done: number) => void,
   signal: AbortSignal,
-): Promise<void> {
+): Promise<ReadBack | undefined> {
   const part = `${job.folder}.part`;
   await rm(part, { recursive: true, force: true });
   await mkdir(stillsIn(part), { recursive: true });
-  const { sink, render } = await opened(pool, store, job, part);
+  const { sink, render, readBack } = await opened(pool, store, job, part);
   const stop = () => sink.stop();
   signal.addEventListener('abort', stop);
   let done = 0;
@@ -116,8 +123,10 @@ export async function renderShot(
     signal.throwIfAborted();
     const due = frameCount(job.span);
     if (done !== due) throw new Error(`${done} of ${due} frames were decoded`);
+    const found = await readBack?.(signal);
     await rm(job.folder, { recursive: true, force: true });
     await rename(part, job.folder);
+    return found;
   } finally {
     signal.removeEventListener('abort', stop);
     stop();

@@ -6,6 +6,7 @@ import { rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
 export const matroska = (codec: string): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',
+  isExact: true,
   encodingOf: (shot) => shot,
   framesIn: undefined,
   path: join,

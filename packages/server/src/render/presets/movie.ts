@@ -20,6 +20,7 @@ interface Movie {
 export const movie709 = ({ pixels, codec, container, sound, isSubsampled }: Movie): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',
+  isExact: false,
   encodingOf: () => 'rec709',
   framesIn: undefined,
   path: join,

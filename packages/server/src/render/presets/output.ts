@@ -24,6 +24,8 @@ export interface PictureOutput extends Output {
   /** Where it writes inside the delivery's folder: a file, or a printf pattern of numbered ones. */
   path: (folder: string, fileName: string) => string;
   samples: Samples;
+  /** The samples that it is given come back from its file to the last bit. */
+  isExact: boolean;
   /** ffmpeg's arguments from raw planar RGB on standard input to the output. */
   args: (media: Outgoing, encoding: Encoding, output: string) => string[];
   /** An ffmpeg filter by which its small pictures are fit to be looked at; left out: they are. */
@@ -38,7 +40,8 @@ export interface MatteOutput extends Output {
 /** How a preset is written. */
 export type PresetOutput = PictureOutput | MatteOutput;
 
-const PIXELS: Record<Samples, string> = {
+/** ffmpeg's names of them. */
+export const PIXELS: Record<Samples, string> = {
   '16 bit': 'gbrp16le',
   '12 bit': 'gbrp12le',
   '10 bit': 'gbrp10le',

@@ -14,6 +14,8 @@ interface Sequence {
 const sequence = ({ extension, codec, samples }: Sequence, encodingOf: PictureOutput['encodingOf']): PictureOutput => ({
   what: 'picture',
   samples,
+  // half floats close to 0 are rounded more coarsely than they are given
+  isExact: samples !== 'half',
   encodingOf,
   framesIn,
   path: (folder, fileName) => join(framesIn(folder), `${fileName.replace(/\.zip$/, '')}.%06d.${extension}`),

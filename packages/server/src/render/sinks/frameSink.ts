@@ -1,3 +1,4 @@
+import type { ReadBack } from '@mellow/contract';
 import type { CodePicture } from '@mellow/core';
 import type { Outgoing } from '../presets/output.ts';
 
@@ -11,7 +12,10 @@ export interface FrameSink<Frame> {
 }
 /** α of each piece on a frame, in the order of their names. */
 type MatteFrame = readonly Float32Array[];
-export type PictureSink = FrameSink<CodePicture>;
+export interface PictureSink extends FrameSink<CodePicture> {
+  /** Reads what was written, once it has ended; throws where it is not what was given. */
+  readBack: (signal: AbortSignal) => Promise<ReadBack>;
+}
 export type MatteSink = FrameSink<MatteFrame>;
 
 /** What a sink is for. */

@@ -2,6 +2,7 @@ import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { CodePlane, Encoding } from '@mellow/core';
 import type { PictureOutput, Samples } from '../presets/output.ts';
+import { hashOfFrame, readBack } from '../readBack.ts';
 import { stillArgs } from '../stills.ts';
 import { bytesOf, codes16, FfmpegPipe, toElevenBits } from './ffmpegPipe.ts';
 import type { PictureSink, SinkJob } from './frameSink.ts';
@@ -33,8 +34,14 @@ export async function pictureSink(preset: PictureOutput, encoding: Encoding, job
     ...preset.args(job.media, encoding, output),
     ...stillArgs(job.media, job.folder, preset.stillFilter),
   ]);
+  const given: string[] = [];
   return {
-    write: ({ r, g, b }) => pipe.write([g, b, r].map((plane) => bytesOf(AS[preset.samples](plane)))),
+    async write({ r, g, b }) {
+      const planes = [g, b, r].map((plane) => bytesOf(AS[preset.samples](plane)));
+      given.push(preset.isExact ? hashOfFrame(planes) : '');
+      await pipe.write(planes);
+    },
+    readBack: (signal) => readBack(preset, job.media, output, given, signal),
     end: () => pipe.end(),
     stop: () => pipe.stop(),
   };

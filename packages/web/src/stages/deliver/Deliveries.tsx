@@ -39,6 +39,7 @@ export function Deliveries({ deliveries, document }: Props) {
             <span className="quiet grow">
               {delivery.colourwayName} · {PRESETS[delivery.preset].label}
               {delivery.bytes ? ` · ${(delivery.bytes / 1e6).toFixed(1)} MB` : ''}
+              {delivery.readBack && <ReadBackText {...delivery.readBack} />}
             </span>
             <State delivery={delivery} />
             <Action delivery={delivery} />
@@ -49,6 +50,13 @@ export function Deliveries({ deliveries, document }: Props) {
     </div>
   );
 }
+
+/** What reading the file back has found. */
+const ReadBackText = ({ frames, isExact, sha256 }: NonNullable<Delivery['readBack']>) => (
+  <span title={sha256 ? `SHA-256 ${sha256}` : undefined}>
+    {` · read back: ${frames} frames${isExact ? ', bit for bit' : ''}`}
+  </span>
+);
 
 /** Pictures of the rendered file along the shot; the pointer over one wipes back to the source. */
 function Strip({ delivery, document }: { delivery: Delivery; document: Props['document'] }) {
