@@ -1,5 +1,5 @@
 // Pages made into a file, in the browser. Loaded when a report is first asked for.
-import { addFonts, createPdf } from 'pdfmake/build/pdfmake';
+import pdfmake from 'pdfmake/build/pdfmake';
 import bold from 'dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf?url';
 import normal from 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf?url';
 import type { TDocumentDefinitions } from 'pdfmake/interfaces';
@@ -8,6 +8,6 @@ const at = (path: string): string => new URL(path, location.href).href;
 
 /** Makes a PDF; its letters are those of DejaVu Sans: Latin, Greek, Cyrillic and more, but no Chinese or Japanese. */
 export function pdfFile(pages: TDocumentDefinitions): Promise<Blob> {
-  addFonts({ DejaVu: { normal: at(normal), bold: at(bold), italics: at(normal), bolditalics: at(bold) } });
-  return createPdf(pages).getBlob();
+  pdfmake.addFonts({ DejaVu: { normal: at(normal), bold: at(bold), italics: at(normal), bolditalics: at(bold) } });
+  return pdfmake.createPdf(pages).getBlob();
 }
