@@ -234,5 +234,26 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     expect(lines).toHaveLength(1 + 9 * 3);
     expect(lines[0]).toContain('ΔE00');
   });
+
+  await test.step('the project is saved to a zip, and opened from it as another', async () => {
+    const before = await d.document();
+    await page.goto(server.url);
+    await page.getByRole('button', { name: 'More of Slow Morning', exact: true }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: 'Save to a zip, with its footage' }).click(),
+    ]);
+    await download.saveAs(join(work, 'spot.zip'));
+    expect(download.suggestedFilename()).toBe('Slow-Morning.zip');
+    await page.locator('input[type="file"][accept=".zip"]').setInputFiles(join(work, 'spot.zip'));
+    await expect(rowOf(page, '1 Platform (2)')).toBeVisible({ timeout: 60_000 });
+    const after = await d.document();
+    expect(after.sightings).toHaveLength(before.sightings.length);
+    expect(after.shots.map((s) => s.value.name)).toEqual(before.shots.map((s) => s.value.name));
+    expect(after.shots[0]!.value.id).not.toBe(before.shots[0]!.value.id);
+    // what was said came with it: approved, and changed since
+    const cell = page.getByRole('button', { name: /^1 Platform \(2\)/ });
+    await expect(cell).toContainText('changed since approved');
+  });
   expect(errors).toEqual([]);
 });

@@ -46,6 +46,8 @@ export const RenderRequest = z.object({
   preset: Preset,
   /** Through the project's look, whether it is on or off. */
   withLook: z.boolean().optional(),
+  /** Burns name, timecode and frame into files for review. */
+  burnIn: z.boolean().optional(),
   /** How the files are called; left out: `{shot}_{colourway}`. */
   namePattern: NamePattern.optional(),
 });

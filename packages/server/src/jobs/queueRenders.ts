@@ -39,6 +39,8 @@ function assertFits(preset: Preset, shot: string, { width, height }: Media): voi
 export async function queueRenders(db: Queryable, document: ProjectDocument, asked: RenderRequest): Promise<string[]> {
   if (asked.withLook && !document.project.value.look)
     throw new Refused('conflict', 'This project has no look to render through.');
+  if (asked.burnIn && PRESETS[asked.preset].group !== 'For review')
+    throw new Refused('conflict', `Nothing is burnt into ${PRESETS[asked.preset].label}: it is not for review.`);
   const all = asked.colourwayIds.map((id) => {
     const colourway = document.colourways.find((c) => c.value.id === id)?.value;
     if (!colourway) throw new NotFound('colourway', id);
@@ -62,12 +64,13 @@ interface Wanted {
   preset: Preset;
   withLook?: boolean | undefined;
   namePattern?: string | undefined;
+  burnIn?: boolean | undefined;
 }
 /** Queues one render in the caller's transaction: the id of its delivery. Throws Refused. */
 export async function queueRender(
   db: Queryable,
   document: ProjectDocument,
-  { shot, colourway, preset, withLook, namePattern = PLAIN_PATTERN }: Wanted,
+  { shot, colourway, preset, withLook, burnIn = false, namePattern = PLAIN_PATTERN }: Wanted,
 ): Promise<string> {
   const { id: projectId, name: project, look } = document.project.value;
   const media = document.media.find((m) => m.id === shot.mediaId)!;
@@ -110,6 +113,7 @@ export async function queueRender(
       fileName,
       sightings: all.renders.filter((r) => isWanted(r.layers)),
       ...(withLook && look && { look }),
+      ...(burnIn && { burnIn: `${shot.name} · ${colourwayName}` }),
       pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
       tracks,
       runs: await listRuns(

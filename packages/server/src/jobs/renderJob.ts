@@ -35,6 +35,7 @@ const RenderPayload = z.object({
   span: Span.optional(),
   balance: Balance.optional(),
   preset: Preset,
+  burnIn: z.string().optional(),
   fileName: z.string(),
   sightings: z.array(ShotRenderSighting),
   /** The project's look as it was; left out: the render is without one. */

@@ -80,6 +80,7 @@ async function rendered(
   pieces: string[] = [],
   span = ALL,
   of = media,
+  burnIn?: string,
 ) {
   const folder = join(work, `out-${count++}`);
   const words = { project: '', shot: 'Card', colourway: 'Main', n: '1', date: '' };
@@ -94,6 +95,7 @@ async function rendered(
     preset,
     folder,
     fileName,
+    burnIn,
   } as const;
   const readBack = await renderShot(h.pool, h.store, pool, job, () => undefined, new AbortController().signal);
   const frames = join(folder, 'frames');
@@ -162,6 +164,16 @@ describe('what was written is read back', () => {
     );
     await expect(check([...given, given[0]!])).rejects.toThrow('the file holds 3 frames, 4 were rendered');
   });
+});
+
+it('words are burnt into the lower edge of review files, and into nothing else', async () => {
+  const [plain, burnt] = [await rendered('h264'), await rendered('h264', [], [], ALL, media, 'Card · Main')];
+  const grey = (file: string, crop: string) => read('gray', file, crop);
+  const upper = `crop=${W}:${H / 2}:0:0`;
+  const lower = `crop=${W}:20:0:${H - 24}`;
+  const apart = (crop: string) => furthest(grey(plain.file, crop), grey(burnt.file, crop));
+  expect(apart(upper)).toBeLessThanOrEqual(12);
+  expect(apart(lower)).toBeGreaterThan(100);
 });
 
 describe('sound', () => {

@@ -245,6 +245,11 @@ describe('a render', () => {
     expect((await h.problem('render', { projectId }, ask('h264', other, randomUUID()))).code).toBe('not-found');
     expect((await h.call('listDeliveries', { projectId })).length).toBe(before);
   });
+  it('with words burnt in is refused where the format is not for review', async () => {
+    const ask = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'ffv1', burnIn: true };
+    const { status, detail } = await h.problem('render', { projectId }, ask);
+    expect([status, detail]).toEqual([409, expect.stringContaining('it is not for review')]);
+  });
   it('of unknown shots or colourways is refused and queues nothing', async () => {
     const before = (await h.call('listDeliveries', { projectId })).length;
     expect(

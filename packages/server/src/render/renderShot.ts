@@ -37,6 +37,8 @@ export interface ShotRender {
   /** Names of the pieces of the sightings, fit for file names and all different. */
   pieces: readonly string[];
   preset: Preset;
+  /** What is written over the picture of a review file; left out: nothing. */
+  burnIn?: string | undefined;
   /** Folder of the delivery, made here; it holds only finished work once this returns. */
   folder: string;
   fileName: string;
@@ -45,11 +47,18 @@ export interface ShotRender {
 const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'half']);
 
 /** The footage as it goes out: the frames of the shot, under their own numbers and timecode. */
-function outgoing(store: MediaStore, stored: StoredMedia, span: Span): Outgoing {
+function outgoing(store: MediaStore, { media: stored, span, burnIn }: ShotRender): Outgoing {
   const { media } = stored;
   const timecode = media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
   const sound = soundInput(store, stored, span);
-  return { ...media, sound, frames: frameCount(span), firstFrame: span.from, timecode: timecode || media.timecode };
+  return {
+    ...media,
+    sound,
+    burnIn,
+    frames: frameCount(span),
+    firstFrame: span.from,
+    timecode: timecode || media.timecode,
+  };
 }
 
 interface Opened {
@@ -62,7 +71,7 @@ interface Opened {
 /** Where the frames of a preset go, and how they are made. */
 async function opened(pool: RenderPool, store: MediaStore, job: ShotRender, folder: string): Promise<Opened> {
   const preset = OUTPUTS[job.preset];
-  const sinkJob = { media: outgoing(store, job.media, job.span), folder, fileName: job.fileName, pieces: job.pieces };
+  const sinkJob = { media: outgoing(store, job), folder, fileName: job.fileName, pieces: job.pieces };
   if (preset.what === 'mattes') {
     const sink = await preset.open(sinkJob, preset.framesIn(folder));
     return { sink: sink as FrameSink<unknown>, render: (task) => pool.mattes(task) };

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import type { Media } from '@mellow/contract';
 import { words } from '../../media/words.ts';
+import { burnInFilters } from '../burnIn.ts';
 import { rawInput, soundArgs, type PictureOutput } from './output.ts';
 
 /** 4:2:0 wants even sizes: the last column or row is repeated. */
@@ -33,7 +34,7 @@ export const movie709 = ({ pixels, codec, container, sound, isSubsampled }: Movi
       ...input,
       ...heard,
       '-vf',
-      `${isSubsampled ? evenly(media) : ''}setparams=range=pc:colorspace=gbr,${convert}`,
+      `${isSubsampled ? evenly(media) : ''}setparams=range=pc:colorspace=gbr,${convert}${burnInFilters(media)}`,
       ...words(`-c:v ${codec}`),
       ...words('-color_range tv -colorspace bt709 -color_primaries bt709 -color_trc bt709'),
       ...(media.timecode ? ['-timecode', media.timecode] : []),

@@ -9,6 +9,8 @@ export interface Outgoing extends Media {
   firstFrame: number;
   /** ffmpeg's arguments for its sound, as a second input; empty: it has none that fits. */
   sound: string[];
+  /** What is written over the picture of review files; left out: nothing. */
+  burnIn?: string | undefined;
 }
 interface Output {
   /** The delivery's folder of numbered files, sent as a zip; undefined for a single file. */

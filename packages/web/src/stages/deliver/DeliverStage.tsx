@@ -58,6 +58,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const [preset, setPreset] = useState<Preset>('ffv1');
   const { look } = document.project.value;
   const [withLook, setWithLook] = useState(false);
+  const [burnIn, setBurnIn] = useState(false);
+  const isForReview = PRESETS[preset].group === 'For review';
   const shots = document.shots.map((s) => s.value);
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
@@ -91,7 +93,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
     keepPattern(localStorage, namePattern);
     const colourwayIds = ways.map((c) => c.id);
     const asked = { projectId, shotIds: chosenIds, colourwayIds, preset, namePattern };
-    const answer = await render({ ...asked, ...(look && { withLook }) });
+    const answer = await render({ ...asked, ...(look && { withLook }), ...(isForReview && { burnIn }) });
     if (answer.error) void message.error(problemText(answer.error), 8);
   };
   const thumbOf = (shot: Shot) => {
@@ -130,6 +132,11 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         {look && (
           <Checkbox checked={withLook} onChange={(e) => setWithLook(e.target.checked)}>
             Through the look
+          </Checkbox>
+        )}
+        {isForReview && (
+          <Checkbox checked={burnIn} onChange={(e) => setBurnIn(e.target.checked)}>
+            Burn in name, timecode and frame
           </Checkbox>
         )}
         <NameRow pattern={namePattern} words={firstWords} preset={preset} onChange={setNamePattern} />

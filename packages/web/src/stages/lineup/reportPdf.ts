@@ -27,6 +27,8 @@ export const pictureKey = (colourwayId: string, sightingId: string): string => `
 const SWATCH = 22;
 const PICTURE: [number, number] = [82, 62];
 const MISSING = '–';
+/** Rows that fit a page with their heading. */
+const MOST_TOGETHER = 5;
 
 const number = (v: number | undefined, digits = 2): string => (v === undefined ? MISSING : v.toFixed(digits));
 const labText = (lab: Lab | undefined): string =>
@@ -65,7 +67,7 @@ function sightingRow(reported: Reported, place: Place): TableCell[] {
     shot.name,
     picture(shown?.before),
     picture(shown?.after),
-    { columns: [swatch(lab), { text: labText(lab) }] },
+    { columns: [swatch(lab), { text: labText(lab).replace('  ', '\n') }] },
     deltaE === undefined ? MISSING : `${GLYPH[judge(deltaE, tolerance)]} ${number(deltaE)}`,
     frames.length > 0 ? number(drift(frames)) : MISSING,
     {
@@ -95,7 +97,7 @@ function pieceSection(reported: Reported, places: readonly Place[]): Content[] {
     : 'No colour is required of it.';
   const kept = document.versions.map((v) => v.value).filter((v) => v.pieceId === piece.id);
   const versions = kept.filter((v) => v.colourwayId === colourway.id).map((v) => v.name);
-  return [
+  const section: Content[] = [
     { text: piece.name, style: 'piece' },
     {
       columns: [
@@ -121,6 +123,8 @@ function pieceSection(reported: Reported, places: readonly Place[]): Content[] {
       layout: 'lightHorizontalLines',
     },
   ];
+  // a long table goes on over the page; a short one stays with its heading
+  return [{ stack: section, unbreakable: places.length <= MOST_TOGETHER }];
 }
 
 function notesSection({ document, notes }: Reported): Content[] {

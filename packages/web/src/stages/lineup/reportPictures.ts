@@ -6,9 +6,17 @@ import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { pictureKey, type SightingPictures } from './reportPdf.ts';
 
+/** Pixels of the longer side: as printers want it at the size it has on the page. */
+const MOST_PIXELS = 340;
+
 async function dataAddress({ width, height, rgba }: Picture): Promise<string> {
-  const canvas = new OffscreenCanvas(width, height);
-  canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  const whole = new OffscreenCanvas(width, height);
+  whole.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  const scale = Math.min(MOST_PIXELS / Math.max(width, height), 1);
+  const canvas = new OffscreenCanvas(Math.ceil(width * scale), Math.ceil(height * scale));
+  const g = canvas.getContext('2d')!;
+  g.imageSmoothingQuality = 'high';
+  g.drawImage(whole, 0, 0, canvas.width, canvas.height);
   const blob = await canvas.convertToBlob({ type: 'image/png' });
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
