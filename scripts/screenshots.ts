@@ -324,6 +324,36 @@ try {
     .getByRole('link', { name: /^Download/ })
     .nth(1)
     .waitFor({ timeout: 180_000 });
+  const reviewed = await get<Document>(`/api/projects/${done!.id}`);
+  const sent = await fetch(`${server.url}/api/projects/${done!.id}/reviews`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({
+      name: 'First cut for the brand',
+      shotIds: [reviewed.shots[0]!.value.id],
+      colourwayIds: reviewed.colourways.map((c) => c.value.id),
+      daysValid: 14,
+    }),
+  });
+  const { token } = (await sent.json()) as { token: string };
+  const client = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await client.goto(`${server.url}/review/${token}`);
+  await client.getByRole('textbox', { name: 'Your name' }).fill('Ada');
+  await client.locator('video').nth(1).waitFor({ timeout: 180_000 });
+  const picture = (await client.locator('.marks').boundingBox())!;
+  const at = (x: number, y: number) => [picture.x + picture.width * x, picture.y + picture.height * y] as const;
+  await client.mouse.move(...at(0.53, 0.2));
+  await client.mouse.down();
+  for (let turn = 0; turn <= 40; turn++)
+    await client.mouse.move(...at(0.6 + 0.07 * Math.sin(turn / 6 - 1.6), 0.33 - 0.18 * Math.cos(turn / 6 - 0.8)));
+  await client.mouse.up();
+  await client.getByRole('textbox', { name: 'Note' }).fill('Pinker than in the pick-up? See the fringe.');
+  await client.getByRole('button', { name: 'Add the note' }).click();
+  await client.getByRole('listitem', { name: 'Lark suitcase' }).getByRole('button', { name: 'Approve' }).click();
+  await client.getByText('rendering', { exact: true }).waitFor({ state: 'hidden', timeout: 180_000 });
+  await client.waitForTimeout(1500);
+  await client.screenshot({ path: join(out, 'review.png') });
+  await client.close();
   await shoot('deliver');
   await makeTrack();
   const current = (
