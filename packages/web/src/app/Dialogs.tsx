@@ -12,6 +12,7 @@ const Guide = lazy(() => import('../guide/Guide.tsx'));
 const FirstSteps = lazy(() => import('../guide/FirstSteps.tsx'));
 const NoteDialog = lazy(() => import('../viewer/NoteDialog.tsx'));
 const CutsDialog = lazy(() => import('../stages/shots/CutsDialog.tsx'));
+const ReplaceDialog = lazy(() => import('../stages/shots/ReplaceDialog.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
 
 /** How long the list of commands waits for what is needed sooner, ms. */
@@ -49,6 +50,9 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
       )}
       {inHand && dialog.kind === 'note' && <NoteDialog inHand={inHand} on={dialog.on} onClose={onClose} />}
       {inHand && dialog.kind === 'cuts' && <CutsDialog inHand={inHand} shotId={dialog.shotId} onClose={onClose} />}
+      {inHand && dialog.kind === 'replace' && (
+        <ReplaceDialog inHand={inHand} shotId={dialog.shotId} onClose={onClose} />
+      )}
       {inHand && <NameDialogs inHand={inHand} dialog={dialog} onClose={onClose} />}
     </Suspense>
   );

@@ -12,6 +12,7 @@ export type Dialog =
   | { kind: 'newColourway' }
   | { kind: 'renameColourway'; id: ColourwayId }
   | { kind: 'cuts'; shotId: ShotId }
+  | { kind: 'replace'; shotId: ShotId }
   | { kind: 'note'; on: Pick<NewNote, 'shotId' | 'colourwayId' | 'frame' | 'spot'> };
 
 /** Does it take all that is typed? What is only read, or points at things, lies beside the work. */
