@@ -1,4 +1,5 @@
-// Cuts between the demo's shots, on which nothing of their measure was tuned: moving cameras, a focus pull, an occluder.
+// Cuts between the demo's shots, on which nothing of their measure was tuned: moving cameras, a focus pull, an
+// occluder.
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';

@@ -187,7 +187,7 @@ export function stillFrames(frames: number): number[] {
 /** What reading a rendered file back has found. A file that is not what was rendered is not kept. */
 export const ReadBack = z.object({
   frames: z.number().int().min(0),
-  /** Every sample of every frame is what was rendered; else the format is not made for that, and frames were counted. */
+  /** Every sample of every frame is what was rendered; false: the format rounds, and frames were counted. */
   isExact: z.boolean(),
   /** Of a single file's bytes; null: several files. */
   sha256: Sha256.nullable(),

@@ -12,7 +12,8 @@ import { insertRun, saveFrames, saveStop } from '../db/trackRuns.ts';
 import { Refused } from '../errors.ts';
 import { words } from '../media/words.ts';
 import { boxed, type Boxed } from '../testing/boxed.ts';
-import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { startHarness, type Harness } from '../testing/harness.ts';
+import { renderedFile } from '../testing/rendering.ts';
 import { upload } from '../testing/uploading.ts';
 import { readArchive } from './readArchive.ts';
 
@@ -50,17 +51,8 @@ async function change(h: Harness, projectId: string, label: string, ...edits: Ed
 async function frames(h: Harness, projectId: string): Promise<string> {
   const { shots, colourways } = await h.call('getProject', { projectId });
   const of = { shotIds: [shots[0]!.value.id], colourwayIds: [colourways[0]!.value.id] };
-  const { id } = (await h.call('render', { projectId }, { ...of, preset: 'ffv1' }))[0]!;
-  await until('the render', async () => {
-    const now = (await h.call('listDeliveries', { projectId })).find((d) => d.id === id)!;
-    if (now.job.state === 'failed') throw new Error(now.job.message ?? 'failed');
-    return now.job.state === 'done';
-  });
-  const answer = await fetch(`${h.url}/api/deliveries/${id}/file`, { headers: { connection: 'close' } });
-  writeFileSync(file(`${id}.mkv`), Buffer.from(await answer.arrayBuffer()));
-  return execFileSync('ffmpeg', [...words('-v error -i'), file(`${id}.mkv`), ...words('-f framemd5 -')], {
-    encoding: 'utf8',
-  });
+  const path = await renderedFile(h, projectId, { ...of, preset: 'ffv1' }, work);
+  return execFileSync('ffmpeg', [...words('-v error -i'), path, ...words('-f framemd5 -')], { encoding: 'utf8' });
 }
 
 beforeAll(async () => {

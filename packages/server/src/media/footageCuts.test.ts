@@ -19,7 +19,8 @@ afterAll(async () => {
 
 it('are told when its small pictures are there, by the number of the first frame after each', async () => {
   const scene = (filter: string, frames: number) => `${filter}=size=128x72:rate=24,trim=end_frame=${frames}`;
-  const graph = `${scene('testsrc2', 14)}[a];${scene('smptebars', 9)}[b];${scene('mandelbrot', 20)}[c];[a][b][c]concat=n=3`;
+  const scenes = [scene('testsrc2', 14), scene('smptebars', 9), scene('mandelbrot', 20)];
+  const graph = `${scenes.map((s, i) => `${s}[s${i}]`).join(';')};[s0][s1][s2]concat=n=3`;
   execFileSync('ffmpeg', [
     ...words('-v error -y -filter_complex'),
     graph,

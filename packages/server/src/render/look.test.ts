@@ -7,7 +7,8 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeId, CubeFile, ProjectLook } from '@mellow/contract';
 import { cubeOf, cubeText, NEUTRAL_CDL } from '@mellow/core';
-import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { startHarness, type Harness } from '../testing/harness.ts';
+import { renderedFile } from '../testing/rendering.ts';
 import { upload } from '../testing/uploading.ts';
 import { words } from '../media/words.ts';
 
@@ -59,17 +60,7 @@ async function setLook(look: ProjectLook | null): Promise<void> {
 }
 const asked = (withLook: boolean) =>
   ({ shotIds: [shotId], colourwayIds: [colourwayId], preset: 'ffv1', withLook }) as never;
-async function rendered(withLook: boolean): Promise<string> {
-  const { id } = (await h.call('render', { projectId }, asked(withLook)))[0]!;
-  await until('the render', async () => {
-    const now = (await h.call('listDeliveries', { projectId })).find((d) => d.id === id)!;
-    if (now.job.state === 'failed') throw new Error(now.job.message ?? 'failed');
-    return now.job.state === 'done';
-  });
-  const answer = await fetch(`${h.url}/api/deliveries/${id}/file`, { headers: { connection: 'close' } });
-  writeFileSync(file(`${id}.mkv`), Buffer.from(await answer.arrayBuffer()));
-  return file(`${id}.mkv`);
-}
+const rendered = (withLook: boolean) => renderedFile(h, projectId, asked(withLook), work);
 
 describe('a table', () => {
   it('is kept once and comes back as it went in', async () => {

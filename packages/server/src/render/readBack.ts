@@ -16,8 +16,8 @@ export function hashOfFrame(planes: readonly Uint8Array[]): string {
 const COUNTED = { filters: 'scale=16:16', pixels: 'gray', bytesPerFrame: 256 };
 
 /**
- * Decodes what was written. `given`: the hash of every frame as the encoder got it, in their order. Throws where a frame
- * is missing, or, of a format that keeps every bit, is another.
+ * Decodes what was written. `given`: the hash of every frame as the encoder got it, in their order. Throws where a
+ * frame is missing, or, of a format that keeps every bit, is another.
  */
 export async function readBack(
   preset: PictureOutput,

@@ -1,5 +1,5 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
-import { frameCount, timecodeAfter, type Media, type Preset, type ReadBack, type Span } from '@mellow/contract';
+import { frameCount, timecodeAfter, type Preset, type ReadBack, type Span } from '@mellow/contract';
 import {
   sightingAt,
   type AnimatedSighting,

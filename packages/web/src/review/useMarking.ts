@@ -16,7 +16,7 @@ const spotOf = (e: PointerEvent): Spot => {
   const within = (share: number) => Math.min(Math.max(share, 0), 1);
   return [within((e.clientX - left) / width), within((e.clientY - top) / height)];
 };
-export const distance = ([x0, y0]: Spot, [x1, y1]: Spot): number => Math.hypot(x1 - x0, y1 - y0);
+const distance = ([x0, y0]: Spot, [x1, y1]: Spot): number => Math.hypot(x1 - x0, y1 - y0);
 
 /** A place more on the line that is being drawn; the same lines where it is too near, or one is full. */
 export function drawnOn({ spot, drawing }: Marked, place: Spot): Marked {

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { words } from '../../media/words.ts';
 import { rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
 
-/** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the timecode and sound of the source. */
+/** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the source's timecode and sound. */
 export const matroska = (codec: string): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',

@@ -17,7 +17,7 @@ interface Movie {
   sound: string;
   isSubsampled: boolean;
 }
-/** One file of YCbCr, BT.709 limited range, whatever the shot's own encoding is, with the source's timecode and sound. */
+/** One file of YCbCr, BT.709 limited range, whatever the shot's encoding is, with the source's timecode and sound. */
 export const movie709 = ({ pixels, codec, container, sound, isSubsampled }: Movie): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',

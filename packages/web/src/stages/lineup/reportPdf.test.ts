@@ -19,7 +19,8 @@ const textOf = async (reported: Reported) => {
 };
 /** A red pixel, as PNG. */
 const PIXEL =
-  'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGP4z8DwHwAFAAH/iZk9HQAAAABJRU5ErkJggg==';
+  'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGP4' +
+  'z8DwHwAFAAH/iZk9HQAAAABJRU5ErkJggg==';
 
 const rgb: [number, number, number] = [0.5, 0.1, 0.1];
 const red = { meanLinear: rgb, lab: labFromLinear709(rgb) };
@@ -89,7 +90,7 @@ it('shows the piece as filmed and recoloured where pictures could be made', asyn
     return file.toString('latin1').split('/Subtype /Image').length - 1;
   };
   expect(await imagesIn({})).toBe(0);
-  const pictures = new Map([[pictureKey('c', 'x'), { before: PIXEL, after: `${PIXEL}` }]]);
+  const pictures = new Map([[pictureKey('c', 'x'), { before: PIXEL, after: PIXEL }]]);
   expect(await imagesIn({ pictures })).toBeGreaterThan(0);
 });
 it('begins a page with every colourway, and tells pieces that are isolated nowhere', async () => {

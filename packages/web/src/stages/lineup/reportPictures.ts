@@ -21,7 +21,7 @@ async function dataAddress({ width, height, rgba }: Picture): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
     reader.onload = () => resolve(reader.result as string);
-    reader.onerror = () => reject(reader.error as Error);
+    reader.onerror = () => reject(reader.error);
     reader.readAsDataURL(blob);
   });
 }
