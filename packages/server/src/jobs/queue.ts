@@ -14,7 +14,7 @@ import {
   type NewJob,
 } from '../db/jobs.ts';
 import { notify } from '../db/notify.ts';
-import { isDatabaseAway, type Queryable } from '../db/pool.ts';
+import { isDatabaseAway, openPool, type Queryable } from '../db/pool.ts';
 import { beat, releaseSilentWorkers, retire } from '../db/workers.ts';
 import type { MediaStore } from '../media/store.ts';
 
@@ -127,8 +127,9 @@ export async function startWorkers(
     () => (level, message) =>
       (level as string) === 'error' && !stopping.signal.aborted ? log.error({}, message) : undefined,
   );
-  const begin = () =>
-    run({ connectionString, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 });
+  // a pool of its own, whose end can be waited for: the runner does not wait for that of one it makes itself
+  const pgPool = openPool(connectionString);
+  const begin = () => run({ pgPool, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 });
   let runner: Runner = await begin();
   /** An outage of the database ends the runner: another takes its place as soon as that can be reached again. */
   const keepRunning = async (): Promise<void> => {
@@ -157,6 +158,7 @@ export async function startWorkers(
       await runner.stop().catch(() => undefined);
       await ended;
       await retire(pool, [...alive]).catch((error: unknown) => log.error({ error }, 'retiring'));
+      await pgPool.end();
     },
   };
 }

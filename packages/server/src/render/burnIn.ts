@@ -5,7 +5,7 @@ import type { Outgoing } from './presets/output.ts';
 /** DejaVu Sans: Latin, Greek, Cyrillic and more. */
 const FONT = createRequire(import.meta.url).resolve('dejavu-fonts-ttf/ttf/DejaVuSans.ttf');
 
-/** A text as the value of a filter's option in a graph: ffmpeg-filters, "Notes on filtergraph escaping", both levels. */
+/** A text as the value of an option in a filter graph: ffmpeg-filters, "Notes on filtergraph escaping", both levels. */
 export const filterValue = (text: string): string =>
   text.replaceAll(/[\\':]/g, String.raw`\$&`).replaceAll(/[\\'[\],;]/g, String.raw`\$&`);
 

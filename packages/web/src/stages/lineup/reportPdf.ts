@@ -45,7 +45,8 @@ const HOW_TO_READ = [
     'linear light. L*, a* and b* are CIELAB 1976 under D65, of the light of the reference shot: what another light ' +
     'does to the piece has been taken out, so that all shots can be compared with one required colour.',
   'ΔE00 is CIEDE2000 (ISO/CIE 11664-6) between the measured and the required colour. ✓ is within the tolerance, ' +
-    '≈ within twice of it, ✕ beyond. Drift is the largest ΔE00 between frames of one shot; between shots is the largest ' +
+    '≈ within twice of it, ✕ beyond. Drift is the largest ΔE00 between frames of one shot; between shots is ' +
+    'the largest ' +
     'between two shots. Selected: how much of what looks like the piece is selected. Clipped: how much of it the ' +
     'recolour has cut off at the ends of the encoding.',
   'A review’s word is of what was sent. Where it says changed since, something else is there now.',
@@ -156,7 +157,8 @@ export function reportPdf(reported: Reported): TDocumentDefinitions {
       if (places.length > 0) return pieceSection(reported, places);
       const { requirement } = pieceRow(document, measurements, colourway.id, piece);
       const text = `${piece.name}: ${requirement ? `${requirement.name} is required; ` : ''}isolated in no shot.`;
-      return [{ text, margin: [0, 8, 0, 0] }];
+      const said: Content = { text, margin: [0, 8, 0, 0] };
+      return [said];
     }),
   ]);
   return {

@@ -21,7 +21,7 @@ async function dataAddress({ width, height, rgba }: Picture): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
     reader.onload = () => resolve(reader.result as string);
-    reader.onerror = () => reject(reader.error);
+    reader.onerror = () => reject(new Error('a picture of the report could not be read'));
     reader.readAsDataURL(blob);
   });
 }
