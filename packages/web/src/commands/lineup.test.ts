@@ -72,6 +72,36 @@ describe('a trim, a light, keyframes', () => {
   });
 });
 
+describe('a clean-up, a spill, a balance', () => {
+  const key = [{ frame: 3, value: 2, ease: 'linear' }];
+  const spill = { mode: 'remove', reachPx: 40, amount: 1, tolerance: 0.03, within: { follow: { trackId: 't1' } } };
+  const cleaned = {
+    ...from,
+    cleanUp: { quietPx: 3 },
+    spill,
+    animated: { 'cleanUp.quietPx': key, 'spill.amount': key },
+  };
+  const own = { ...from, id: 'y', shotId: 's2', steadyFrames: 0, animated: { 'spill.reachPx': key } };
+  const both = { ...document, sightings: stored(cleaned as never, own as never) } as ProjectDocument;
+  const sent = (what: 'clean-up' | 'spill') =>
+    there(after(both, send(both, what, cleaned as never, [street!], 'c'))) as unknown as typeof cleaned;
+  it('of a sighting goes with its keyframes to those that are there, and leaves all else of them', () => {
+    expect(sent('clean-up')).toMatchObject({ id: 'y', cleanUp: { quietPx: 3 }, steadyFrames: 2, spill: null });
+    expect(Object.keys(sent('clean-up').animated).sort()).toEqual(['cleanUp.quietPx', 'spill.reachPx']);
+    expect(sent('spill')).toMatchObject({ cleanUp: null, steadyFrames: 0, layers: own.layers });
+    // keyframes of the other's spill go with it; what followed a track of this shot follows none there
+    expect(Object.keys(sent('spill').animated)).toEqual(['spill.amount']);
+    expect(sent('spill').spill.within.follow).toBeUndefined();
+    expect(send(document, 'spill', from, [street!], 'c').edits).toEqual([]);
+  });
+  it('of a shot goes to the other shots', () => {
+    const balance = { exposureStops: 0.5 };
+    const shots = document.shots.map((s, i) => (i === 0 ? { ...s, value: { ...s.value, balance } } : s));
+    const balanced = { ...document, shots } as unknown as ProjectDocument;
+    expect(to('balance', balanced).shots.map((s) => s.value.balance)).toEqual([balance, balance]);
+  });
+});
+
 describe('how far a sighting is', () => {
   it('is what the colorist says', () => {
     const change = setState(from, 'ready', 'Cup in Bar');

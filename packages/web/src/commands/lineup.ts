@@ -5,7 +5,15 @@ import { setLight } from './match.ts';
 import { pastedInto } from './layers.ts';
 
 /** What of a sighting, or of its shot, can be sent to other shots. */
-export const SENDABLE = ['matte stack', 'trim', 'light', 'keyframes of the recipe'] as const;
+export const SENDABLE = [
+  'matte stack',
+  'clean-up',
+  'spill',
+  'trim',
+  'light',
+  'balance',
+  'keyframes of the recipe',
+] as const;
 export type Sendable = (typeof SENDABLE)[number];
 
 const sightingOf = (document: ProjectDocument, pieceId: string, shotId: string): Sighting | undefined =>
@@ -17,6 +25,22 @@ export const setState = (sighting: Sighting, state: SightingState, where: string
   label: `${where}: ${state}`,
   edits: [{ kind: 'sighting', id: sighting.id, value: { ...sighting, state } }],
 });
+
+/** Its spill in another shot: a track may mark where it is let in, and there is none there. */
+const spillOf = ({ spill }: Sighting): Sighting['spill'] =>
+  spill && { ...spill, within: spill.within && { ...spill.within, follow: undefined } };
+
+/** A part of what a sighting has, with its keyframes, as that of the same piece in another shot. */
+function partIn(document: ProjectDocument, from: Sighting, shotId: string, part: 'cleanUp' | 'spill'): Change['edits'] {
+  const before = sightingOf(document, from.pieceId, shotId);
+  if (!before) return [];
+  const isOfPart = (name: string): boolean => name.startsWith(`${part}.`);
+  const keyed = (animated: Animated, isWanted: (name: string) => boolean): Animated =>
+    Object.fromEntries(Object.entries(animated).filter(([name]) => isWanted(name)));
+  const animated = { ...keyed(before.animated, (name) => !isOfPart(name)), ...keyed(from.animated, isOfPart) };
+  const own = part === 'spill' ? { spill: spillOf(from) } : { cleanUp: from.cleanUp, steadyFrames: from.steadyFrames };
+  return [{ kind: 'sighting', id: before.id, value: { ...before, ...own, animated } }];
+}
 
 /** The stack, clean-up and steadying as they are here; shapes stay where they are, tracks belong to their own shot. */
 function stackIn(document: ProjectDocument, from: Sighting, shotId: Shot['id']): Change['edits'][number] {
@@ -33,8 +57,7 @@ function stackIn(document: ProjectDocument, from: Sighting, shotId: Shot['id']):
     cleanUp: from.cleanUp,
     steadyFrames: from.steadyFrames,
     animated: from.animated,
-    // a track marks where the spill is let in: it has none there
-    spill: from.spill && { ...from.spill, within: from.spill.within && { ...from.spill.within, follow: undefined } },
+    spill: spillOf(from),
     state: 'rough',
   };
   return { kind: 'sighting', id: value.id, value };
@@ -79,11 +102,18 @@ export function send(
   const shot = shotOf(document, from.shotId);
   const EDITS: Record<Sendable, () => Change['edits']> = {
     'matte stack': () => to.map((id) => stackIn(document, from, id)),
+    'clean-up': () => to.flatMap((id) => partIn(document, from, id, 'cleanUp')),
+    spill: () => to.flatMap((id) => partIn(document, from, id, 'spill')),
     trim: () => to.flatMap((id) => trimIn(document, from, id, colourwayId)),
     light: () =>
       to.flatMap((id) => {
         const other = shotOf(document, id);
         return other ? setLight(other, shot?.light ?? null).edits : [];
+      }),
+    balance: () =>
+      to.flatMap((id): Change['edits'] => {
+        const other = shotOf(document, id);
+        return other ? [{ kind: 'shot', id, value: { ...other, balance: shot?.balance ?? null } }] : [];
       }),
     'keyframes of the recipe': () => keyframesIn(document, from, to, colourwayId),
   };
