@@ -245,7 +245,11 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     ]);
     await download.saveAs(join(work, 'spot.zip'));
     expect(download.suggestedFilename()).toBe('Slow-Morning.zip');
-    await page.locator('input[type="file"][accept=".zip"]').setInputFiles(join(work, 'spot.zip'));
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('button', { name: 'Open a zip' }).click(),
+    ]);
+    await chooser.setFiles(join(work, 'spot.zip'));
     await expect(rowOf(page, '1 Platform (2)')).toBeVisible({ timeout: 60_000 });
     const after = await d.document();
     expect(after.sightings).toHaveLength(before.sightings.length);

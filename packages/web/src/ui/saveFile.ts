@@ -8,15 +8,18 @@ export function saveBlob(name: string, blob: Blob): void {
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
-/** Asks for a file and gives its text; undefined when none is chosen. */
-export function askForText(accept: string): Promise<string | undefined> {
+/** Asks for a file; undefined when none is chosen. */
+export function askForFile(accept: string): Promise<File | undefined> {
   return new Promise((resolve) => {
     const input = Object.assign(document.createElement('input'), { type: 'file', accept });
-    input.addEventListener('change', () => void (input.files?.[0]?.text() ?? Promise.resolve(undefined)).then(resolve));
+    input.addEventListener('change', () => resolve(input.files?.[0]));
     input.addEventListener('cancel', () => resolve(undefined));
     input.click();
   });
 }
+/** The same, and gives the file's text. */
+export const askForText = async (accept: string): Promise<string | undefined> => (await askForFile(accept))?.text();
+
 /** Has the browser save what an address of the server gives, under the name that the server says. */
 export const saveFrom = (address: string): void =>
   Object.assign(document.createElement('a'), { href: address, download: '' }).click();

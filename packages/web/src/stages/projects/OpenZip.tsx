@@ -1,29 +1,23 @@
-import { Button, Progress, Upload } from 'antd';
+import { Button } from 'antd';
 import { useOpenZip } from './useOpenZip.ts';
 
-/** Makes a project of one that was saved as a zip. */
+/** Makes a project of one that was saved as a zip. Says how far it is in words: a bar would be loaded with the page. */
 export function OpenZip() {
-  const { sending, send } = useOpenZip();
-  if (sending)
+  const { sending, ask } = useOpenZip();
+  if (!sending)
     return (
-      <span className="row">
-        <span className="quiet">{sending.share < 1 ? 'Sending' : 'Unpacking'}</span>
-        <Progress percent={Math.round(100 * sending.share)} size="small" style={{ width: 120 }} />
-        <Button size="small" onClick={sending.abort}>
-          Cancel
-        </Button>
-      </span>
+      <Button title="Make a project of one that was saved to a zip" onClick={ask}>
+        Open a zip
+      </Button>
     );
   return (
-    <Upload
-      accept=".zip"
-      showUploadList={false}
-      beforeUpload={(file) => {
-        send(file);
-        return false;
-      }}
-    >
-      <Button title="Make a project of one that was saved to a zip">Open a zip</Button>
-    </Upload>
+    <span className="row" role="status">
+      <span className="quiet">
+        {sending.share < 1 ? `Sending, ${Math.round(100 * sending.share)} %` : 'Unpacking …'}
+      </span>
+      <Button size="small" onClick={sending.abort}>
+        Cancel
+      </Button>
+    </span>
   );
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useNotices } from '../../app/Notices.tsx';
 import { uploadArchive } from '../../data/upload.ts';
+import { askForFile } from '../../ui/saveFile.ts';
 
 interface Sending {
   /** 0..1; 1 while the server unpacks what it has got. */
@@ -23,5 +24,9 @@ export function useOpenZip() {
       void message.warning(`Its footage is not here: ${opened.missing.join(', ')}. Bring it in under Shots.`, 15);
     void navigate(`/projects/${opened.id}/shots`);
   };
-  return { sending, send: (file: File) => void send(file) };
+  const ask = async () => {
+    const file = await askForFile('.zip');
+    if (file) await send(file);
+  };
+  return { sending, ask: () => void ask() };
 }
