@@ -6,7 +6,7 @@ import { EntityKind, ENTITIES } from './kinds.ts';
 import { Media } from './media.ts';
 import { ProjectDocument } from './projectDocument.ts';
 import { Note, SentPage, StandingVerdict } from './review.ts';
-import { ProjectId, ReviewId } from './ids.ts';
+import { ReviewId } from './ids.ts';
 import { RunResult } from './track.ts';
 
 export const ARCHIVE_FORMAT = 'mellow-hue-project';
@@ -94,7 +94,3 @@ export const ArchivedHistory = z.array(
   }),
 );
 export type ArchivedHistory = z.infer<typeof ArchivedHistory>;
-
-/** A zip that was opened: the new project, and the footage that was neither in it nor here. */
-export const OpenedArchive = z.object({ id: ProjectId, missing: z.array(z.string()) });
-export type OpenedArchive = z.infer<typeof OpenedArchive>;

@@ -45,3 +45,7 @@ export const ProjectCard = z.object({
   pieces: z.array(z.object({ name: z.string(), from: z.string().nullable(), to: z.string().nullable() })),
 });
 export type ProjectCard = z.infer<typeof ProjectCard>;
+
+/** A zip that was opened: the new project, and the footage that was neither in it nor here. */
+export const OpenedArchive = z.object({ id: ProjectId, missing: z.array(z.string()) });
+export type OpenedArchive = z.infer<typeof OpenedArchive>;

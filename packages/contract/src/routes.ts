@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { OpenedArchive } from './archive.ts';
 import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.ts';
 import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
@@ -7,7 +6,7 @@ import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, FootageFault, FoundCut, ImportOptions } from './media.ts';
 import { NamePattern } from './naming.ts';
 import { RefusedFile } from './problem.ts';
-import { ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
+import { OpenedArchive, ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Note, NewNote, NewReview, NewVerdict, Review, ReviewPage, StandingVerdict } from './review.ts';
 import { Name } from './text.ts';
 import { RunResult, TrackRequest } from './track.ts';
