@@ -1,24 +1,50 @@
-import { message as messages, notification as notifications } from 'antd';
-import { createContext, useContext, useMemo, type ReactNode } from 'react';
+import type { MessageInstance } from 'antd/es/message/interface';
+import type { NotificationInstance } from 'antd/es/notification/interface';
+import { createContext, lazy, Suspense, useContext, useEffect, useState, type ReactNode } from 'react';
+import { SaidLater } from './SaidLater.ts';
 
+/** Who shows what is said. */
+export interface Hearer {
+  message: MessageInstance;
+  notification: NotificationInstance;
+}
+const MESSAGES = ['error', 'warning', 'success', 'open', 'destroy'] as const;
 type Notices = {
-  message: ReturnType<typeof messages.useMessage>[0];
-  notification: ReturnType<typeof notifications.useNotification>[0];
+  message: { [K in (typeof MESSAGES)[number]]: (...what: Parameters<MessageInstance[K]>) => void };
+  notification: { warning: (...what: Parameters<NotificationInstance['warning']>) => void };
 };
-/** Notices lie over the picture's lower corner, where nothing is pressed, and go by themselves. */
-const NOTIFICATIONS = { placement: 'bottomRight', bottom: 96, duration: 7, maxCount: 3 } as const;
-const MESSAGES = { top: 168, duration: 5, maxCount: 2 } as const;
 const Given = createContext<Notices | undefined>(undefined);
+const NoticeHost = lazy(() => import('./NoticeHost.tsx'));
+/** Nobody says anything so soon, and the first picture comes first; ms. */
+const HOST_MS = 4000;
+
+function noticesTo(later: SaidLater<Hearer>): Notices {
+  const message = Object.fromEntries(
+    MESSAGES.map((kind) => [
+      kind,
+      (...what: unknown[]) =>
+        later.say(({ message: to }) => void (to[kind] as (...all: unknown[]) => unknown)(...what)),
+    ]),
+  ) as unknown as Notices['message'];
+  return { message, notification: { warning: (what) => later.say(({ notification }) => notification.warning(what)) } };
+}
 
 /** Lets what is inside say something to the user. */
 export function NoticesGiven({ children }: { children: ReactNode }) {
-  const [message, shownMessages] = messages.useMessage(MESSAGES);
-  const [notification, shownNotifications] = notifications.useNotification(NOTIFICATIONS);
-  const notices = useMemo(() => ({ message, notification }), [message, notification]);
+  const [isWanted, setWanted] = useState(false);
+  const [later] = useState(() => new SaidLater<Hearer>(() => setWanted(true)));
+  const [notices] = useState(() => noticesTo(later));
+  useEffect(() => {
+    const soon = setTimeout(() => setWanted(true), HOST_MS);
+    return () => clearTimeout(soon);
+  }, []);
   return (
     <Given value={notices}>
-      {shownMessages}
-      {shownNotifications}
+      {isWanted && (
+        <Suspense fallback={null}>
+          <NoticeHost later={later} />
+        </Suspense>
+      )}
       {children}
     </Given>
   );

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useNotices } from '../../app/Notices.tsx';
-import { uploadArchive } from '../../data/upload.ts';
 import { askForFile } from '../../ui/saveFile.ts';
 
 interface Sending {
@@ -15,6 +14,8 @@ export function useOpenZip() {
   const { message } = useNotices();
   const navigate = useNavigate();
   const send = async (file: File) => {
+    // not on the way to the first picture: few open a zip
+    const { uploadArchive } = await import('../../data/upload.ts');
     const upload = uploadArchive(file, (share) => setSending((now) => now && { ...now, share }));
     setSending({ share: 0, abort: upload.abort });
     const { opened, said } = await upload.done;
