@@ -19,4 +19,5 @@ export * from './text.ts';
 export * from './track.ts';
 export * from './work.ts';
 export * from './naming.ts';
+export * from './renderSettings.ts';
 export * from './rendersOfShot.ts';

@@ -47,6 +47,10 @@ export const RenderRequest = z.object({
   withLook: z.boolean().optional(),
   /** Burns name, timecode and frame into files for review. */
   burnIn: z.boolean().optional(),
+  /** Frames more at either end, where the footage has them. */
+  handles: z.number().int().min(0).max(1000).optional(),
+  /** Leaves out what is rendered already, in this format, and would come out the same. */
+  onlyChanged: z.boolean().optional(),
   /** How the files are called; left out: `{shot}_{colourway}`. */
   namePattern: NamePattern.optional(),
 });

@@ -18,6 +18,11 @@ export function framesOf({ span }: Shown, { frames }: Footage): Span {
   const from = Math.min(span.from, last);
   return { from, to: Math.max(Math.min(span.to, last), from) };
 }
+/** A span with handles: so many frames more at either end, as far as the footage goes. */
+export const withHandles = ({ from, to }: Span, { frames }: Footage, handles: number): Span => ({
+  from: Math.max(from - handles, 0),
+  to: Math.min(to + handles, frames - 1),
+});
 export const frameCount = ({ from, to }: Span): number => to - from + 1;
 export const middleOf = ({ from, to }: Span): number => from + Math.floor((to - from + 1) / 2);
 /** The frame of a span that is nearest to one. */

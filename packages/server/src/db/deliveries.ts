@@ -33,6 +33,20 @@ export async function countDeliveries(
   );
   return rows[0]!.n;
 }
+/** Is there a render, done or under way, of the same shot and format that was made of just this? */
+export async function hasSame(
+  db: Queryable,
+  d: Pick<NewDelivery, 'projectId' | 'shotId' | 'colourwayName' | 'preset'>,
+  madeOf: object,
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `select 1 from delivery d join job j on j.id = d.job_id
+      where d.project_id = $1 and d.shot_id = $2 and d.colourway_name = $3 and d.preset = $4 and ${IS_HANDED_OVER}
+        and j.state in ('done', 'queued', 'running') and j.payload - 'deliveryId' - 'fileName' = $5::jsonb limit 1`,
+    [d.projectId, d.shotId, d.colourwayName, d.preset, JSON.stringify(madeOf)],
+  );
+  return rowCount === 1;
+}
 const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name,
   d.colourway_name, d.preset, d.file_name, d.bytes, d.read_back,
   j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at,

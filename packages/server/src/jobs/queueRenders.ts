@@ -7,6 +7,7 @@ import {
   PRESETS,
   renderFileName,
   rendersOfShot,
+  withHandles,
   type Colourway,
   type JobId,
   type Media,
@@ -15,7 +16,7 @@ import {
   type RenderRequest,
   type Shot,
 } from '@mellow/contract';
-import { countDeliveries, insertDelivery } from '../db/deliveries.ts';
+import { countDeliveries, hasSame, insertDelivery } from '../db/deliveries.ts';
 import type { Queryable } from '../db/pool.ts';
 import { listRuns } from '../db/trackRuns.ts';
 import { NotFound, Refused } from '../errors.ts';
@@ -52,8 +53,12 @@ export async function queueRenders(db: Queryable, document: ProjectDocument, ask
   for (const shotId of asked.shotIds) {
     const shot = document.shots.find((s) => s.value.id === shotId)?.value;
     if (!shot) throw new NotFound('shot', shotId);
-    for (const colourway of colourways) ids.push(await queueRender(db, document, { ...asked, shot, colourway }));
+    for (const colourway of colourways) {
+      const id = await queueRender(db, document, { ...asked, shot, colourway });
+      if (id !== undefined) ids.push(id);
+    }
   }
+  if (ids.length === 0) throw new Refused('conflict', 'All of this is rendered already, as it is now.');
   return ids;
 }
 
@@ -65,17 +70,22 @@ interface Wanted {
   withLook?: boolean | undefined;
   namePattern?: string | undefined;
   burnIn?: boolean | undefined;
+  handles?: number | undefined;
+  onlyChanged?: boolean | undefined;
 }
-/** Queues one render in the caller's transaction: the id of its delivery. Throws Refused. */
+/**
+ * Queues one render in the caller's transaction: the id of its delivery, undefined where only what has changed is
+ * wanted and this has not. Throws Refused.
+ */
 export async function queueRender(
   db: Queryable,
   document: ProjectDocument,
-  { shot, colourway, preset, withLook, burnIn = false, namePattern = PLAIN_PATTERN }: Wanted,
-): Promise<string> {
+  { shot, colourway, preset, withLook, burnIn = false, handles = 0, onlyChanged, namePattern = PLAIN_PATTERN }: Wanted,
+): Promise<string | undefined> {
   const { id: projectId, name: project, look } = document.project.value;
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   assertFits(preset, shot.name, media);
-  const span = framesOf(shot, media);
+  const span = withHandles(framesOf(shot, media), media, handles);
   const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shot.id);
   const isMattes = OUTPUTS[preset].what === 'mattes';
   const all = colourway ? rendersOfShot(document, shot.id, colourway.id) : { renders: [], sightings: [] };
@@ -96,6 +106,23 @@ export async function queueRender(
   };
   const fileName = renderFileName(namePattern, words, preset);
   const nameOf = (pieceId: string) => document.pieces.find((p) => p.value.id === pieceId)!.value.name;
+  const madeOf = {
+    mediaId: media.id,
+    encoding: shot.encoding,
+    span,
+    balance: balanceOf(shot),
+    preset,
+    sightings: all.renders.filter((r) => isWanted(r.layers)),
+    ...(withLook && look && { look }),
+    ...(burnIn && { burnIn: `${shot.name} · ${colourwayName}` }),
+    pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
+    tracks,
+    runs: await listRuns(
+      db,
+      tracks.flatMap((t) => t.runs.map((r) => r.id)),
+    ),
+  };
+  if (onlyChanged && (await hasSame(db, of, madeOf))) return undefined;
   await queueJob(db, {
     id: jobId,
     projectId,
@@ -103,24 +130,7 @@ export async function queueRender(
     subject: id,
     title: `Render ${shot.name}, ${colourwayName}, ${PRESETS[preset].label}`,
     total: frameCount(span),
-    payload: {
-      deliveryId: id,
-      mediaId: media.id,
-      encoding: shot.encoding,
-      span,
-      balance: balanceOf(shot),
-      preset,
-      fileName,
-      sightings: all.renders.filter((r) => isWanted(r.layers)),
-      ...(withLook && look && { look }),
-      ...(burnIn && { burnIn: `${shot.name} · ${colourwayName}` }),
-      pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
-      tracks,
-      runs: await listRuns(
-        db,
-        tracks.flatMap((t) => t.runs.map((r) => r.id)),
-      ),
-    },
+    payload: { deliveryId: id, fileName, ...madeOf },
   });
   await insertDelivery(db, { id, ...of, shotName: shot.name, jobId, fileName });
   return id;

@@ -66,7 +66,7 @@ export async function sendReview(db: Queryable, document: ProjectDocument, asked
   for (const shot of shots)
     for (const colourway of [null, ...colourways]) {
       const film = { shot, colourway, preset: 'h264', withLook: asked.withLook } as const;
-      const deliveryId = await queueRender(db, document, film);
+      const deliveryId = (await queueRender(db, document, film))!;
       const of = { shotId: shot.id, colourwayId: colourway?.id ?? null, position: position++ };
       await insertReviewFilm(db, { reviewId: id, deliveryId, ...of });
     }

@@ -245,6 +245,32 @@ describe('a render', () => {
     expect((await h.problem('render', { projectId }, ask('h264', other, randomUUID()))).code).toBe('not-found');
     expect((await h.call('listDeliveries', { projectId })).length).toBe(before);
   });
+  it('with handles has frames at either end, as far as the footage goes', async () => {
+    const { revision, value } = (await h.call('getProject', { projectId })).shots[0]!;
+    const cut = { ...value, span: { from: 3, to: 6 } };
+    const put = (edit: object) =>
+      h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Cut', edits: [edit] } as never);
+    await put({ kind: 'shot', id: value.id, revision, value: cut });
+    const ask = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'png16', handles: 4 } as never;
+    const [asked] = await h.call('render', { projectId }, ask);
+    expect(asked!.job.total).toBe(11);
+    await put({ kind: 'shot', id: value.id, revision: revision + 1, value });
+  });
+  it('is left out where only what has changed is wanted, and nothing has', async () => {
+    const ask = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'dpx12', onlyChanged: true } as never;
+    const { revision } = (await h.call('getProject', { projectId })).recipes[0]!;
+    const [first] = await h.call('render', { projectId }, ask);
+    expect(await h.problem('render', { projectId }, ask)).toMatchObject({
+      code: 'conflict',
+      detail: 'All of this is rendered already, as it is now.',
+    });
+    await turnTo(33, revision);
+    const [second] = await h.call('render', { projectId }, ask);
+    expect(second!.id).not.toBe(first!.id);
+    // as it was before: what was rendered first is that
+    await h.call('undo', { projectId }, { id: randomUUID() as ChangeId });
+    expect((await h.problem('render', { projectId }, ask)).code).toBe('conflict');
+  });
   it('with words burnt in is refused where the format is not for review', async () => {
     const ask = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'ffv1', burnIn: true };
     const { status, detail } = await h.problem('render', { projectId }, ask);

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Select } from 'antd';
+import { Button, Checkbox, InputNumber, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import {
@@ -23,6 +23,7 @@ import { keepPattern, keptPattern } from '../../view/namePattern.ts';
 import { moved } from '../../view/whereSlice.ts';
 import { checksInAll, type Check } from './checks.ts';
 import { NameRow } from './NameRow.tsx';
+import { SettingsRow } from './SettingsRow.tsx';
 import { Reviews } from './Reviews.tsx';
 import { SendReview } from './SendReview.tsx';
 
@@ -59,6 +60,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const { look } = document.project.value;
   const [withLook, setWithLook] = useState(false);
   const [burnIn, setBurnIn] = useState(false);
+  const [handles, setHandles] = useState(0);
+  const [onlyChanged, setOnlyChanged] = useState(false);
   const isForReview = PRESETS[preset].group === 'For review';
   const shots = document.shots.map((s) => s.value);
   const chosen = shots.filter((s) => isChosen(s.id));
@@ -93,7 +96,13 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
     keepPattern(localStorage, namePattern);
     const colourwayIds = ways.map((c) => c.id);
     const asked = { projectId, shotIds: chosenIds, colourwayIds, preset, namePattern };
-    const answer = await render({ ...asked, ...(look && { withLook }), ...(isForReview && { burnIn }) });
+    const answer = await render({
+      ...asked,
+      ...(look && { withLook }),
+      ...(isForReview && { burnIn }),
+      handles,
+      onlyChanged,
+    });
     if (answer.error) void message.error(problemText(answer.error), 8);
   };
   const thumbOf = (shot: Shot) => {
@@ -127,6 +136,16 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
           />
         )}
         <h2>Format</h2>
+        <SettingsRow
+          settings={{ preset, withLook, burnIn, handles, namePattern }}
+          onTake={(kept) => {
+            setPreset(kept.preset);
+            setWithLook(kept.withLook);
+            setBurnIn(kept.burnIn);
+            setHandles(kept.handles);
+            setNamePattern(kept.namePattern);
+          }}
+        />
         <Select aria-label="Format" value={preset} onChange={setPreset} options={FORMATS} listHeight={420} />
         <span className="quiet">{PRESETS[preset].detail}</span>
         {look && (
@@ -137,6 +156,25 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         {isForReview && (
           <Checkbox checked={burnIn} onChange={(e) => setBurnIn(e.target.checked)}>
             Burn in name, timecode and frame
+          </Checkbox>
+        )}
+        {chosen.some((s) => s.span !== null) && (
+          <label className="row">
+            <span className="grow">Frames more at either end</span>
+            <InputNumber
+              aria-label="Handles, frames"
+              size="small"
+              min={0}
+              max={1000}
+              precision={0}
+              value={handles}
+              onChange={(v) => setHandles(v ?? 0)}
+            />
+          </label>
+        )}
+        {deliveries.length > 0 && (
+          <Checkbox checked={onlyChanged} onChange={(e) => setOnlyChanged(e.target.checked)}>
+            Only what is not rendered as it is now
           </Checkbox>
         )}
         <NameRow pattern={namePattern} words={firstWords} preset={preset} onChange={setNamePattern} />
@@ -160,8 +198,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         {chosen.length > 0 && checks.length === 0 && faults && <span>✓ Nothing to mend.</span>}
         {!faults && !isUnread && <span className="quiet">The footage is being compared with what came in …</span>}
         {isUnread && <span role="alert">⚠ The footage could not be compared with what came in.</span>}
-        {checks.map((check) => (
-          <CheckLine key={check.text} check={check} projectId={projectId} />
+        {checks.map((check, i) => (
+          <CheckLine key={`${i} ${check.text}`} check={check} projectId={projectId} />
         ))}
       </div>
       <div className="page">
