@@ -12,6 +12,11 @@ it('goes to a frame and is on it, at every rate and to the end of a long film', 
     for (const frame of [0, 1, 2, 47, 1000, 99_999])
       expect(frameAtSecond(secondOf(frame, fps), fps, 100_000)).toBe(frame);
 });
+it('goes to the middle of a frame: a clock that is nearly half a frame off is still on it', () => {
+  for (const fps of rates)
+    for (const by of [-0.45, 0.45])
+      expect(frameAtSecond(secondOf(12, fps) + (by * fps.den) / fps.num, fps, 100)).toBe(12);
+});
 it('takes a timestamp for its own frame, though it was rounded down to the ticks of the file', () => {
   // 1/90000 s is the usual tick of MPEG-4 files (ISO/IEC 14496-14; from memory); two of them off
   for (const fps of rates)
