@@ -1,8 +1,6 @@
 import { rm } from 'node:fs/promises';
-import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
 import { ZipArchive } from 'archiver';
-import multer from 'multer';
 import { plainName, ROUTES } from '@mellow/contract';
 import { collectArchive, putInto } from '../archive/writeArchive.ts';
 import { openArchive } from '../archive/openArchive.ts';
@@ -10,18 +8,11 @@ import { Refused } from '../errors.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
 import { parseInput, register } from './route.ts';
+import { takeFiles } from './uploads.ts';
 
 const MOST_BYTES = 2 ** 40;
 
 export function archiveRoutes(router: Router, { pool, store }: AppServices, program: string): void {
-  const upload = multer({
-    storage: multer.diskStorage({
-      destination: store.staging,
-      filename: (_request, _file, done) => done(null, `${randomUUID()}.upload`),
-    }),
-    limits: { fileSize: MOST_BYTES, files: 1 },
-  });
-
   register(router, 'saveArchive', async ({ params, request, response }) => {
     const { footage } = parseInput(ROUTES.saveArchive.query, request.query);
     const of = { withFootage: footage === 'included', program, at: new Date() };
@@ -50,6 +41,6 @@ export function archiveRoutes(router: Router, { pool, store }: AppServices, prog
         await rm(file.path, { force: true });
       }
     },
-    upload.array('files'),
+    takeFiles(store, { fileSize: MOST_BYTES, files: 1 }),
   );
 }

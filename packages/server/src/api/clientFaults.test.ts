@@ -94,9 +94,10 @@ describe('bodies', () => {
       'multipart/form-data; boundary=b',
       '--b\r\nContent-Disposition: form-data; name="other"; filename="a.mp4"\r\n\r\nabc\r\n--b--\r\n',
     ],
-  ])('uploads %s', async (_, type, body) =>
-    expectProblem(await post(`/api/projects/${projectId}/media`, body, type), 400),
-  );
+  ])('uploads %s', async (_, type, body) => {
+    for (const path of [`/api/projects/${projectId}/media`, '/api/archives'])
+      expectProblem(await post(path, body, type), 400);
+  });
 });
 
 describe('addresses and headers', () => {

@@ -1,9 +1,7 @@
-import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import type { Request, RequestHandler, Router } from 'express';
-import multer, { MulterError } from 'multer';
+import type { Request, Router } from 'express';
 import {
   FrameSize,
   ImportOptions,
@@ -30,15 +28,10 @@ import { sendKept, sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { parseInput, register } from './route.ts';
+import { takeFiles } from './uploads.ts';
 
 const MAX_FILE_BYTES = 200 * 2 ** 30;
 const MAX_FILES = 20_000;
-
-/** What busboy says of a body that is no multipart form is the client's fault; a full disk, say, is not. */
-function asRefusal(error: unknown): unknown {
-  if (!(error instanceof Error) || error instanceof MulterError || 'code' in error) return error;
-  return new Refused('invalid-input', `The upload could not be read: ${error.message}.`);
-}
 
 /** Where nothing at all came in, that is a refusal of the request. */
 function assertSomeCameIn({ media, refused }: Imported): void {
@@ -53,16 +46,7 @@ function assertSomeCameIn({ media, refused }: Imported): void {
 
 export function mediaRoutes(router: Router, services: AppServices): void {
   const { pool, store } = services;
-  const upload = multer({
-    storage: multer.diskStorage({
-      destination: store.staging,
-      filename: (_q, _f, done) => done(null, `${randomUUID()}.upload`),
-    }),
-    limits: { fileSize: MAX_FILE_BYTES, files: MAX_FILES },
-  });
-
-  const files: RequestHandler = (request, response, next) =>
-    upload.array('files')(request, response, (error: unknown) => next(error && asRefusal(error)));
+  const files = takeFiles(store, { fileSize: MAX_FILE_BYTES, files: MAX_FILES });
 
   /** Files of a multipart request, under the names the user knows; always removed from staging afterwards. */
   const withUpload = async <T>(
