@@ -16,6 +16,7 @@ import { startHarness, type Harness } from '../testing/harness.ts';
 import { renderedFile } from '../testing/rendering.ts';
 import { upload } from '../testing/uploading.ts';
 import { readArchive } from './readArchive.ts';
+import { cubesIn } from './writeArchive.ts';
 
 const work = mkdtempSync(join(tmpdir(), 'mellow-archive-'));
 const file = (name: string) => join(work, name);
@@ -190,6 +191,17 @@ describe('a project that is saved', () => {
     expect(await frames(elsewhere, projectId)).toBe(await frames(here, own.projectId));
     await elsewhere.close();
   });
+});
+
+it('tables are found in the project and in every step of its history, however their fields are ordered', () => {
+  const [now, before] = ['a', 'b'].map((digit) => digit.repeat(64));
+  const project = { look: { cdl: null, cube: { sha256: now, name: 'Evening' } } };
+  // as PostgreSQL gives JSONB back: by the length of their names
+  const step = {
+    before: { look: { cube: { kind: '3D', name: 'Dawn', sha256: before } } },
+    after: { look: { cube: null } },
+  };
+  expect(cubesIn(project, [{ edits: [step] }])).toEqual([now, before]);
 });
 
 describe('a zip that is not what it says', () => {

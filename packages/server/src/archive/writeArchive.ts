@@ -55,10 +55,14 @@ async function archivedMedia(store: MediaStore, stored: StoredMedia, isWanted: b
   return { media, isIncluded, files: files ?? named, input, startNumber, firstFrameSeconds, isOneByOne };
 }
 
-/** Tables that the project, or a step of its history, looks through. */
-function cubesIn(...values: unknown[]): string[] {
+/** Tables that the project, or a step of its history, looks through: wherever in the values they are named. */
+export function cubesIn(...values: unknown[]): string[] {
   const found = new Set<string>();
-  for (const [, sha256] of JSON.stringify(values).matchAll(/"cube":\{"sha256":"([0-9a-f]{64})"/g)) found.add(sha256!);
+  JSON.stringify(values, (key, value: unknown) => {
+    const { sha256 } = (key === 'cube' && (value as { sha256?: string } | null)) || {};
+    if (sha256) found.add(sha256);
+    return value;
+  });
   return [...found];
 }
 

@@ -18,7 +18,7 @@ export function Checks({ projectId, checks, isChosen, footage }: Props) {
       <h2>Checks</h2>
       {!isChosen && <span className="quiet">No shot is chosen.</span>}
       {isClean && <span>✓ Nothing to mend.</span>}
-      {footage === 'being compared' && <span className="quiet">The footage is being compared with what came in …</span>}
+      {footage === 'being compared' && <span className="quiet">Comparing the footage with what came in …</span>}
       {footage === 'not compared' && <span role="alert">⚠ The footage could not be compared with what came in.</span>}
       {checks.map((check, i) => (
         <CheckLine key={`${i} ${check.text}`} check={check} projectId={projectId} />
