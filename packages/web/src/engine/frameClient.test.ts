@@ -1,7 +1,8 @@
 // Which frame is shown, and when, however late the workers answer.
 import { expect, it } from 'vitest';
-import { FrameClient, type Hand } from './frameClient.ts';
+import { FrameClient } from './frameClient.ts';
 import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
+import type { Hand } from './waitingTasks.ts';
 
 /** A hand that answers when it is told to. */
 class SlowHand implements Hand {
@@ -109,10 +110,49 @@ it('a new list takes the place of what still waits; nobody waits for a frame tha
   expect(client.isReady(frame('1'))).toBe(true);
 });
 
-it('gives other work to the hand with the least to do', () => {
+it('gives other work to the hand with the least to do, two at a time, and drops what nobody waits for', async () => {
   const [busy, idle] = [new SlowHand(), new SlowHand()];
   busy.load = 3;
   const client = new FrameClient(new SlowHand(), [busy, idle]);
-  void client.ask(frame('1'));
-  expect([busy.asked.length, idle.asked.length]).toEqual([0, 1]);
+  const gone = new AbortController();
+  const asked = ['1', '2', '3', '4'].map((name) => client.ask(frame(name), name === '3' ? gone.signal : undefined));
+  expect([busy.urls, idle.urls]).toEqual([[], ['1', '2']]);
+  gone.abort(new Error('overtaken'));
+  await expect(asked[2]).rejects.toThrow('overtaken');
+  idle.asked[1]!.answer(new Error('lost'));
+  await expect(asked[1]).rejects.toThrow('lost');
+  await turns();
+  expect(idle.urls).toEqual(['1', '2', '4']);
+  idle.asked[0]!.answer();
+  expect(await asked[0]).toMatchObject({ picture: { of: '1' } });
+});
+
+it('lets the picture go before figures on the frame in hand, and drops those of frames gone by', async () => {
+  const lead = new SlowHand();
+  const client = new FrameClient(lead, [new SlowHand()]);
+  const { shown, done } = screen();
+  const first = client.askBesides(frame('figure 1'));
+  const frames = ['1', '2', '3'].map((name) => {
+    client.show(frame(name), done);
+    const gone = new AbortController();
+    const figure = client.askBesides(frame(`figure ${name}`), gone.signal);
+    figure.catch(() => undefined);
+    return { gone, figure };
+  });
+  // one figure was under way: the picture waits for no other
+  expect(lead.urls).toEqual(['figure 1', '1']);
+  frames.slice(0, 2).forEach(({ gone }) => gone.abort());
+  lead.asked[0]!.answer();
+  await first;
+  await turns();
+  expect(lead.urls).toEqual(['figure 1', '1']);
+  lead.asked[1]!.answer();
+  await turns();
+  expect(lead.urls).toEqual(['figure 1', '1', '3']);
+  lead.asked[2]!.answer();
+  await turns();
+  expect([shown, lead.urls.slice(3)]).toEqual([['1', '3'], ['figure 3']]);
+  lead.asked[3]!.answer();
+  expect(await frames[2]!.figure).toMatchObject({ picture: { of: 'figure 3' } });
+  await expect(frames[0]!.figure).rejects.toThrow('aborted');
 });

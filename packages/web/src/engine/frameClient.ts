@@ -2,15 +2,11 @@ import { wrap, type Remote } from 'comlink';
 import type { FrameWorker } from './frame.worker.ts';
 import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
 import { ShownCache } from './shownCache.ts';
+import { WaitingTasks, type Hand } from './waitingTasks.ts';
 
 /** Memory for computed frames: some 90 of 960 × 540. */
 const CACHE_BYTES = 192 * 2 ** 20;
 
-/** Does tasks, in order; `load` of them have not been answered yet. */
-export interface Hand {
-  readonly load: number;
-  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]>;
-}
 const asError = (error: unknown): Error => (error instanceof Error ? error : new Error(String(error)));
 
 /** A worker as a hand. */
@@ -30,8 +26,8 @@ class WorkerHand implements Hand {
 }
 
 /**
- * The page's workers. The first serves what is on screen, so that it answers at once and holds the frames in hand;
- * the others serve thumbnails, samples and frames ahead of playback.
+ * The page's workers. The first, the lead, serves what is on screen, so that it answers at once and holds the frames in
+ * hand; the others serve thumbnails, figures and frames ahead of playback.
  */
 export class FrameClient {
   readonly #lead: Hand;
@@ -41,6 +37,10 @@ export class FrameClient {
   /** Frames being computed ahead, by key, and those that wait for a free hand. */
   readonly #coming = new Map<string, Promise<void>>();
   #waiting: ShowTask[] = [];
+  /** Work on the frame in hand that the picture goes before, and work for any of the others. */
+  readonly #besides = new WaitingTasks();
+  readonly #asked = new WaitingTasks();
+  #isBeside = false;
   /** Frames that could not be computed: nobody is to wait for them. */
   readonly #failed = new Set<string>();
   #latest: { task: ShowTask; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
@@ -79,6 +79,7 @@ export class FrameClient {
       if (!newer || !this.#shown.get(ShownCache.keyOf(newer.task))) done(answer);
     }
     this.#busy = false;
+    this.#doBesides();
   }
   /** Can this frame be shown at once (or never)? */
   isReady(task: ShowTask): boolean {
@@ -93,8 +94,7 @@ export class FrameClient {
   #fill(): void {
     while (this.#waiting.length > 0) {
       // the lead takes one at a time: it must be free again soon for what a hand moves
-      const hand =
-        this.#others.find((each) => each.load < 2) ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
+      const hand = this.#freeHand() ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
       if (!hand) return;
       const task = this.#waiting.shift()!;
       const key = ShownCache.keyOf(task);
@@ -112,12 +112,46 @@ export class FrameClient {
           }),
       );
     }
+    for (let hand = this.#freeHand(); hand; hand = this.#freeHand()) {
+      const next = this.#asked.next();
+      if (!next) return;
+      void next(hand).finally(() => this.#fill());
+    }
   }
-  /** Any other work, on the hand with the least to do. */
-  ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
-    return this.#others.reduce((best, each) => (each.load < best.load ? each : best)).ask(task);
+  /** The one of the others with the least to do: one task is computed while the next one's frame is loaded. */
+  #freeHand(): Hand | undefined {
+    const least = this.#others.reduce((best, each) => (each.load < best.load ? each : best));
+    return least.load < 2 ? least : undefined;
   }
-  /** Work on the frame in hand, where it is already decoded. */
+  #doBesides(): void {
+    if (this.#busy || this.#isBeside) return;
+    const next = this.#besides.next();
+    if (!next) return;
+    this.#isBeside = true;
+    void next(this.#lead).finally(() => {
+      this.#isBeside = false;
+      this.#doBesides();
+    });
+  }
+  /**
+   * Any other work, in order, behind frames ahead of playback. Rejects with the signal's reason when it is no longer
+   * wanted; what has not been begun by then is not done.
+   */
+  ask<T extends Task>(task: T, signal?: AbortSignal): Promise<AnswerOf[T['kind']]> {
+    const answer = this.#asked.add(task, signal);
+    this.#fill();
+    return answer;
+  }
+  /**
+   * Work on the frame in hand, where it is already decoded, when no picture is waited for: one at a time, so that the
+   * next picture waits for one at the most. Rejects as `ask` does.
+   */
+  askBesides<T extends Task>(task: T, signal?: AbortSignal): Promise<AnswerOf[T['kind']]> {
+    const answer = this.#besides.add(task, signal);
+    this.#doBesides();
+    return answer;
+  }
+  /** What a hand has asked for on the frame in hand and waits for. */
   askLead<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
     return this.#lead.ask(task);
   }

@@ -1,12 +1,11 @@
 import { Button, Modal, Tooltip } from 'antd';
 import { LayoutGrid } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Colourway } from '@mellow/contract';
 import { useAppDispatch } from '../app/store.ts';
-import { frameClient } from '../engine/frameClient.ts';
-import type { AnswerOf } from '../engine/frameProtocol.ts';
 import { frameSceneAt } from '../inhand/frameScene.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { useAnswer } from '../inhand/useAnswer.ts';
 import { useFrame } from '../inhand/useFrame.ts';
 import { deltaEOf, toleranceOf } from '../ui/colour.ts';
 import { DeltaE } from '../ui/DeltaE.tsx';
@@ -53,24 +52,16 @@ function Exhibit({ colourway, inHand, onTaken }: Props) {
   const dispatch = useAppDispatch();
   const frame = useFrame(inHand);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [answer, setAnswer] = useState<AnswerOf['thumbnail']>();
+  const pieceId = piece?.id;
+  const task = useMemo(() => {
+    if (!shot || !media) return undefined;
+    const looked = { document, shot, media, colourwayId: colourway.id, pieceId, motions };
+    return { kind: 'thumbnail' as const, width: WIDTH, ...frameSceneAt(looked, frame, false) };
+  }, [document, shot, media, colourway.id, pieceId, motions, frame]);
+  const answer = useAnswer(task);
   useEffect(() => {
-    if (!shot || !media) return;
-    let isWanted = true;
-    const looked = { document, shot, media, colourwayId: colourway.id, pieceId: piece?.id, motions };
-    const scene = frameSceneAt(looked, frame, false);
-    frameClient()
-      .ask({ kind: 'thumbnail', width: WIDTH, ...scene })
-      .then(
-        (found) => {
-          if (!isWanted) return;
-          setAnswer(found);
-          if (canvas.current) drawPicture(canvas.current, found.picture);
-        },
-        () => undefined,
-      );
-    return () => void (isWanted = false);
-  }, [document, shot, media, colourway.id, piece?.id, motions, frame]);
+    if (answer) drawPicture(canvas.current!, answer.picture);
+  }, [answer]);
   const requirement = document.requirements.find(
     (r) => r.value.pieceId === piece?.id && r.value.colourwayId === colourway.id,
   )?.value;

@@ -1,12 +1,12 @@
 import { Tooltip } from 'antd';
 import { ArrowRight } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import type { CleanUp } from '@mellow/contract';
 import { NO_CLEAN_UP } from '@mellow/core';
-import { frameClient } from '../../engine/frameClient.ts';
-import type { FrameScene, Picture } from '../../engine/frameProtocol.ts';
+import type { FrameScene } from '../../engine/frameProtocol.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useAnswer } from '../../inhand/useAnswer.ts';
 import { drawPicture } from '../../ui/drawPicture.ts';
 
 /** The steps of clean-up in the order they are done, and the numbers that each works by. */
@@ -62,26 +62,18 @@ interface MatteProps {
 function StackMatte({ inHand, frame, without = false, label }: MatteProps) {
   const { document, shot, media, piece, colourwayId, motions } = inHand;
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    if (!shot || !media || document.proxies[media.id]?.state !== 'done') return;
-    const looked = { document, shot, media, colourwayId, pieceId: piece?.id, motions };
+  const pieceId = piece?.id;
+  const task = useMemo(() => {
+    if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
+    const looked = { document, shot, media, colourwayId, pieceId, motions };
     const scene = frameSceneAt(looked, Math.min(frame, media.frames - 1), false);
-    if (scene.index < 0) return;
-    let isWanted = true;
-    const draw = (picture: Picture) => isWanted && canvas.current && drawPicture(canvas.current, picture);
-    const task = { kind: 'matte' as const, ...(without ? withoutCleanUp(scene) : scene), width: 2 * WIDTH };
-    const rest = setTimeout(
-      () =>
-        void frameClient()
-          .ask(task)
-          .then(draw, () => undefined),
-      REST_MS,
-    );
-    return () => {
-      isWanted = false;
-      clearTimeout(rest);
-    };
-  }, [document, shot, media, piece, colourwayId, motions, frame, without]);
+    if (scene.index < 0) return undefined;
+    return { kind: 'matte' as const, ...(without ? withoutCleanUp(scene) : scene), width: 2 * WIDTH };
+  }, [document, shot, media, pieceId, colourwayId, motions, frame, without]);
+  const matte = useAnswer(task, { restMs: REST_MS });
+  useEffect(() => {
+    if (matte) drawPicture(canvas.current!, matte);
+  }, [matte]);
   const aspectRatio = media ? media.width / media.height : 16 / 9;
   return <canvas ref={canvas} role="img" aria-label={label} style={{ width: WIDTH, aspectRatio }} />;
 }

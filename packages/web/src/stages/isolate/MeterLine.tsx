@@ -1,9 +1,8 @@
 import { Tooltip } from 'antd';
-import { useEffect, useState } from 'react';
-import type { MatteMeter } from '@mellow/core';
+import { useMemo } from 'react';
 import type { InHand } from '../../inhand/inHand.ts';
 import { frameSceneAt } from '../../inhand/frameScene.ts';
-import { frameClient } from '../../engine/frameClient.ts';
+import { useAnswer } from '../../inhand/useAnswer.ts';
 
 const percent = (share: number) => (share > 0 && share < 0.001 ? '< 0.1 %' : `${(share * 100).toFixed(1)} %`);
 /** The meter waits until the hand rests. */
@@ -13,26 +12,13 @@ const REST_MS = 180;
 export function MeterLine({ inHand, frame }: { inHand: InHand; frame: number }) {
   const { document, shot, media, piece, sighting, colourwayId, motions } = inHand;
   const pieceId = piece?.id;
-  const [meter, setMeter] = useState<MatteMeter>();
-  useEffect(() => {
-    if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return setMeter(undefined);
-    let wanted = true;
-    const rest = setTimeout(() => {
-      const looked = { document, shot, media, colourwayId, pieceId, motions };
-      const scene = frameSceneAt(looked, Math.min(frame, media.frames - 1));
-      if (scene.index < 0) return;
-      void frameClient()
-        .askLead({ kind: 'meter', ...scene })
-        .then(
-          (m) => wanted && setMeter(m),
-          () => undefined,
-        );
-    }, REST_MS);
-    return () => {
-      wanted = false;
-      clearTimeout(rest);
-    };
+  const task = useMemo(() => {
+    if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return undefined;
+    const looked = { document, shot, media, colourwayId, pieceId, motions };
+    const scene = frameSceneAt(looked, Math.min(frame, media.frames - 1));
+    return scene.index < 0 ? undefined : { kind: 'meter' as const, ...scene };
   }, [document, shot, media, sighting, pieceId, colourwayId, frame, motions]);
+  const meter = useAnswer(task, { restMs: REST_MS, besides: true });
   if (!meter) return null;
   const cell = (label: string, value: string, title: string) => (
     <Tooltip title={title}>

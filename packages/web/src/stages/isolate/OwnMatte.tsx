@@ -1,10 +1,11 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
 import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../../app/store.ts';
-import { frameClient } from '../../engine/frameClient.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
+import { useAnswer } from '../../inhand/useAnswer.ts';
+import { drawPicture } from '../../ui/drawPicture.ts';
 
 const WIDTH = 72;
 /** A live thumbnail of the layer's own matte on the frame in hand. */
@@ -22,23 +23,15 @@ export function OwnMatte({
   const height = media ? Math.round((WIDTH * media.height) / media.width) : 40;
   // while a hand moves the lead worker is the picture's
   const isDrafted = useAppSelector((s) => s.draft.sighting !== undefined || s.draft.track !== undefined);
-  useEffect(() => {
-    if (!shot || !media || !ready || isDrafted) return;
-    let wanted = true;
-    void frameClient()
-      .askLead({
-        kind: 'layer',
-        frame: frameRefOf(document, shot, media, Math.min(frame, media.frames - 1)),
-        layer: layerAt(layer, frame, motions),
-        width: WIDTH,
-      })
-      .then(
-        ({ rgba, width, height: h }) =>
-          wanted && canvas.current?.getContext('2d')!.putImageData(new ImageData(rgba, width, h), 0, 0),
-        () => undefined,
-      );
-    return () => void (wanted = false);
+  const task = useMemo(() => {
+    if (!shot || !media || !ready || isDrafted) return undefined;
+    const ref = frameRefOf(document, shot, media, Math.min(frame, media.frames - 1));
+    return { kind: 'layer' as const, frame: ref, layer: layerAt(layer, frame, motions), width: WIDTH };
   }, [document, layer, shot, media, frame, ready, motions, isDrafted]);
+  const matte = useAnswer(task, { besides: true });
+  useEffect(() => {
+    if (matte) drawPicture(canvas.current!, matte);
+  }, [matte]);
   return (
     <canvas
       ref={canvas}

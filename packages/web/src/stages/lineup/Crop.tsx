@@ -24,16 +24,16 @@ export function Crop({ piece, shot, inHand, shown, size }: Props) {
   const isReady = document.proxies[media.id]?.state === 'done';
   useEffect(() => {
     if (!isReady) return;
-    let isWanted = true;
+    const wanted = new AbortController();
     const ways = shown === 'colourways' ? document.colourways.map((c) => c.value.id) : [colourwayId];
     const looked = { document, shot, media, pieceId: piece.id, motions: motionsOf(shot.id) };
     const frame = middleOf(framesOf(shot, media));
     const asked = ways.map((way) =>
-      frameClient().ask({ kind: 'crop', ...frameSceneAt({ ...looked, colourwayId: way }, frame) }),
+      frameClient().ask({ kind: 'crop', ...frameSceneAt({ ...looked, colourwayId: way }, frame) }, wanted.signal),
     );
     Promise.all(asked).then(
       (crops) => {
-        if (isWanted && canvas.current)
+        if (canvas.current)
           drawCrop(
             canvas.current,
             crops.filter((c) => c !== undefined),
@@ -42,7 +42,7 @@ export function Crop({ piece, shot, inHand, shown, size }: Props) {
       },
       () => undefined,
     );
-    return () => void (isWanted = false);
+    return () => wanted.abort();
   }, [document, shot, piece, colourwayId, media, isReady, motionsOf, shown]);
   const { width, crop } = size;
   const what = { after: 'after', before: 'before', divided: 'before | after', colourways: 'in all colourways' }[shown];

@@ -16,13 +16,12 @@ export function SplitPictures({ inHand }: { inHand: InHand }) {
   const [isSplit, setSplit] = useState(true);
   useEffect(() => {
     if (!shot || !media || !sighting || document.proxies[media.id]?.state !== 'done') return;
-    let isWanted = true;
+    const wanted = new AbortController();
     const looked = { document, shot, media, colourwayId, pieceId: piece?.id, motions };
     frameClient()
-      .ask({ kind: 'split', width: WIDTH, ...frameSceneAt(looked, frame, false) })
+      .ask({ kind: 'split', width: WIDTH, ...frameSceneAt(looked, frame, false) }, wanted.signal)
       .then(
         (answer) => {
-          if (!isWanted) return;
           setSplit(answer !== undefined);
           if (answer && body.current && sheen.current) {
             drawPicture(body.current, answer.body);
@@ -31,7 +30,7 @@ export function SplitPictures({ inHand }: { inHand: InHand }) {
         },
         () => undefined,
       );
-    return () => void (isWanted = false);
+    return () => wanted.abort();
   }, [document, shot, media, sighting, piece?.id, colourwayId, motions, frame]);
   return (
     <>

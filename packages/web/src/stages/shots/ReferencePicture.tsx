@@ -17,16 +17,16 @@ export function ReferencePicture({ inHand, reference }: { inHand: InHand; refere
   const motions = motionsOf(reference.id);
   useEffect(() => {
     if (!isReady) return;
-    let isWanted = true;
+    const wanted = new AbortController();
     const looked = { document, shot: reference, media, colourwayId, pieceId: piece?.id, motions };
     const scene = frameSceneAt(looked, middleOf(framesOf(reference, media)));
     void frameClient()
-      .ask({ kind: 'thumbnail', ...scene, width: WIDTH })
+      .ask({ kind: 'thumbnail', ...scene, width: WIDTH }, wanted.signal)
       .then(
-        ({ picture }) => isWanted && canvas.current && drawPicture(canvas.current, picture),
+        ({ picture }) => canvas.current && drawPicture(canvas.current, picture),
         () => undefined,
       );
-    return () => void (isWanted = false);
+    return () => wanted.abort();
     // the shot that is balanced changes the document all the time; the reference does not
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [reference, media, isReady, colourwayId]);
