@@ -119,13 +119,6 @@ export async function* decodeThumbs(
   yield* rawFrames(input, `scale=${width}:${height}:flags=area`, 'rgb24', width * height * 3, signal);
 }
 
-/** Frames of a file that was written here, as raw samples of ffmpeg's. `startNumber`: of numbered files. */
-export const decodeWritten = (
-  input: { path: string; startNumber: number | null; fps: { num: number; den: number } },
-  { filters, pixels, bytesPerFrame }: { filters: string; pixels: string; bytesPerFrame: number },
-  signal?: AbortSignal,
-): AsyncGenerator<Buffer> => rawFrames(inputArgs(input), filters, pixels, bytesPerFrame, signal);
-
 /** Decoded frames as raw bytes, each in memory of its own. */
 async function* rawFrames(
   input: string[],

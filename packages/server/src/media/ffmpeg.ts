@@ -58,9 +58,12 @@ export async function ffprobeJson(input: Parameters<typeof inputArgs>[0], args: 
   return JSON.parse(out);
 }
 
-function collect(program: string, args: string[]): Promise<string> {
+function collect(program: string, args: string[], signal?: AbortSignal): Promise<string> {
   return new Promise((resolve, reject) => {
-    const child = spawn(program, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(program, args, {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      ...(signal && { signal, killSignal: 'SIGKILL' as const }),
+    });
     let [out, err] = ['', ''];
     child.stdout.on('data', (d: Buffer) => (out += d.toString()));
     child.stderr.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
@@ -114,6 +117,26 @@ export function listPictures(input: string[], signal?: AbortSignal): Promise<str
     child.on('error', reject);
     child.on('close', (code) => (code === 0 ? resolve(pictures) : reject(new FfmpegFailed(faults))));
   });
+}
+
+/**
+ * MD5 of every frame of an input in order, as samples of a pixel format plane by plane, by ffmpeg itself: in its own
+ * process, and no pixel comes through a pipe. It tells a frame from a damaged one, not from a forged one. Throws
+ * FfmpegFailed where decoding breaks off.
+ */
+export async function hashFrames(
+  input: string[],
+  { filters, pixels }: { filters: string; pixels: string },
+  signal?: AbortSignal,
+): Promise<string[]> {
+  const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', filters, '-pix_fmt', pixels];
+  const hashed = await collect(
+    'ffmpeg',
+    ['-v', 'error', '-nostdin', ...input, ...output, '-f', 'framehash', '-hash', 'md5', 'pipe:1'],
+    signal,
+  );
+  const frames = hashed.split('\n').filter((line) => line !== '' && !line.startsWith('#'));
+  return frames.map((line) => line.slice(line.lastIndexOf(',') + 1).trim());
 }
 
 export type Decoder = ChildProcessByStdio<null, Readable, Readable>;
