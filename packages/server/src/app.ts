@@ -25,7 +25,8 @@ export function createApp(services: AppServices, webRoot?: string): Express {
     helmet({
       contentSecurityPolicy: {
         directives: {
-          'script-src': ["'self'"],
+          // the core's kernels are WebAssembly
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
           'worker-src': ["'self'"],
           'style-src': ["'self'", "'unsafe-inline'"],
           'img-src': ["'self'", 'data:', 'blob:'],

@@ -94,7 +94,9 @@ export function encodeTable(encoding: Encoding): Lookup {
 
 function mix({ r, g, b }: LinearPlanes, m: Matrix3): void {
   for (let i = 0; i < r.length; i++) {
-    const [R, G, B] = [r[i]!, g[i]!, b[i]!];
+    const R = r[i]!;
+    const G = g[i]!;
+    const B = b[i]!;
     r[i] = m[0] * R + m[1] * G + m[2] * B;
     g[i] = m[3] * R + m[4] * G + m[5] * B;
     b[i] = m[6] * R + m[7] * G + m[8] * B;

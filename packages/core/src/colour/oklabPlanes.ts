@@ -1,3 +1,4 @@
+import { blockOf, byBlocks } from '../kernels/blocks.ts';
 import { tabulated, type Lookup } from './lookupTable.ts';
 import { LMS_FROM_LINEAR_709 as M, OKLAB_FROM_LMS_ROOT as N } from './oklab.ts';
 
@@ -16,7 +17,9 @@ export interface OklabPlanes {
 /** Samples taken at once: the three cone planes of a run stay in the processor's nearest cache. */
 const RUN = 2048;
 
-/** `oklabFromLinear709` over planes of equal length. `out` planes may be the inputs. */
+const MATRICES = [...M, ...N];
+
+/** `oklabFromLinear709` over planes of equal length, within 1e-6 (tested). `out` planes may be the inputs. */
 export function oklabFromLinear709Into(
   out: OklabPlanes,
   r: Float32Array,
@@ -24,6 +27,21 @@ export function oklabFromLinear709Into(
   b: Float32Array,
   root: Lookup,
 ): void {
+  const isDone = byBlocks(
+    [r, g, b],
+    [
+      [3, out.L],
+      [4, out.a],
+      [5, out.b],
+    ],
+    ({ oklab, floats }, n) =>
+      oklab(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), blockOf(4), blockOf(5), floats(MATRICES)),
+  );
+  if (!isDone) oklabByTable(out, r, g, b, root);
+}
+
+/** The same by a table of cube roots. */
+export function oklabByTable(out: OklabPlanes, r: Float32Array, g: Float32Array, b: Float32Array, root: Lookup): void {
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = M;
   const [n0, n1, n2, n3, n4, n5, n6, n7, n8] = N;
   const { L: outL, a: outA, b: outB } = out;

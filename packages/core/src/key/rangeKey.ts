@@ -2,15 +2,10 @@ import type { RangeKey, Window } from '../document/key.ts';
 import { fastAngleDeg } from '../colour/angle.ts';
 import { oklchFromOklab, type Oklab } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import { blockOf, byBlocks } from '../kernels/blocks.ts';
 import { unitWindow, type KeyKindEntry } from './kind.ts';
 import { windowsWithPick, type WindowSpec } from './solveWindows.ts';
-import { hueWindowAt, smoothstep, windowAt } from './window.ts';
-
-/**
- * A neutral has no hue, so a hue test cannot pass there: the factor fades in over this much OKLCh chroma, and the
- * random hues of a noisy grey never flicker in. About two just noticeable differences.
- */
-export const HUE_FADE_CHROMA = 0.02;
+import { HUE_FADE_CHROMA, hueWindowAt, smoothstep, windowAt } from './window.ts';
 
 /** α of one colour, 0..1: the product of the three windows. */
 export function rangeKeyAt(key: RangeKey, { L, a, b }: Oklab): number {
@@ -48,8 +43,25 @@ function sectorOf(hue: Window): { x0: number; y0: number; x1: number; y1: number
   };
 }
 
-/** `rangeKeyAt` over a picture. Pixels outside the reach of a window cost no root and no angle. */
-export function rangeKeyInto(out: Float32Array, { L, a, b }: OklabPlanes, key: RangeKey): void {
+/** 1 over the width of a window's soft side; of a hard one, about as much as a float holds. */
+const steep = (soft: number): number => 1 / Math.max(soft, 1e-38);
+const FAR = 1e30;
+/** A window as the kernel takes it. */
+const numbersOf = (w: Window): number[] => (w.on ? [w.lo, w.hi, steep(w.softLo), steep(w.softHi)] : [-FAR, FAR, 1, 1]);
+
+/** `rangeKeyAt` over a picture, within 5e-5 where no window is hard (tested). */
+export function rangeKeyInto(out: Float32Array, picture: OklabPlanes, key: RangeKey): void {
+  const { hue, chroma, lightness } = key;
+  const turned = [hue.lo, hue.hi - hue.lo, steep(hue.softLo), steep(hue.softHi)];
+  const windows = [...numbersOf(lightness), ...numbersOf(chroma), ...turned, 1 / HUE_FADE_CHROMA];
+  const isDone = byBlocks([picture.L, picture.a, picture.b], [[3, out]], ({ rangeKey: run, floats }, n) =>
+    run(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), floats(windows), hue.on ? 1 : 0),
+  );
+  if (!isDone) rangeKeyBySamples(out, picture, key);
+}
+
+/** The same sample by sample. Pixels outside the reach of a window cost no root and no angle. */
+export function rangeKeyBySamples(out: Float32Array, { L, a, b }: OklabPlanes, key: RangeKey): void {
   const [minL, maxL] = reach(key.lightness);
   const [minC, maxC] = reach(key.chroma);
   const minC2 = minC > 0 ? minC * minC : -1;

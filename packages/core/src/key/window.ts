@@ -1,5 +1,11 @@
 import type { Window } from '../document/key.ts';
 
+/**
+ * A neutral has no hue, so a hue test cannot pass there: the factor fades in over this much OKLCh chroma, and the
+ * random hues of a noisy grey never flicker in. About two just noticeable differences.
+ */
+export const HUE_FADE_CHROMA = 0.02;
+
 /** 3t² − 2t³ on 0..1, flat outside. */
 export function smoothstep(t: number): number {
   if (t <= 0) return 0;

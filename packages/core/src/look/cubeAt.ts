@@ -11,7 +11,8 @@ function lines({ size, domain, values }: Cube): OnCodes {
     for (let c = 0; c < 3; c++) {
       const at = placeOf(rgb[c]!, domain.min[c]!, domain.max[c]!, size);
       const low = Math.min(Math.floor(at), size - 2);
-      const [a, b] = [values[3 * low + c]!, values[3 * low + 3 + c]!];
+      const a = values[3 * low + c]!;
+      const b = values[3 * low + 3 + c]!;
       rgb[c] = a + (b - a) * (at - low);
     }
   };
@@ -36,12 +37,17 @@ function tetrahedra({ size, domain: { min, max }, values }: Cube): OnCodes {
     const r0 = Math.min(Math.floor(r), size - 2);
     const g0 = Math.min(Math.floor(g), size - 2);
     const b0 = Math.min(Math.floor(b), size - 2);
-    const [fr, fg, fb] = [r - r0, g - g0, b - b0];
+    const fr = r - r0;
+    const fg = g - g0;
+    const fb = b - b0;
     const black = r0 * dr + g0 * dg + b0 * db;
     const white = black + dr + dg + db;
     // the channel that has come furthest is walked along first, the one that lags last
-    let [first, second] = [dr, dr + dg];
-    let [most, middle, least] = [fr, fg, fb];
+    let first = dr;
+    let second = dr + dg;
+    let most = fr;
+    let middle = fg;
+    let least = fb;
     if (fr >= fg) {
       if (fg < fb) {
         if (fr >= fb) [second, middle, least] = [dr + db, fb, fg];

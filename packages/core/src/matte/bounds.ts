@@ -40,16 +40,25 @@ export function putBack(into: Plane, width: number, part: Plane, { x0, y0, x1, y
 
 /** The smallest box that holds all pixels with α over `above`, a half if not said; undefined when there are none. */
 export function boundsOfMatte(alpha: Float32Array, width: number, height: number, above = 0.5): PixelBox | undefined {
-  let [x0, y0, x1, y1] = [width, height, 0, 0];
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      if (alpha[y * width + x]! <= above) continue;
-      x0 = Math.min(x0, x);
-      x1 = Math.max(x1, x + 1);
-      y0 = Math.min(y0, y);
-      y1 = y + 1;
-    }
-  return x1 <= x0 ? undefined : { x0, y0, x1, y1 };
+  /** The first pixel of a stretch that is over it, or where the stretch ends. */
+  const firstIn = (from: number, to: number): number => {
+    while (from < to && alpha[from]! <= above) from++;
+    return from;
+  };
+  const first = firstIn(0, alpha.length);
+  if (first === alpha.length) return undefined;
+  const y0 = Math.floor(first / width);
+  let [x0, x1, y1] = [first - y0 * width, first - y0 * width + 1, y0 + 1];
+  for (let y = y0; y < height; y++) {
+    const row = y * width;
+    // of a row only what lies beside the columns that are held already can widen them
+    let last = width;
+    while (last > x1 && alpha[row + last - 1]! <= above) last--;
+    x1 = last;
+    x0 = firstIn(row, row + x0) - row;
+    if (firstIn(row + x0, row + x1) < row + x1) y1 = y + 1;
+  }
+  return { x0, y0, x1, y1 };
 }
 
 /** A box grown on all sides by a share of its longer one, cut to the picture. */
@@ -74,7 +83,8 @@ export function resampledMatte(
   const out = new Float32Array(to * tall);
   for (let y = 0; y < tall; y++)
     for (let x = 0; x < to; x++) {
-      const [sx, sy] = [Math.floor(((x + 0.5) * width) / to), Math.floor(((y + 0.5) * height) / tall)];
+      const sx = Math.floor(((x + 0.5) * width) / to);
+      const sy = Math.floor(((y + 0.5) * height) / tall);
       out[y * to + x] = alpha[sy * width + sx]!;
     }
   return { alpha: out, width: to, height: tall };

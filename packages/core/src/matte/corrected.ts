@@ -1,4 +1,4 @@
-import type { LinearPlanes } from '../colour/planes.ts';
+import { planeOf, type LinearPlanes } from '../colour/planes.ts';
 import { gaussianInPlace } from './gaussian.ts';
 
 /** Above this a pixel shows the piece alone, below its complement none of it. */
@@ -36,7 +36,8 @@ export function correctedMatte(
   const [F, B] = [piece, ground].map((core) => lookOf(planes, core, width, height, Math.max(LOOK_PX * scale, 1)));
   return alpha.map((a, i) => {
     if (piece[i] === 1 || ground[i] === 1 || F!.seen[i]! < LEAST_SEEN || B!.seen[i]! < LEAST_SEEN) return a;
-    let [q, along] = [0, 0];
+    let q = 0;
+    let along = 0;
     for (let c = 0; c < 3; c++) {
       const d = F!.mean[c]![i]! - B!.mean[c]![i]!;
       q += d * d;
@@ -46,7 +47,8 @@ export function correctedMatte(
     const t = Math.min(Math.max(along / q, 0), 1);
     let off = 0;
     for (let c = 0; c < 3; c++) {
-      const [f, o] = [F!.mean[c]![i]!, B!.mean[c]![i]!];
+      const f = F!.mean[c]![i]!;
+      const o = B!.mean[c]![i]!;
       off += (planes[c]![i]! - o - t * (f - o)) ** 2;
     }
     const noise = (t * t * F!.variance[i]! + (1 - t) ** 2 * B!.variance[i]! + CAMERA) / q;
@@ -62,7 +64,7 @@ function coreOf(alpha: Float32Array, width: number, height: number, isIn: (a: nu
     const x = i % width;
     across[i] = isIn(alpha[i]!) && (x === 0 || isIn(alpha[i - 1]!)) && (x + 1 === width || isIn(alpha[i + 1]!)) ? 1 : 0;
   }
-  return Float32Array.from(alpha, (_, i) =>
+  return planeOf(alpha.length, (i) =>
     across[i] === 1 && (i < width || across[i - width] === 1) && (i >= width * (height - 1) || across[i + width] === 1)
       ? 1
       : 0,
@@ -74,7 +76,7 @@ function coreOf(alpha: Float32Array, width: number, height: number, isIn: (a: nu
  */
 function lookOf(planes: readonly Float32Array[], core: Float32Array, width: number, height: number, sigma: number) {
   const blurred = (of: (i: number) => number) => {
-    const out = Float32Array.from(core, (w, i) => (w === 1 ? of(i) : 0));
+    const out = planeOf(core.length, (i) => (core[i] === 1 ? of(i) : 0));
     gaussianInPlace(out, width, height, sigma);
     return out;
   };

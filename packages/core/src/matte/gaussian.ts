@@ -1,3 +1,5 @@
+import { kernels, SAMPLES } from '../kernels/module.ts';
+
 /**
  * Gaussian blur by recursion: the cost does not depend on σ.
  *
@@ -18,7 +20,7 @@ interface Recursion {
 /** Below this σ a recursion is inexact and nine taps are exact. */
 const SMALLEST_RECURSIVE_SIGMA = 0.7;
 
-function recursionOf(sigma: number): Recursion {
+export function recursionOf(sigma: number): Recursion {
   const [a0, a1, b0, w0] = [1.68, 3.735, 1.783, 0.6318];
   const [c0, c1, b1, w1] = [-0.6803, -0.2598, 1.723, 1.997];
   const e0 = Math.exp(-b0 / sigma);
@@ -145,6 +147,10 @@ export function gaussianInPlace(plane: Float32Array, width: number, height: numb
   if (sigma < 0.05) return;
   if (sigma < SMALLEST_RECURSIVE_SIGMA) return smallKernelInto(plane, width, height, sigma);
   const recursion = recursionOf(sigma);
+  if (!blurByKernel(plane, width, height, recursion)) blurByLines(plane, width, height, recursion);
+}
+
+export function blurByLines(plane: Float32Array, width: number, height: number, recursion: Recursion): void {
   const forward = new Float64Array(Math.max(width, height));
   for (let y = 0; y < height; y++) blurLines(plane, y * width, width, 1, recursion, forward);
   const strip = new Float32Array(STRIP * height);
@@ -154,4 +160,34 @@ export function gaussianInPlace(plane: Float32Array, width: number, height: numb
     for (let k = 0; k < n; k++) blurLines(strip, k * height, height, 1, recursion, forward);
     for (let y = 0; y < height; y++) for (let k = 0; k < n; k++) plane[y * width + x0 + k] = strip[k * height + y]!;
   }
+}
+
+/** Rows, and columns, that are taken into the kernel's memory at once. */
+const ROWS = 16;
+const COLUMNS = 64;
+
+/** The same two lines at once; false where there are no kernels. */
+function blurByKernel(plane: Float32Array, width: number, height: number, { n, m, d }: Recursion): boolean {
+  const own = kernels();
+  if (!own) return false;
+  const forward = SAMPLES + 4 * Math.max(ROWS * width, COLUMNS * height);
+  const memory = own.samples(forward + 16 * Math.max(width, height)).subarray(SAMPLES / 4);
+  const sumD = 1 + d[0] + d[1] + d[2] + d[3];
+  const gain = (feed: readonly number[]) => feed.reduce((sum, v) => sum + v, 0) / sumD;
+  const there = own.doubles([...n, ...d, gain(n), ...m, ...d, gain(m)]);
+  const back = there + 8 * 9;
+  const even = (count: number) => count + (count % 2);
+  for (let y = 0; y < height; y += ROWS) {
+    const band = plane.subarray(y * width, Math.min(y + ROWS, height) * width);
+    memory.set(band);
+    own.blurLines(SAMPLES, even(band.length / width), 4 * width, width, 4, forward, there, back);
+    band.set(memory.subarray(0, band.length));
+  }
+  for (let x = 0; x < width; x += COLUMNS) {
+    const columns = Math.min(COLUMNS, width - x);
+    for (let y = 0; y < height; y++) memory.set(plane.subarray(y * width + x, y * width + x + columns), y * COLUMNS);
+    own.blurLines(SAMPLES, even(columns), 4, height, 4 * COLUMNS, forward, there, back);
+    for (let y = 0; y < height; y++) plane.set(memory.subarray(y * COLUMNS, y * COLUMNS + columns), y * width + x);
+  }
+  return true;
 }

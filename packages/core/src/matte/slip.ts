@@ -38,7 +38,8 @@ export function slipReference(alpha: Float32Array, width: number, height: number
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
-      const [gx, gy] = [(a[i + 1]! - a[i - 1]!) / 2, (a[i + width]! - a[i - width]!) / 2];
+      const gx = (a[i + 1]! - a[i - 1]!) / 2;
+      const gy = (a[i + width]! - a[i - width]!) / 2;
       if (gx ** 2 + gy ** 2 <= 1e-4) continue;
       edge.push(i);
       slope.push(gx, gy);
@@ -69,16 +70,19 @@ export function slipOf(
     let seen = 0;
     for (let k = 0; k < edge.length; k++) {
       const i = edge[k]!;
-      const [x, y] = [(i % width) + 0.5 + dx, Math.floor(i / width) + 0.5 + dy];
+      const x = (i % width) + 0.5 + dx;
+      const y = Math.floor(i / width) + 0.5 + dy;
       const [u, v] = project(motion, x / scale, y / scale);
-      const [px, py] = [u * scale - 0.5, v * scale - 0.5];
+      const px = u * scale - 0.5;
+      const py = v * scale - 0.5;
       if (!(px >= 0 && py >= 0 && px < width - 1 && py < height - 1)) continue;
       const value = bilinear(b, width, px, py);
       const e = (value - a[i]!) / LIMIT;
       if (Math.abs(e) >= 1) continue;
       if (isMiddle(a[i]!)) seen++;
       const w = (1 - e * e) ** 2;
-      const [gx, gy] = [slope[2 * k]!, slope[2 * k + 1]!];
+      const gx = slope[2 * k]!;
+      const gy = slope[2 * k + 1]!;
       normal[0] = normal[0]! + w * gx * gx;
       normal[1] = normal[1]! + w * gx * gy;
       normal[3] = normal[3]! + w * gy * gy;

@@ -85,7 +85,8 @@ function localColour(
       for (let i = 0; i < out.length; i++) out[i] = total[i]! > 1e-4 ? out[i]! / total[i]! : fallback;
       return out;
     };
-    const [nextA, nextB] = [blurred(a, overall.a), blurred(b, overall.b)];
+    const nextA = blurred(a, overall.a);
+    const nextB = blurred(b, overall.b);
     say = weight.map((v, i) => v / (1 + ((a[i]! - nextA[i]!) ** 2 + (b[i]! - nextB[i]!) ** 2) / halfSay ** 2));
     [meanA, meanB] = [nextA, nextB];
   }
@@ -147,7 +148,8 @@ function spillWithin(
   const factor = Math.max(Math.floor(reach / 10), 1);
   const coarse: Coarse = { factor, w: Math.ceil(width / factor), h: Math.ceil(height / factor) };
   const field = (weight: Float32Array, robust: boolean) => {
-    const [meanA, meanB] = [coarseMean(a, weight, width, height, coarse), coarseMean(b, weight, width, height, coarse)];
+    const meanA = coarseMean(a, weight, width, height, coarse);
+    const meanB = coarseMean(b, weight, width, height, coarse);
     // two thirds of the reach: wide enough to see past the bounce
     const colour = localColour(
       meanA.mean,
@@ -172,10 +174,12 @@ function spillWithin(
   for (let i = 0; i < n; i++) {
     const d = distance[i]!;
     if (d > reach || alpha[i]! >= 1) continue;
-    const [wayA, wayB] = [map.pieceA[i]! - map.surroundA[i]!, map.pieceB[i]! - map.surroundB[i]!];
+    const wayA = map.pieceA[i]! - map.surroundA[i]!;
+    const wayB = map.pieceB[i]! - map.surroundB[i]!;
     const squared = wayA * wayA + wayB * wayB;
     if (squared < LEAST_CONTRAST * LEAST_CONTRAST) continue;
-    const [x, y] = [a[i]! - map.surroundA[i]!, b[i]! - map.surroundB[i]!];
+    const x = a[i]! - map.surroundA[i]!;
+    const y = b[i]! - map.surroundB[i]!;
     const along = (x * wayA + y * wayB) / squared;
     if (along <= LEAST_SHARE) continue;
     const off = Math.hypot(x - along * wayA, y - along * wayB);

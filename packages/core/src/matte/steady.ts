@@ -115,7 +115,8 @@ export function steadied(now: Moment, around: readonly Moment[]): Float32Array {
     if (same) continue;
     if (n % 2 === 1) out[i] = values[n >> 1]!;
     else {
-      const [a, b] = [values[n / 2 - 1]!, values[n / 2]!];
+      const a = values[n / 2 - 1]!;
+      const b = values[n / 2]!;
       out[i] = Math.min(Math.max(own, a), b);
     }
   }

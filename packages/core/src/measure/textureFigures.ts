@@ -1,6 +1,6 @@
 import { labFromLinear709, lchFromLab } from '../colour/lab.ts';
 import { turnDeg } from '../colour/oklab.ts';
-import type { LinearPlanes } from '../colour/planes.ts';
+import { planeOf, type LinearPlanes } from '../colour/planes.ts';
 import { luminanceOf } from '../colour/xyz.ts';
 import { gaussianInPlace } from '../matte/gaussian.ts';
 import { boundsOfMatte, grownBox } from '../matte/bounds.ts';
@@ -79,7 +79,7 @@ export function textureFigures(
   const noiseNow = Math.hypot(...now.map((plane) => grainOf(plane, inside, wide, tall) ?? NaN));
   if (!(noiseWas >= 0) || !(noiseNow >= 0)) return undefined;
   const luminance = (of: LinearPlanes) =>
-    Float32Array.from(inside, (a, k) => (a === 0 ? 0 : luminanceOf([of.r[at(k)]!, of.g[at(k)]!, of.b[at(k)]!])));
+    planeOf(inside.length, (k) => (inside[k] === 0 ? 0 : luminanceOf([of.r[at(k)]!, of.g[at(k)]!, of.b[at(k)]!])));
   const contrast = (of: LinearPlanes) => contrastOf(luminance(of), inside, wide, tall, NEAR_PX * scale);
   const [contrastWas, contrastNow] = [contrast(before), contrast(after)];
   return {
@@ -112,7 +112,7 @@ function isSolid(alpha: Float32Array, i: number, wide: number): boolean {
 
 /** Deviation of luminance from the mean of its neighbourhood in the matte, over the mean of all. */
 function contrastOf(Y: Float32Array, alpha: Float32Array, wide: number, tall: number, sigma: number): number {
-  const near = Float32Array.from(Y, (v, i) => v * alpha[i]!);
+  const near = Y.map((v, i) => v * alpha[i]!);
   const weight = alpha.slice();
   gaussianInPlace(near, wide, tall, sigma);
   gaussianInPlace(weight, wide, tall, sigma);

@@ -1,5 +1,5 @@
 import { encodedFromLinear709, type Encoding } from '../colour/encoding.ts';
-import type { LinearPlanes } from '../colour/planes.ts';
+import { planeOf, type LinearPlanes } from '../colour/planes.ts';
 import { findSpill, type SpillMap } from '../matte/spill.ts';
 import type { SheenShown } from '../measure/measurePiece.ts';
 import { bounceInto } from '../recolour/bounceInto.ts';
@@ -175,7 +175,7 @@ export function renderFrame(
 export function asFloats({ width, height, r, g, b }: CodePicture): CodePicture {
   const scale = 1 / maxCodeOf(r);
   const floats = (plane: CodePlane) =>
-    plane instanceof Float32Array ? plane : Float32Array.from(plane, (code) => code * scale);
+    plane instanceof Float32Array ? plane : planeOf(plane.length, (i) => plane[i]! * scale);
   return { width, height, r: floats(r), g: floats(g), b: floats(b) };
 }
 

@@ -31,7 +31,8 @@ export function bendOf(bend: PlaneBend): ((lab: Float64Array) => void) | undefin
   const wa = weighed((p) => p.da);
   const wb = weighed((p) => p.db);
   return (lab) => {
-    const [a, b] = [lab[1]!, lab[2]!];
+    const a = lab[1]!;
+    const b = lab[2]!;
     for (let i = 0; i < n; i++) {
       const w = round(a, b, pins[i]!);
       lab[1] = lab[1]! + w * wa[i]!;

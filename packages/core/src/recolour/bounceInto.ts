@@ -1,4 +1,4 @@
-import type { LinearPlanes } from '../colour/planes.ts';
+import { planeOf, type LinearPlanes } from '../colour/planes.ts';
 import type { ShapeMatte } from '../document/geometry.ts';
 import { boundsOfMatte } from '../matte/bounds.ts';
 import { gaussianInPlace } from '../matte/gaussian.ts';
@@ -40,13 +40,13 @@ export function bounceInto(
   const marked = new Float32Array(alpha.length);
   shapeMatteInto(marked, width, height, within, scale);
   const blurred = (of: (i: number) => number) => {
-    const out = Float32Array.from(alpha, (_, i) => of(i));
+    const out = planeOf(alpha.length, of);
     gaussianInPlace(out, width, height, Math.max(tall / 5, 0.5));
     return out;
   };
   const weight = blurred((i) => alpha[i]!);
-  const at = Float32Array.from(alpha, (a, i) => {
-    if (marked[i] === 0 || a > THERE) return 0;
+  const at = planeOf(alpha.length, (i) => {
+    if (marked[i] === 0 || alpha[i]! > THERE) return 0;
     const X = distance[i]! / SLANT;
     return amount * MOST * marked[i]! * 0.5 * (1 - X / Math.hypot(X, tall));
   });

@@ -90,7 +90,8 @@ interface Flooded {
 function flooded({ next }: MixedBand, { share, alone, order }: Part, seen: Float32Array, channels: number): Flooded {
   const own = seen.slice();
   const known = alone.slice();
-  const weights = share.map((a) => a ** 3);
+  const weights = new Float32Array(share.length);
+  for (let p = 0; p < share.length; p++) weights[p] = share[p]! * share[p]! * share[p]!;
   const sums = new Float64Array(channels);
   for (const k of order) {
     sums.fill(0);
@@ -114,8 +115,7 @@ function unmixed(band: MixedBand, seen: Float32Array, piece: Part, ground: Part)
   const [F, B] = [flooded(band, piece, seen, 3), flooded(band, ground, seen, 3)];
   const most = [1, 1, 1];
   for (let k = 0; k < mixed; k++) for (let c = 0; c < 3; c++) most[c] = Math.max(most[c]!, seen[3 * k + c]!);
-  for (let sweep = 0; sweep < SWEEPS; sweep++)
-    for (let n = 0; n < mixed; n++) relax(band, seen, F, B, most, sweep % 2 === 0 ? n : mixed - 1 - n);
+  for (let sweep = 0; sweep < SWEEPS; sweep++) relax(band, seen, F, B, most, sweep % 2 === 1);
   const out = new Float32Array(3 * mixed);
   for (let k = 0; k < mixed; k++) {
     const a = band.alpha[k]!;
@@ -131,46 +131,70 @@ function unmixed(band: MixedBand, seen: Float32Array, piece: Part, ground: Part)
   return out;
 }
 
-/** By channel, what the neighbours of a pixel ask of its parts: the weighed sums of theirs. */
-const asked = { piece: new Float64Array(3), ground: new Float64Array(3) };
-
-/** Sets both parts of one pixel to what its colour and its four neighbours ask of them, in the least squares. */
+/**
+ * A sweep over the mixed pixels, from the last to the first if `backwards`: sets both parts of each to what its colour
+ * and its four neighbours ask of them, in the least squares. (Three channels written out: as loops over them it took
+ * three times as long.)
+ */
 function relax(
-  { alpha, next }: MixedBand,
+  { mixed, alpha, next }: MixedBand,
   seen: Float32Array,
-  F: Flooded,
-  B: Flooded,
+  { own: f, known: fKnown }: Flooded,
+  { own: b, known: bKnown }: Flooded,
   most: readonly number[],
-  k: number,
+  backwards: boolean,
 ): void {
-  // a part that no flood reached has no say: the pixel is the other's alone
-  if (F.known[k] === 0 || B.known[k] === 0) return;
-  const a = alpha[k]!;
-  const { piece, ground } = asked;
-  piece.fill(0);
-  ground.fill(0);
-  let [f, b] = [0, 0];
-  for (let m = 8 * k; m < 8 * k + 4; m++) {
-    const p = next[m]!;
-    if (p < 0) continue;
-    const w = SMOOTHNESS + Math.abs(a - alpha[p]!);
-    if (F.known[p] === 1) {
-      f += w;
-      for (let c = 0; c < 3; c++) piece[c] = piece[c]! + w * F.own[3 * p + c]!;
+  const [most0, most1, most2] = most as [number, number, number];
+  for (let n = 0; n < mixed; n++) {
+    const k = backwards ? mixed - 1 - n : n;
+    // a part that no flood reached has no say: the pixel is the other's alone
+    if (fKnown[k] === 0 || bKnown[k] === 0) continue;
+    const a = alpha[k]!;
+    let fWeight = 0;
+    let f0 = 0;
+    let f1 = 0;
+    let f2 = 0;
+    let bWeight = 0;
+    let b0 = 0;
+    let b1 = 0;
+    let b2 = 0;
+    for (let m = 8 * k; m < 8 * k + 4; m++) {
+      const p = next[m]!;
+      if (p < 0) continue;
+      const w = SMOOTHNESS + Math.abs(a - alpha[p]!);
+      if (fKnown[p] === 1) {
+        fWeight += w;
+        f0 += w * f[3 * p]!;
+        f1 += w * f[3 * p + 1]!;
+        f2 += w * f[3 * p + 2]!;
+      }
+      if (bKnown[p] === 1) {
+        bWeight += w;
+        b0 += w * b[3 * p]!;
+        b1 += w * b[3 * p + 1]!;
+        b2 += w * b[3 * p + 2]!;
+      }
     }
-    if (B.known[p] === 1) {
-      b += w;
-      for (let c = 0; c < 3; c++) ground[c] = ground[c]! + w * B.own[3 * p + c]!;
-    }
-  }
-  const rest = 1 - a;
-  const [ofF, ofBoth, ofB] = [FIT * a * a + f, FIT * a * rest, FIT * rest * rest + b];
-  const det = ofF * ofB - ofBoth * ofBoth;
-  if (det < 1e-12) return;
-  for (let c = 0; c < 3; c++) {
-    const v = seen[3 * k + c]!;
-    const [rf, rb] = [FIT * a * v + piece[c]!, FIT * rest * v + ground[c]!];
-    F.own[3 * k + c] = Math.min(Math.max((rf * ofB - rb * ofBoth) / det, 0), most[c]!);
-    B.own[3 * k + c] = Math.min(Math.max((rb * ofF - rf * ofBoth) / det, 0), most[c]!);
+    const rest = 1 - a;
+    const ofF = FIT * a * a + fWeight;
+    const ofB = FIT * rest * rest + bWeight;
+    const ofBoth = FIT * a * rest;
+    const det = ofF * ofB - ofBoth * ofBoth;
+    if (det < 1e-12) continue;
+    const v0 = seen[3 * k]!;
+    const v1 = seen[3 * k + 1]!;
+    const v2 = seen[3 * k + 2]!;
+    f0 += FIT * a * v0;
+    f1 += FIT * a * v1;
+    f2 += FIT * a * v2;
+    b0 += FIT * rest * v0;
+    b1 += FIT * rest * v1;
+    b2 += FIT * rest * v2;
+    f[3 * k] = Math.min(Math.max((f0 * ofB - b0 * ofBoth) / det, 0), most0);
+    f[3 * k + 1] = Math.min(Math.max((f1 * ofB - b1 * ofBoth) / det, 0), most1);
+    f[3 * k + 2] = Math.min(Math.max((f2 * ofB - b2 * ofBoth) / det, 0), most2);
+    b[3 * k] = Math.min(Math.max((b0 * ofF - f0 * ofBoth) / det, 0), most0);
+    b[3 * k + 1] = Math.min(Math.max((b1 * ofF - f1 * ofBoth) / det, 0), most1);
+    b[3 * k + 2] = Math.min(Math.max((b2 * ofF - f2 * ofBoth) / det, 0), most2);
   }
 }

@@ -82,7 +82,9 @@ export const compileTexture = ({ texture }: Finer): Texture | undefined =>
 function matrixInPlace(m: Matrix3): InPlace | undefined {
   if (m === IDENTITY) return undefined;
   return (v) => {
-    const [x, y, z] = [v[0]!, v[1]!, v[2]!];
+    const x = v[0]!;
+    const y = v[1]!;
+    const z = v[2]!;
     v[0] = m[0] * x + m[1] * y + m[2] * z;
     v[1] = m[3] * x + m[4] * y + m[5] * z;
     v[2] = m[6] * x + m[7] * y + m[8] * z;
@@ -110,7 +112,8 @@ function shiftInOklab({ hueDeg, saturation, exposureStops, density }: Shift): (l
   const turn = (hueDeg * Math.PI) / 180;
   const [cos, sin] = [Math.cos(turn) * saturation * light, Math.sin(turn) * saturation * light];
   return (lab) => {
-    const [a, b] = [lab[1]!, lab[2]!];
+    const a = lab[1]!;
+    const b = lab[2]!;
     lab[0] = lab[0]! * light;
     lab[1] = cos * a - sin * b;
     lab[2] = sin * a + cos * b;

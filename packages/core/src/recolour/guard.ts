@@ -20,10 +20,13 @@ export function guardOf(encoding: Encoding, knee: number): (lab: Float64Array) =
   };
   const rest = Math.max(1 - knee, 1e-6);
   return (lab) => {
-    const [L, a, b] = [lab[0]!, lab[1]!, lab[2]!];
+    const L = lab[0]!;
+    const a = lab[1]!;
+    const b = lab[2]!;
     // most colours lie well within: one look is enough
     if (!isOut(L, a / Math.max(knee, 0.01), b / Math.max(knee, 0.01))) return;
-    let [low, high] = [0, 1 / Math.max(knee, 0.01)];
+    let low = 0;
+    let high = 1 / Math.max(knee, 0.01);
     // is the grey itself past the ends, there is no chroma to be had
     for (let i = 0; i < HALVINGS; i++) {
       const half = (low + high) / 2;

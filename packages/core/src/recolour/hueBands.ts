@@ -38,7 +38,8 @@ const HUED = 0.04;
 export function bandsOf({ hue, saturation, density }: Bands): (lab: Float64Array) => void {
   const [turn, factor, darker] = [tableOf(hue), tableOf(saturation), tableOf(density)];
   return (lab) => {
-    const [a, b] = [lab[1]!, lab[2]!];
+    const a = lab[1]!;
+    const b = lab[2]!;
     const chroma = Math.hypot(a, b);
     if (chroma === 0) return;
     const angle = Math.atan2(b, a);

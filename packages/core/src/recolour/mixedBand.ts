@@ -23,6 +23,13 @@ export interface MixedBand {
   next: Int32Array;
 }
 
+/** A number for each pixel, all 0, kept from frame to frame: who uses it sets back what they have set. */
+let kept = new Int32Array(0);
+function placesFor(length: number): Int32Array {
+  if (kept.length < length) kept = new Int32Array(length);
+  return kept;
+}
+
 /** Undefined where nothing is mixed. */
 export function mixedBandOf(matte: Float32Array, width: number, height: number): MixedBand | undefined {
   let mixed = 0;
@@ -30,9 +37,9 @@ export function mixedBandOf(matte: Float32Array, width: number, height: number):
   if (mixed === 0) return undefined;
   const pixels = new Uint32Array(Math.min(9 * mixed, matte.length));
   // 1 above the place, so that 0 is none
-  const placed = new Int32Array(matte.length);
+  const placed = placesFor(matte.length);
   let places = 0;
-  for (let i = 0; i < matte.length; i++)
+  for (let i = 0; places < mixed; i++)
     if (matte[i]! > LEAST_MIXED && matte[i]! < 1 - LEAST_MIXED) {
       pixels[places] = i;
       placed[i] = ++places;
@@ -54,7 +61,10 @@ export function mixedBandOf(matte: Float32Array, width: number, height: number):
     }
   }
   const alpha = new Float32Array(places);
-  for (let p = 0; p < places; p++) alpha[p] = matte[pixels[p]!]!;
+  for (let p = 0; p < places; p++) {
+    alpha[p] = matte[pixels[p]!]!;
+    placed[pixels[p]!] = 0;
+  }
   return { mixed, index: pixels.slice(0, places), next, alpha };
 }
 
@@ -70,6 +80,8 @@ export interface Part {
   steps: Uint16Array;
 }
 const MOST_STEPS = 65_535;
+const DIGIT_BITS = 11;
+const DIGIT = 2 ** DIGIT_BITS - 1;
 
 /**
  * The piece or its ground, flooded over the mixed pixels that do not show it alone: from where there is more of it to
@@ -95,11 +107,13 @@ export function partOf({ mixed, alpha, next }: MixedBand, ofPiece: boolean): Par
     }
     return fewest === MOST_STEPS ? 0 : fewest + 1;
   };
-  const waiting = sorted(alpha, mixed, ofPiece).filter((k) => alone[k] === 0);
-  const order = new Uint32Array(waiting.length);
+  const waiting = sorted(alpha, mixed, ofPiece);
+  let left = 0;
+  for (const k of waiting) if (alone[k] === 0) waiting[left++] = k;
+  const order = new Uint32Array(left);
   let n = 0;
   // a pixel less mixed than all its neighbours waits for the next round
-  for (let [left, before] = [waiting.length, -1]; left > 0 && left !== before;) {
+  for (let before = -1; left > 0 && left !== before;) {
     before = left;
     left = 0;
     for (let w = 0; w < before; w++) {
@@ -116,22 +130,25 @@ export function partOf({ mixed, alpha, next }: MixedBand, ofPiece: boolean): Par
 }
 
 /**
- * Places 0..count−1 by rising or falling value, equal ones in their order: two passes over 16 bits each (radix sort;
+ * Places 0..count−1 by rising or falling value, equal ones in their order: three passes over 11 bits each (radix sort;
  * the bits of floats from 0 on ascend with them).
  */
 function sorted(values: Float32Array, count: number, isFalling: boolean): Uint32Array {
   const bits = new Uint32Array(values.buffer, values.byteOffset, count);
+  const turned = isFalling ? DIGIT : 0;
+  const starts = new Uint32Array(DIGIT + 2);
   let from = new Uint32Array(count);
+  let to = new Uint32Array(count);
   for (let k = 0; k < count; k++) from[k] = k;
-  for (const shift of [0, 16]) {
-    const turned = isFalling ? 65_535 : 0;
-    const digit = (k: number) => ((bits[k]! >>> shift) & 65_535) ^ turned;
-    const starts = new Uint32Array(65_537);
-    for (let n = 0; n < count; n++) starts[digit(n) + 1]!++;
-    for (let d = 0; d < 65_536; d++) starts[d + 1]! += starts[d]!;
-    const to = new Uint32Array(count);
-    for (const k of from) to[starts[digit(k)]!++] = k;
-    from = to;
+  for (let shift = 0; shift < 32; shift += DIGIT_BITS) {
+    starts.fill(0);
+    for (let n = 0; n < count; n++) starts[(((bits[n]! >>> shift) & DIGIT) ^ turned) + 1]!++;
+    for (let d = 0; d < DIGIT; d++) starts[d + 1]! += starts[d]!;
+    for (let n = 0; n < count; n++) {
+      const k = from[n]!;
+      to[starts[((bits[k]! >>> shift) & DIGIT) ^ turned]!++] = k;
+    }
+    [from, to] = [to, from];
   }
   return from;
 }

@@ -189,7 +189,7 @@ export function sheenOf(
 ): Float32Array {
   const out = new Float32Array(alpha.length);
   if (body.confidence === 0) return out;
-  const Y = Float32Array.from(r, (v, i) => luminanceOf([v, g[i]!, b[i]!]));
+  const Y = r.map((v, i) => luminanceOf([v, g[i]!, b[i]!]));
   const quiet = (plane: Float32Array) => {
     const copy = plane.slice();
     guidedFilterInPlace(copy, Y, width, height, Math.max(Math.round(FILTER_PX * scale), 1), FILTER_EPSILON);

@@ -35,7 +35,8 @@ export function textureInto(
   if (softenPx > 0) piece = softened(softenPx);
   if (colourPx > 0) piece = withColourOf(piece, softened(colourPx));
   [picture.r, picture.g, picture.b].forEach((plane, c) => {
-    const [now, was] = [piece[c as 0 | 1 | 2], before[c as 0 | 1 | 2]];
+    const now = piece[c as 0 | 1 | 2];
+    const was = before[c as 0 | 1 | 2];
     for (let y = 0, k = 0; y < part.tall; y++)
       for (let i = startOf(part, width, y), end = i + part.wide; i < end; i++, k++)
         if (alpha[i] !== 0) plane[i] = plane[i]! + alpha[i]! * strength * (now[k]! - was[k]!);
@@ -108,7 +109,9 @@ function withColourOf([r, g, b]: Piece, soft: Piece): Piece {
   const [, , , yr, yg, yb] = XYZ_FROM_LINEAR_709;
   const out: Piece = [r.slice(), g.slice(), b.slice()];
   for (let k = 0; k < r.length; k++) {
-    const [R, G, B] = [soft[0][k]!, soft[1][k]!, soft[2][k]!];
+    const R = soft[0][k]!;
+    const G = soft[1][k]!;
+    const B = soft[2][k]!;
     const Y = yr * R + yg * G + yb * B;
     if (Y <= 1e-6) continue;
     const factor = (yr * r[k]! + yg * g[k]! + yb * b[k]!) / Y;

@@ -27,24 +27,25 @@ export function colourGuide(
   const [LL, LA, LB, AA, AB, BB] = [meanOf(L, L), meanOf(L, a), meanOf(L, b), meanOf(a, a), meanOf(a, b), meanOf(b, b)];
   const [aL, aA, aB, c] = [pL, pA, pB, new Float32Array(n)];
   for (let i = 0; i < n; i++) {
-    const [l, x, y, p] = [mL[i]!, mA[i]!, mB[i]!, mP[i]!];
-    const [xx, xy, xz, yy, yz, zz] = [
-      LL[i]! - l * l + epsilon,
-      LA[i]! - l * x,
-      LB[i]! - l * y,
-      AA[i]! - x * x + epsilon,
-      AB[i]! - x * y,
-      BB[i]! - y * y + epsilon,
-    ];
-    const [u, v, w] = [pL[i]! - l * p, pA[i]! - x * p, pB[i]! - y * p];
-    const [i00, i01, i02, i11, i12, i22] = [
-      yy * zz - yz * yz,
-      xz * yz - xy * zz,
-      xy * yz - xz * yy,
-      xx * zz - xz * xz,
-      xy * xz - xx * yz,
-      xx * yy - xy * xy,
-    ];
+    const l = mL[i]!;
+    const x = mA[i]!;
+    const y = mB[i]!;
+    const p = mP[i]!;
+    const xx = LL[i]! - l * l + epsilon;
+    const xy = LA[i]! - l * x;
+    const xz = LB[i]! - l * y;
+    const yy = AA[i]! - x * x + epsilon;
+    const yz = AB[i]! - x * y;
+    const zz = BB[i]! - y * y + epsilon;
+    const u = pL[i]! - l * p;
+    const v = pA[i]! - x * p;
+    const w = pB[i]! - y * p;
+    const i00 = yy * zz - yz * yz;
+    const i01 = xz * yz - xy * zz;
+    const i02 = xy * yz - xz * yy;
+    const i11 = xx * zz - xz * xz;
+    const i12 = xy * xz - xx * yz;
+    const i22 = xx * yy - xy * xy;
     const det = xx * i00 + xy * i01 + xz * i02;
     aL[i] = (i00 * u + i01 * v + i02 * w) / det;
     aA[i] = (i01 * u + i11 * v + i12 * w) / det;

@@ -109,7 +109,10 @@ function maximised(colours: Float64Array, share: Float64Array, k: number): Colou
   const n = colours.length / 3;
   const components: ColourMixture['components'] = [];
   for (let j = 0; j < k; j++) {
-    let [w, mL, mA, mB] = [0, 0, 0, 0];
+    let w = 0;
+    let mL = 0;
+    let mA = 0;
+    let mB = 0;
     for (let i = 0; i < n; i++) {
       const s = share[i * k + j]!;
       w += s;
@@ -119,7 +122,12 @@ function maximised(colours: Float64Array, share: Float64Array, k: number): Colou
     }
     if (w < 1e-6) continue;
     [mL, mA, mB] = [mL / w, mA / w, mB / w];
-    let [xx, xy, xz, yy, yz, zz] = [0, 0, 0, 0, 0, 0];
+    let xx = 0;
+    let xy = 0;
+    let xz = 0;
+    let yy = 0;
+    let yz = 0;
+    let zz = 0;
     for (let i = 0; i < n; i++) {
       const s = share[i * k + j]! / w;
       const x = colours[3 * i]! - mL;

@@ -39,7 +39,9 @@ export function colourOdds(oklab: OklabPlanes, marks: Int8Array, isFar: (i: numb
 function meanProbability(colours: Float64Array, of: ColourMixture, against: ColourMixture): number {
   let sum = 0;
   for (let i = 0; i < colours.length; i += 3) {
-    const [L, a, b] = [colours[i]!, colours[i + 1]!, colours[i + 2]!];
+    const L = colours[i]!;
+    const a = colours[i + 1]!;
+    const b = colours[i + 2]!;
     sum += 1 / (1 + Math.exp(logDensity(against, L, a, b) - logDensity(of, L, a, b)));
   }
   return sum / (colours.length / 3);

@@ -18,7 +18,8 @@ export function geodesicDistances(
     heap[i] = { node, at };
   };
   const take = (): { node: number; at: number } => {
-    const [first, last] = [heap[0]!, heap.pop()!];
+    const first = heap[0]!;
+    const last = heap.pop()!;
     if (heap.length === 0) return first;
     let i = 0;
     for (let child = 1; child < heap.length; child = 2 * i + 1) {

@@ -48,7 +48,8 @@ export function enlarged(
   const out = new Float32Array(toWidth * toHeight);
   for (let y = 0; y < toHeight; y++) {
     const v = Math.min(Math.max(((y + 0.5) * height) / toHeight - 0.5, 0), height - 1);
-    const [top, fy] = [Math.floor(v), v - Math.floor(v)];
+    const top = Math.floor(v);
+    const fy = v - Math.floor(v);
     const below = Math.min(top + 1, height - 1);
     for (let x = 0; x < toWidth; x++) {
       const u = Math.min(Math.max(((x + 0.5) * width) / toWidth - 0.5, 0), width - 1);

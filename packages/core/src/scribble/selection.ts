@@ -81,7 +81,8 @@ export function selectionInto(
 function prepare(oklab: OklabPlanes, width: number, height: number): Prepared {
   const sized = (side: number): Sized => {
     const ratio = Math.min(side / Math.max(width, height), 1);
-    const [w, h] = [Math.max(Math.round(width * ratio), 1), Math.max(Math.round(height * ratio), 1)];
+    const w = Math.max(Math.round(width * ratio), 1);
+    const h = Math.max(Math.round(height * ratio), 1);
     const to = (plane: Float32Array) => shrunk(plane, width, height, w, h);
     return { width: w, height: h, oklab: { L: to(oklab.L), a: to(oklab.a), b: to(oklab.b) } };
   };
@@ -98,7 +99,8 @@ function votesOf({ labels, count }: Superpixels, marks: Int8Array): Int32Array {
 /** Squared difference of colour across each border between patches. */
 const differences2 = ({ pairs, border, L, a, b }: Superpixels): Float64Array =>
   border.map((_, e) => {
-    const [p, q] = [pairs[2 * e]!, pairs[2 * e + 1]!];
+    const p = pairs[2 * e]!;
+    const q = pairs[2 * e + 1]!;
     return (L[p]! - L[q]!) ** 2 + (a[p]! - a[q]!) ** 2 + (b[p]! - b[q]!) ** 2;
   });
 
@@ -213,7 +215,10 @@ function cutOutline(
   for (let p = 0; p < places.length; p++) {
     const i = places[p]!;
     const x = i % width;
-    const [left, right, up, low] = [x > 0, x < width - 1, i >= width, i + width < mask.length];
+    const left = x > 0;
+    const right = x < width - 1;
+    const up = i >= width;
+    const low = i + width < mask.length;
     if (left) join(p, i, i - 1, 1);
     if (right) join(p, i, i + 1, 1);
     if (up) join(p, i, i - width, 1);

@@ -41,7 +41,8 @@ function markSegment(
   ] as const;
   for (let y = rows[0]; y <= rows[1]; y++)
     for (let x = columns[0]; x <= columns[1]; x++) {
-      const [px, py] = [x + 0.5 - x0, y + 0.5 - y0];
+      const px = x + 0.5 - x0;
+      const py = y + 0.5 - y0;
       const t = Math.min(Math.max((px * dx + py * dy) / length2, 0), 1);
       if ((px - t * dx) ** 2 + (py - t * dy) ** 2 <= radius * radius) out[y * width + x] = value;
     }

@@ -39,10 +39,8 @@ export function superpixelsOf({ L, a, b }: OklabPlanes, width: number, height: n
     b: new Float64Array(n),
   };
   for (let k = 0; k < n; k++) {
-    const [x, y] = [
-      Math.floor((((k % across) + 0.5) * width) / across),
-      Math.floor(((Math.floor(k / across) + 0.5) * height) / down),
-    ];
+    const x = Math.floor((((k % across) + 0.5) * width) / across);
+    const y = Math.floor(((Math.floor(k / across) + 0.5) * height) / down);
     const i = y * width + x;
     centre.x[k] = x;
     centre.y[k] = y;
@@ -62,8 +60,10 @@ export function superpixelsOf({ L, a, b }: OklabPlanes, width: number, height: n
       const cL = centre.L[k]!;
       const ca = centre.a[k]!;
       const cb = centre.b[k]!;
-      const [x0, x1] = [Math.max(Math.floor(cx - SPACING), 0), Math.min(Math.ceil(cx + SPACING), width - 1)];
-      const [y0, y1] = [Math.max(Math.floor(cy - SPACING), 0), Math.min(Math.ceil(cy + SPACING), height - 1)];
+      const x0 = Math.max(Math.floor(cx - SPACING), 0);
+      const x1 = Math.min(Math.ceil(cx + SPACING), width - 1);
+      const y0 = Math.max(Math.floor(cy - SPACING), 0);
+      const y1 = Math.min(Math.ceil(cy + SPACING), height - 1);
       for (let y = y0; y <= y1; y++) {
         const dy = (y - cy) ** 2;
         for (let x = x0, i = y * width + x0; x <= x1; x++, i++) {
@@ -116,7 +116,8 @@ function joinedScraps(labels: Int32Array, width: number, height: number): { labe
     if (out[start] !== -1) continue;
     const above = start >= width ? out[start - width]! : -1;
     const beside = start % width > 0 ? out[start - 1]! : above;
-    let [head, tail] = [0, 0];
+    let head = 0;
+    let tail = 0;
     queue[tail++] = start;
     out[start] = count;
     while (head < tail) {

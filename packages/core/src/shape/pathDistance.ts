@@ -151,7 +151,10 @@ function seedOutline(
   const n = polygon.length / 2;
   for (let i = 0; i < n; i++) {
     const j = (i + 1) % n;
-    const [x0, y0, x1, y1] = [polygon[2 * i]!, polygon[2 * i + 1]!, polygon[2 * j]!, polygon[2 * j + 1]!];
+    const x0 = polygon[2 * i]!;
+    const y0 = polygon[2 * i + 1]!;
+    const x1 = polygon[2 * j]!;
+    const y1 = polygon[2 * j + 1]!;
     const steps = Math.max(Math.ceil(Math.hypot(x1 - x0, y1 - y0) * 2), 1);
     for (let k = 0; k <= steps; k++) {
       const cx = Math.floor(x0 + ((x1 - x0) * k) / steps) + border;

@@ -1,6 +1,5 @@
 // Frames of a matte made elsewhere, at the size of the shot they belong to.
-import type { PlateLayer } from '@mellow/core';
-import { lumaOf } from '@mellow/core';
+import { lumaOf, planeOf, type PlateLayer } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { decodeAlpha, decodeFrames } from './decode.ts';
 import type { MediaStore } from './store.ts';
@@ -19,7 +18,7 @@ async function* alphaFrames(
 ): AsyncGenerator<Float32Array> {
   if (channel === 'alpha') {
     for await (const codes of decodeAlpha(store, stored, size, signal))
-      yield Float32Array.from(codes, (c) => c / 65535);
+      yield planeOf(codes.length, (i) => codes[i]! / 65535);
     return;
   }
   for await (const { r, g, b } of decodeFrames(store, stored, { size, signal })) {

@@ -44,5 +44,8 @@ export function toElevenBits(value: number): number {
 }
 
 /** 16-bit codes of values from 0 to 1, rounded; what lies past is cut off. */
-export const codes16 = (values: Float32Array): Uint16Array =>
-  Uint16Array.from(values, (v) => Math.round(Math.min(Math.max(v, 0), 1) * 65535));
+export function codes16(values: Float32Array): Uint16Array {
+  const codes = new Uint16Array(values.length);
+  for (let i = 0; i < codes.length; i++) codes[i] = Math.round(Math.min(Math.max(values[i]!, 0), 1) * 65535);
+  return codes;
+}

@@ -1,0 +1,2 @@
+export { oklab, rangeKey, recolour } from './colour';
+export { blurLines } from './gaussian';

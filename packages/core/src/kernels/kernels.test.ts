@@ -1,0 +1,160 @@
+// Each kernel against the TypeScript that says what it does: on pictures of any kind and size, at the ends of the
+// numbers, and rebuilt from its source.
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { compiled } from '../../assembly/build.mjs';
+import { cubeRootTable, oklabByTable, oklabFromLinear709Into } from '../colour/oklabPlanes.ts';
+import type { RangeKey, Window } from '../document/key.ts';
+import { rangeKeyBySamples, rangeKeyInto } from '../key/rangeKey.ts';
+import { blurByLines, gaussianInPlace, recursionOf } from '../matte/gaussian.ts';
+import { compile } from '../recolour/program.ts';
+import { plainInto, recolourInto } from '../recolour/recolourInto.ts';
+import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
+import { COMPILED } from './compiled.ts';
+import { kernels } from './module.ts';
+
+const root = cubeRootTable();
+/** Sizes round the four lanes and round the blocks. */
+const LENGTHS = [1, 2, 3, 4, 5, 4095, 4096, 4097, 9001];
+const ODD = [0, -0, 1, 1e-9, -1e-9, -0.2, 1e-40, 4, 60_000, 0.18, 1e-20];
+/** Light from far below black to far above white, odd numbers in between. */
+function light(length: number, seed: number): Float32Array {
+  let state = seed;
+  return Float32Array.from({ length }, (_, i) => {
+    state = (state * 16_807) % 2_147_483_647;
+    return i % 7 === seed % 7 ? ODD[i % ODD.length]! : 1.4 * (state / 2_147_483_647) ** 3 - 0.01;
+  });
+}
+const shares = (length: number, seed: number) => light(length, seed).map((v) => Math.min(Math.max(v, 0), 1));
+/** The largest difference, in proportion where `size` is past 1. */
+function furthest(a: Float32Array, b: Float32Array, size = b): number {
+  let most = 0;
+  for (let i = 0; i < a.length; i++) {
+    const off = Math.abs(a[i]! - b[i]!) / Math.max(Math.abs(size[i]!), 1);
+    if (!(off <= most)) most = off;
+  }
+  return most;
+}
+const planes = (length: number) => ({ r: light(length, 3), g: light(length, 5), b: light(length, 11) });
+const empty = (length: number) => ({
+  L: new Float32Array(length),
+  a: new Float32Array(length),
+  b: new Float32Array(length),
+});
+
+it('runs here: what follows would else compare the reference with itself', () => {
+  expect(kernels()).toBeDefined();
+});
+
+it('is what its source compiles to', async () => {
+  expect((await compiled()).join('')).toBe(COMPILED);
+});
+
+describe('OKLab', () => {
+  it.each(LENGTHS)('of %i samples within 2e-6 of the table', (length) => {
+    const { r, g, b } = planes(length);
+    const [own, reference] = [empty(length), empty(length)];
+    oklabFromLinear709Into(own, r, g, b, root);
+    oklabByTable(reference, r, g, b, root);
+    for (const channel of ['L', 'a', 'b'] as const)
+      expect(furthest(own[channel], reference[channel], reference.L)).toBeLessThan(2e-6);
+  });
+  it('leaves 0 at 0 and passes on what is no number', () => {
+    const out = empty(4);
+    const plane = Float32Array.of(0, NaN, Infinity, 1);
+    oklabFromLinear709Into(out, plane, plane, plane, root);
+    expect(out.L[0]).toBe(0);
+    expect(out.L[1]).toBeNaN();
+    expect(Number.isFinite(out.L[2])).toBe(false);
+    expect(out.L[3]).toBeCloseTo(1, 6);
+  });
+  it('may be written over its own input', () => {
+    const { r, g, b } = planes(4097);
+    const apart = empty(4097);
+    oklabFromLinear709Into(apart, r, g, b, root);
+    oklabFromLinear709Into({ L: r, a: g, b }, r, g, b, root);
+    expect(furthest(r, apart.L) + furthest(g, apart.a) + furthest(b, apart.b)).toBe(0);
+  });
+});
+
+describe('the recolour', () => {
+  const shift = { hueDeg: 74, saturation: 1.3, exposureStops: 0.4, density: 0.15 };
+  const program = compile({ ...NEUTRAL_RECIPE, shift, strength: 0.8 }, [1.1, 0.02, 0, 0.01, 0.95, 0, 0, 0.03, 0.8]);
+  it.each(LENGTHS)('of %i samples within 1e-5 of the table', (length) => {
+    const alpha = shares(length, 4);
+    const [own, reference] = [planes(length), planes(length)];
+    recolourInto(own, alpha, program, root);
+    plainInto(reference, alpha, program, root);
+    for (const channel of ['r', 'g', 'b'] as const)
+      expect(furthest(own[channel], reference[channel])).toBeLessThan(1e-5);
+  });
+  it('leaves every bit where α is 0, of odd numbers too', () => {
+    const alpha = shares(9001, 4).map((a, i) => (i % 3 === 0 ? 0 : a));
+    const [before, own] = [planes(9001), planes(9001)];
+    recolourInto(own, alpha, program, root);
+    for (const channel of ['r', 'g', 'b'] as const) {
+      const [was, is] = [before[channel], own[channel]].map((plane) => new Uint32Array(plane.buffer));
+      expect(is!.filter((bits, i) => alpha[i] === 0 && bits !== was![i])).toHaveLength(0);
+    }
+    expect(furthest(before.r, own.r)).toBeGreaterThan(0.1);
+  });
+  it('changes nothing where the recipe changes nothing', () => {
+    const [before, own] = [planes(4097), planes(4097)];
+    recolourInto(own, shares(4097, 4), compile(NEUTRAL_RECIPE), root);
+    for (const channel of ['r', 'g', 'b'] as const) expect(furthest(own[channel], before[channel])).toBe(0);
+  });
+});
+
+describe('the range key', () => {
+  const soft = fc.double({ min: 0.01, max: 0.2, noNaN: true });
+  const range = (most: number): fc.Arbitrary<Window> =>
+    fc.record({
+      on: fc.boolean(),
+      lo: fc.double({ min: 0, max: most, noNaN: true }),
+      hi: fc.double({ min: most, max: 2 * most, noNaN: true }),
+      softLo: soft.map((s) => s * most),
+      softHi: soft.map((s) => s * most),
+    });
+  it('is that of single samples within 5e-5, whatever its windows', () => {
+    const length = 500;
+    const lab = empty(length);
+    oklabFromLinear709Into(lab, ...(Object.values(planes(length)) as [Float32Array, Float32Array, Float32Array]), root);
+    const [own, reference] = [new Float32Array(length), new Float32Array(length)];
+    fc.assert(
+      fc.property(range(180), range(0.15), range(0.5), (hue, chroma, lightness) => {
+        const key: RangeKey = { hue, chroma, lightness };
+        rangeKeyInto(own, lab, key);
+        rangeKeyBySamples(reference, lab, key);
+        expect(furthest(own, reference)).toBeLessThan(5e-5);
+      }),
+      { numRuns: 300 },
+    );
+  });
+  it('has the hard edge of a window belong to it', () => {
+    const flat = { on: false, lo: 0, hi: 1, softLo: 0, softHi: 0 };
+    const lightness = { on: true, lo: 0.25, hi: 0.75, softLo: 0, softHi: 0 };
+    const L = Float32Array.of(0.2499, 0.25, 0.5, 0.75, 0.7501);
+    const out = new Float32Array(5);
+    rangeKeyInto(out, { L, a: new Float32Array(5), b: new Float32Array(5) }, { hue: flat, chroma: flat, lightness });
+    expect([...out]).toEqual([0, 1, 1, 1, 0]);
+  });
+});
+
+describe('the Gaussian', () => {
+  it.each([
+    [1, 1],
+    [1, 40],
+    [40, 1],
+    [3, 5],
+    [65, 17],
+    [129, 63],
+    [130, 33],
+  ])('of %i × %i samples is that of lines to a bit of a float', (width, height) => {
+    for (const sigma of [0.8, 2, 11]) {
+      const [own, reference] = [shares(width * height, 9), shares(width * height, 9)];
+      gaussianInPlace(own, width, height, sigma);
+      blurByLines(reference, width, height, recursionOf(sigma));
+      expect(furthest(own, reference)).toBeLessThan(1.2e-7);
+    }
+  });
+});
