@@ -45,6 +45,7 @@ export * from './light/balance.ts';
 export * from './light/byEye.ts';
 export * from './light/meanOfRect.ts';
 export * from './light/shotLight.ts';
+export { clfText } from './look/clf.ts';
 export * from './look/cube.ts';
 export { cubeAt } from './look/cubeAt.ts';
 export * from './look/lookInto.ts';

@@ -1,9 +1,6 @@
 import { codesFromLinear709, linear709FromCodes, type Encoding } from '../colour/encoding.ts';
-import type { LinearPlanes } from '../colour/planes.ts';
 import { ciede2000 } from '../colour/ciede2000.ts';
-import type { Lookup } from '../colour/lookupTable.ts';
-import type { Program } from '../recolour/program.ts';
-import { recolourInto } from '../recolour/recolourInto.ts';
+import { recoloured, type Program } from '../recolour/program.ts';
 import { labFromLinear709 } from '../colour/lab.ts';
 import { cubeOf, type Cube } from './cube.ts';
 import { cubeAt } from './cubeAt.ts';
@@ -29,9 +26,8 @@ export function recipeCube(
   program: Program,
   encoding: Encoding,
   size: number,
-  root: Lookup,
 ): { cube: Cube; meanDeltaE: number; worstDeltaE: number } {
-  const exact = exactly(program, encoding, root);
+  const exact = exactly(program, encoding);
   const cube = cubeOf(title, size, exact);
   const table = cubeAt(cube);
   let [sum, worst, count] = [0, 0, 0];
@@ -50,13 +46,12 @@ const clamped = (codes: Float64Array): [number, number, number] =>
   [0, 1, 2].map((c) => Math.min(Math.max(codes[c]!, 0), 1)) as [number, number, number];
 
 /** The recipe at full α on one colour of codes. */
-function exactly(program: Program, encoding: Encoding, root: Lookup): (rgb: Float64Array) => void {
-  const light: LinearPlanes = { r: new Float32Array(1), g: new Float32Array(1), b: new Float32Array(1) };
-  const alpha = new Float32Array([1]);
+function exactly(program: Program, encoding: Encoding): (rgb: Float64Array) => void {
+  const { isNeutral, strength } = program;
   return (rgb) => {
     const from = linear709FromCodes(encoding, [rgb[0]!, rgb[1]!, rgb[2]!]);
-    [light.r[0], light.g[0], light.b[0]] = from;
-    if (!program.isNeutral) recolourInto(light, alpha, program, root);
-    rgb.set(codesFromLinear709(encoding, [light.r[0], light.g[0], light.b[0]]));
+    const next = isNeutral ? from : recoloured(program, from);
+    const mixed = (c: 0 | 1 | 2) => from[c] + strength * (next[c] - from[c]);
+    rgb.set(codesFromLinear709(encoding, [mixed(0), mixed(1), mixed(2)]));
   };
 }

@@ -107,25 +107,37 @@ export function partOf({ mixed, alpha, next }: MixedBand, ofPiece: boolean): Par
     }
     return fewest === MOST_STEPS ? 0 : fewest + 1;
   };
-  const waiting = sorted(alpha, mixed, ofPiece);
-  let left = 0;
-  for (const k of waiting) if (alone[k] === 0) waiting[left++] = k;
-  const order = new Uint32Array(left);
+  const waiting = sorted(alpha, mixed, ofPiece).filter((k) => alone[k] === 0);
+  /** By place, when it has its turn in a round. */
+  const turn = new Uint32Array(mixed);
+  /** By turn: no neighbour is known, one is, it has been reached. */
+  const state = new Uint8Array(waiting.length);
+  const [UNKNOWN, DUE, DONE] = [0, 1, 2];
+  let due = 0;
+  for (let w = 0; w < waiting.length; w++) {
+    turn[waiting[w]!] = w;
+    if (reached(waiting[w]!) === 0) continue;
+    state[w] = DUE;
+    due++;
+  }
+  const order = new Uint32Array(waiting.length);
   let n = 0;
-  // a pixel less mixed than all its neighbours waits for the next round
-  for (let before = -1; left > 0 && left !== before;) {
-    before = left;
-    left = 0;
-    for (let w = 0; w < before; w++) {
+  // a pixel less mixed than the neighbour that it is reached from waits for the next round
+  while (due > 0)
+    for (let w = 0; w < waiting.length; w++) {
+      if (state[w] !== DUE) continue;
       const k = waiting[w]!;
-      const found = reached(k);
-      if (found === 0) waiting[left++] = k;
-      else {
-        steps[k] = found;
-        order[n++] = k;
+      steps[k] = reached(k);
+      order[n++] = k;
+      state[w] = DONE;
+      due--;
+      for (let m = 8 * k; m < 8 * k + 8; m++) {
+        const p = next[m]!;
+        if (p < 0 || p >= mixed || alone[p] === 1 || state[turn[p]!] !== UNKNOWN) continue;
+        state[turn[p]!] = DUE;
+        due++;
       }
     }
-  }
   return { share, alone, order: order.subarray(0, n), steps };
 }
 

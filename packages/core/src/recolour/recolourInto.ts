@@ -125,17 +125,26 @@ function edgeInto(
   mixed: LinearPlanes,
 ): EdgeColours {
   const after = { index: edge.index, r: edge.r.slice(), g: edge.g.slice(), b: edge.b.slice() };
-  const { strength } = program;
-  edge.index.forEach((i, k) => {
-    const weight = alpha[i]! * strength;
-    const own = [edge.r[k]!, edge.g[k]!, edge.b[k]!] as const;
-    const next = repainted(program, own, edge.sheen ? leftToBody(program, own, edge.sheen[k]!) : 0);
-    r[i] = mixed.r[k]! + (next[0] - own[0]) * weight;
-    g[i] = mixed.g[k]! + (next[1] - own[1]) * weight;
-    b[i] = mixed.b[k]! + (next[2] - own[2]) * weight;
-    after.r[k] = own[0] + (next[0] - own[0]) * strength;
-    after.g[k] = own[1] + (next[1] - own[1]) * strength;
-    after.b[k] = own[2] + (next[2] - own[2]) * strength;
-  });
+  const isPlain = !program.finer && !program.sheen;
+  const whole = new Float32Array(edge.index.length).fill(1);
+  if (!isPlain || !plainByKernel(after, whole, program)) edgeBySamples(after, program, edge);
+  for (let k = 0; k < edge.index.length; k++) {
+    const i = edge.index[k]!;
+    r[i] = mixed.r[k]! + (after.r[k]! - edge.r[k]!) * alpha[i]!;
+    g[i] = mixed.g[k]! + (after.g[k]! - edge.g[k]!) * alpha[i]!;
+    b[i] = mixed.b[k]! + (after.b[k]! - edge.b[k]!) * alpha[i]!;
+  }
   return after;
+}
+
+/** The own colours of an edge, recoloured, in place. */
+function edgeBySamples({ r, g, b }: LinearPlanes, program: Program, { sheen }: EdgeColours): void {
+  const { strength } = program;
+  for (let k = 0; k < r.length; k++) {
+    const own = [r[k]!, g[k]!, b[k]!] as const;
+    const next = repainted(program, own, sheen ? leftToBody(program, own, sheen[k]!) : 0);
+    r[k] = own[0] + (next[0] - own[0]) * strength;
+    g[k] = own[1] + (next[1] - own[1]) * strength;
+    b[k] = own[2] + (next[2] - own[2]) * strength;
+  }
 }

@@ -3,6 +3,7 @@ import {
   beyondTable,
   boundsOfMatte,
   chatterBetween,
+  clfText,
   clippingOf,
   colourDensity,
   cubeText,
@@ -171,9 +172,10 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const matte = rendered.mattes[scene.index]!;
     return textureFigures(frame.linear(), rendered.linear, matte, frame.codes.width, frame.scale);
   },
-  'recipe cube'({ title, program, encoding, size }) {
-    const { cube, ...off } = recipeCube(title, program, encoding, size, tables.root);
-    return Promise.resolve({ text: cubeText(cube), ...off, beyond: beyondTable(program) });
+  'recipe cube'({ title, program, encoding, size, as }) {
+    const { cube, ...off } = recipeCube(title, program, encoding, size);
+    const text = as === 'clf' ? clfText(cube, `urn:uuid:${crypto.randomUUID()}`) : cubeText(cube);
+    return Promise.resolve({ text, ...off, beyond: beyondTable(program) });
   },
   'source colour': ({ scenes }) => sourceColour(store, scenes),
   async thumbnail(scene) {

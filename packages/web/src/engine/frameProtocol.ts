@@ -178,6 +178,7 @@ interface RecipeCubeTask {
   encoding: Encoding;
   /** Entries along a side. */
   size: number;
+  as: 'cube' | 'clf';
 }
 /** The mean colour of the piece in the source, over some frames. */
 interface SourceColourTask {
