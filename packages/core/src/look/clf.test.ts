@@ -55,7 +55,7 @@ it.each([
   [...rgb].forEach((v, c) => expect(v).toBeCloseTo(wanted[c]!, 5));
 });
 it('is not written of a table it cannot hold', () => {
-  const domain = { min: [0, 0, 0], max: [2, 1, 1] } as Cube['domain'];
+  const domain: Cube['domain'] = { min: [0, 0, 0], max: [2, 1, 1] };
   expect(() => clfText({ ...bent, domain }, 'x')).toThrow(RangeError);
   expect(() => clfText({ ...bent, kind: '1D' }, 'x')).toThrow(RangeError);
 });

@@ -4,7 +4,7 @@ import type { Cube } from './cube.ts';
 /** XML 1.0 knows no control characters but three. */
 const escaped = (text: string): string =>
   text
-    .replaceAll(/[\u0000-\u0008\u000B\u000C\u000E-\u001F]/g, ' ')
+    .replaceAll(/[^\P{Cc}\t\n\r]/gu, ' ')
     .replaceAll('&', '&amp;')
     .replaceAll('<', '&lt;')
     .replaceAll('>', '&gt;')
