@@ -10,6 +10,7 @@ import type {
   Stroke,
 } from '@mellow/contract';
 import { KEYS, pathKeyframesFrom, type KeyKind } from '@mellow/core';
+import { animatedLater, keysLater } from './movedInTime.ts';
 
 const base = (name: string, mode: Layer['mode']) => ({
   id: crypto.randomUUID() as LayerId,
@@ -68,15 +69,10 @@ export function startingAt<L extends Layer>(layer: L, frame: number): L {
   const all = [...(paths ?? []), ...Object.values(layer.animated ?? {}).flat()].map((k) => k.frame);
   if (all.length === 0) return layer;
   const by = frame - Math.min(...all);
-  const animated =
-    layer.animated &&
-    Object.fromEntries(
-      Object.entries(layer.animated).map(([name, keys]) => [name, keys.map((k) => ({ ...k, frame: k.frame + by }))]),
-    );
   return {
     ...layer,
-    ...(animated && { animated }),
-    ...(paths && { paths: paths.map((k) => ({ ...k, frame: k.frame + by })) }),
+    ...(layer.animated && { animated: animatedLater(layer.animated, by) }),
+    ...(paths && { paths: keysLater(paths, by) }),
   };
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { NEUTRAL_GAIN, NEUTRAL_RECIPE, NEUTRAL_SHIFT } from '@mellow/core';
 import type { ProjectDocument, Sighting } from '@mellow/contract';
-import { send, setState } from './lineup.ts';
+import { beginsLater, send, setState } from './lineup.ts';
 import { changeSighting } from './stack.ts';
 import { after, at, documentWith, shape, stored } from './testing.ts';
 
@@ -69,6 +69,48 @@ describe('a trim, a light, keyframes', () => {
     const keyed = { ...document, recipes: stored(recipe) } as unknown as ProjectDocument;
     expect(to('keyframes of the recipe', keyed).recipes[0]!.value.animated).toEqual({ ...animated, s2: animated.s1 });
     expect(send(document, 'keyframes of the recipe', from, [street!], 'c').edits).toEqual([]);
+  });
+});
+
+describe('to a shot that begins later in its footage', () => {
+  const key = (frame: number, value: number) => ({ frame, value, ease: 'linear' as const });
+  const keyed = {
+    ...document,
+    media: [{ id: 'm1', frames: 48 }],
+    shots: document.shots.map((s, i) => ({
+      ...s,
+      value: { ...s.value, mediaId: 'm1', span: i === 1 ? { from: 20, to: 40 } : null },
+    })),
+    sightings: document.sightings.map((s) => ({
+      ...s,
+      value: {
+        ...s.value,
+        animated: { 'cleanUp.edgePx': [key(2, 1)] },
+        layers: [{ ...s.value.layers[0]!, animated: { strength: [key(3, 0.5)] } }],
+      },
+    })),
+  } as unknown as ProjectDocument;
+  const own = keyed.sightings[0]!.value;
+  const sent = (at?: 'frame numbers' | 'first frame') =>
+    there(after(keyed, send(keyed, 'matte stack', own, [street!], 'c', at)))!;
+  it('keyframes keep their numbers, or their place from its first frame', () => {
+    expect(sent().animated).toEqual(own.animated);
+    expect(sent('first frame').animated).toEqual({ 'cleanUp.edgePx': [key(22, 1)] });
+    expect(sent('first frame').layers[0]!.animated).toEqual({ strength: [key(23, 0.5)] });
+    expect([beginsLater(keyed, 's2', 's1'), beginsLater(keyed, 's1', 's2')]).toEqual([20, -20]);
+  });
+  it('clean-up and the keyframes of the recipe too', () => {
+    const both = after(keyed, send(keyed, 'matte stack', own, [street!], 'c'));
+    const cleaned = there(after(both, send(both, 'clean-up', own, [street!], 'c', 'first frame')))!;
+    expect(cleaned.animated).toEqual({ 'cleanUp.edgePx': [key(22, 1)] });
+    const animated = { s1: { strength: [key(1, 1)] } };
+    const recipe = { ...NEUTRAL_RECIPE, id: 'r', pieceId: 'cup', colourwayId: 'c', animated };
+    const withRecipe = { ...keyed, recipes: stored(recipe) } as unknown as ProjectDocument;
+    const change = send(withRecipe, 'keyframes of the recipe', own, [street!], 'c', 'first frame');
+    expect(after(withRecipe, change).recipes[0]!.value.animated).toEqual({
+      ...animated,
+      s2: { strength: [key(21, 1)] },
+    });
   });
 });
 

@@ -1,8 +1,18 @@
 // What the line-up does to several shots at once: how far they are, and work sent from one to others.
-import type { Animated, ProjectDocument, Recipe, Shot, Sighting, SightingId, SightingState } from '@mellow/contract';
+import {
+  framesOf,
+  type Animated,
+  type ProjectDocument,
+  type Recipe,
+  type Shot,
+  type Sighting,
+  type SightingId,
+  type SightingState,
+} from '@mellow/contract';
 import type { Change } from '../editing/change.ts';
 import { setLight } from './match.ts';
 import { pastedInto } from './layers.ts';
+import { animatedLater, layerLater } from './movedInTime.ts';
 
 /** What of a sighting, or of its shot, can be sent to other shots. */
 export const SENDABLE = [
@@ -31,19 +41,31 @@ const spillOf = ({ spill }: Sighting): Sighting['spill'] =>
   spill && { ...spill, within: spill.within && { ...spill.within, follow: undefined } };
 
 /** A part of what a sighting has, with its keyframes, as that of the same piece in another shot. */
-function partIn(document: ProjectDocument, from: Sighting, shotId: string, part: 'cleanUp' | 'spill'): Change['edits'] {
+function partIn(
+  document: ProjectDocument,
+  from: Sighting,
+  shotId: string,
+  part: 'cleanUp' | 'spill',
+  later: number,
+): Change['edits'] {
   const before = sightingOf(document, from.pieceId, shotId);
   if (!before) return [];
   const isOfPart = (name: string): boolean => name.startsWith(`${part}.`);
   const keyed = (animated: Animated, isWanted: (name: string) => boolean): Animated =>
     Object.fromEntries(Object.entries(animated).filter(([name]) => isWanted(name)));
-  const animated = { ...keyed(before.animated, (name) => !isOfPart(name)), ...keyed(from.animated, isOfPart) };
+  const sent = animatedLater(keyed(from.animated, isOfPart), later);
+  const animated = { ...keyed(before.animated, (name) => !isOfPart(name)), ...sent };
   const own = part === 'spill' ? { spill: spillOf(from) } : { cleanUp: from.cleanUp, steadyFrames: from.steadyFrames };
   return [{ kind: 'sighting', id: before.id, value: { ...before, ...own, animated } }];
 }
 
 /** The stack, clean-up and steadying as they are here; shapes stay where they are, tracks belong to their own shot. */
-function stackIn(document: ProjectDocument, from: Sighting, shotId: Shot['id']): Change['edits'][number] {
+function stackIn(
+  document: ProjectDocument,
+  from: Sighting,
+  shotId: Shot['id'],
+  later: number,
+): Change['edits'][number] {
   const tracks = document.tracks.filter((t) => t.value.shotId === shotId).map((t) => t.value.id);
   const before = sightingOf(document, from.pieceId, shotId);
   const value: Sighting = {
@@ -53,10 +75,10 @@ function stackIn(document: ProjectDocument, from: Sighting, shotId: Shot['id']):
     ...before,
     id: before?.id ?? (crypto.randomUUID() as SightingId),
     shotId,
-    layers: from.layers.map((layer) => pastedInto(layer, tracks)),
+    layers: from.layers.map((layer) => layerLater(pastedInto(layer, tracks), later)),
     cleanUp: from.cleanUp,
     steadyFrames: from.steadyFrames,
-    animated: from.animated,
+    animated: animatedLater(from.animated, later),
     spill: spillOf(from),
     state: 'rough',
   };
@@ -78,6 +100,7 @@ function keyframesIn(
   from: Sighting,
   shotIds: readonly string[],
   colourwayId: string,
+  laterIn: (shotId: string) => number,
 ): Change['edits'] {
   const recipe = document.recipes.find(
     (r) => r.value.pieceId === from.pieceId && r.value.colourwayId === colourwayId,
@@ -86,8 +109,23 @@ function keyframesIn(
   const { animated } = recipe as Omit<Recipe, 'animated'> & { animated: Record<string, Animated> };
   const own = animated[from.shotId];
   const others = Object.entries(animated).filter(([id]) => !shotIds.includes(id));
-  const next = Object.fromEntries([...others, ...(own ? shotIds.map((id) => [id, own] as const) : [])]);
+  const next = Object.fromEntries([
+    ...others,
+    ...(own ? shotIds.map((id) => [id, animatedLater(own, laterIn(id))] as const) : []),
+  ]);
   return [{ kind: 'recipe', id: recipe.id, value: { ...recipe, animated: next } }];
+}
+
+/** At which frames sent work stands: at the numbers that it has, or counted from the first frame of its shot. */
+export type SentAt = 'frame numbers' | 'first frame';
+const firstFrameOf = (document: ProjectDocument, shot: Shot): number => {
+  const media = document.media.find((m) => m.id === shot.mediaId);
+  return media ? framesOf(shot, media).from : 0;
+};
+/** By how many frames another shot begins later. */
+export function beginsLater(document: ProjectDocument, shotId: string, than: string): number {
+  const [shot, other] = [shotOf(document, shotId), shotOf(document, than)];
+  return shot && other ? firstFrameOf(document, shot) - firstFrameOf(document, other) : 0;
 }
 
 /** Sends what one sighting has to other shots, as one step. What a shot has no use for is left out. */
@@ -97,13 +135,15 @@ export function send(
   from: Sighting,
   shotIds: readonly Shot['id'][],
   colourwayId: string,
+  at: SentAt = 'frame numbers',
 ): Change {
   const to = shotIds.filter((id) => id !== from.shotId);
   const shot = shotOf(document, from.shotId);
+  const later = (id: string) => (at === 'first frame' ? beginsLater(document, id, from.shotId) : 0);
   const EDITS: Record<Sendable, () => Change['edits']> = {
-    'matte stack': () => to.map((id) => stackIn(document, from, id)),
-    'clean-up': () => to.flatMap((id) => partIn(document, from, id, 'cleanUp')),
-    spill: () => to.flatMap((id) => partIn(document, from, id, 'spill')),
+    'matte stack': () => to.map((id) => stackIn(document, from, id, later(id))),
+    'clean-up': () => to.flatMap((id) => partIn(document, from, id, 'cleanUp', later(id))),
+    spill: () => to.flatMap((id) => partIn(document, from, id, 'spill', later(id))),
     trim: () => to.flatMap((id) => trimIn(document, from, id, colourwayId)),
     light: () =>
       to.flatMap((id) => {
@@ -115,7 +155,7 @@ export function send(
         const other = shotOf(document, id);
         return other ? [{ kind: 'shot', id, value: { ...other, balance: shot?.balance ?? null } }] : [];
       }),
-    'keyframes of the recipe': () => keyframesIn(document, from, to, colourwayId),
+    'keyframes of the recipe': () => keyframesIn(document, from, to, colourwayId, later),
   };
   const n = to.length;
   const edits = EDITS[what]();

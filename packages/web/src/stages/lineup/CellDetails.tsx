@@ -1,10 +1,11 @@
 import { Button, Dropdown, Segmented } from 'antd';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { drift, shotColour, shotTrust } from '@mellow/core';
 import type { Piece, SightingState } from '@mellow/contract';
 import { useAppDispatch } from '../../app/store.ts';
 import { moved } from '../../view/whereSlice.ts';
-import { send, SENDABLE, setState } from '../../commands/lineup.ts';
+import { beginsLater, send, SENDABLE, setState, type SentAt } from '../../commands/lineup.ts';
 import { edit } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { useVerdictsQuery } from '../../data/reviews.ts';
@@ -27,6 +28,11 @@ interface Props {
   chosen: readonly string[];
 }
 
+const SENT_AT: { value: SentAt; label: string }[] = [
+  { value: 'first frame', label: 'place from the first frame' },
+  { value: 'frame numbers', label: 'frame numbers' },
+];
+
 /** The sighting in hand: as it is filmed and as it should be, why it is off, what can be done about it. */
 export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
   const { piece, requirement } = row;
@@ -35,6 +41,7 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
   const projectId = document.project.value.id;
   const navigate = useNavigate();
   const go = (stage: string) => void navigate(`/projects/${projectId}/${stage}`);
+  const [at, setAt] = useState<SentAt>('first frame');
   const { data: verdicts = [] } = useVerdictsQuery(projectId);
   const verdict = verdictOf(verdicts, sighting?.id, colourwayId);
   const heading = (
@@ -122,12 +129,24 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
           menu={{
             items: SENDABLE.map((key) => ({ key, label: `Its ${key}` })),
             onClick: ({ key }) =>
-              edit(projectId, send(document, key as (typeof SENDABLE)[number], sighting, shots, colourwayId ?? '')),
+              edit(projectId, send(document, key as (typeof SENDABLE)[number], sighting, shots, colourwayId ?? '', at)),
           }}
         >
           <Button size="small">Send to {shots.length} chosen</Button>
         </Dropdown>
       </div>
+      {shots.some((id) => beginsLater(document, id, shot.id) !== 0) && (
+        <div className="row">
+          <span className="quiet">Keyframes keep their</span>
+          <Segmented
+            size="small"
+            aria-label="Keyframes that are sent keep their"
+            options={SENT_AT}
+            value={at}
+            onChange={setAt}
+          />
+        </div>
+      )}
       {shots.length === 0 && <div className="quiet">Choose shots in their heads to send this one’s work there.</div>}
     </aside>
   );
