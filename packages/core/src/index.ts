@@ -80,6 +80,7 @@ export * from './pipeline/sightingRender.ts';
 export * from './pipeline/frameMatte.ts';
 export * from './pipeline/renderFrame.ts';
 export * from './pipeline/measureSighting.ts';
+export { measureColourways } from './pipeline/measureColourways.ts';
 export * from './pipeline/renderCodes.ts';
 export * from './colour/monotoneCubic.ts';
 export * from './recolour/bend.ts';

@@ -51,7 +51,7 @@ function likenessOf({ L, a, b }: OklabPlanes, seeds: Uint32Array): Likeness {
  * where nothing is selected for certain. `oklab` of the source, planes of `width × height` like `alpha`.
  */
 export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width: number, height: number): number {
-  const seeds = Uint32Array.from(indicesWhere(alpha, (v) => v >= MEASURED_ALPHA));
+  const seeds = solidOf(alpha);
   if (seeds.length === 0) return 0;
   const like = likenessOf({ L, a, b }, seeds);
   const looksLikeIt = (i: number): boolean => {
@@ -83,6 +83,10 @@ export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width:
   return sum / count;
 }
 
-function* indicesWhere(plane: Float32Array, holds: (value: number) => boolean): Generator<number> {
-  for (let i = 0; i < plane.length; i++) if (holds(plane[i]!)) yield i;
+/** Indices of the pixels that are selected for certain. */
+function solidOf(alpha: Float32Array): Uint32Array {
+  const found = new Uint32Array(alpha.length);
+  let n = 0;
+  for (let i = 0; i < alpha.length; i++) if (alpha[i]! >= MEASURED_ALPHA) found[n++] = i;
+  return found.subarray(0, n);
 }

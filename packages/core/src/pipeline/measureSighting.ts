@@ -25,7 +25,7 @@ export function measureSighting(
   source: SourceFrame,
   recoloured: RecolouredFrame,
   index: number,
-  known?: Pick<SightingMeasurement, 'before' | 'coverage'>,
+  known?: Partial<Pick<SightingMeasurement, 'before' | 'coverage'>>,
 ): SightingMeasurement | undefined {
   const isClipped = clippingOf(source.codes);
   const alpha = recoloured.mattes[index]!;

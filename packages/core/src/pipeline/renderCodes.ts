@@ -1,12 +1,10 @@
-import { boundsOfMatte, cutOut, putBack, unitedBox, type PixelBox } from '../matte/bounds.ts';
+import { cutOut, putBack } from '../matte/bounds.ts';
 import { frameMatte } from './frameMatte.ts';
 import type { CodePicture } from './picture.ts';
 import { asFloats, renderFrame, type RenderAs } from './renderFrame.ts';
+import { looksFurther, selectedBox } from './region.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
-
-/** The pixels round a matte that its edge is told from. */
-const MARGIN = 2;
 
 /**
  * The codes of `renderFrame`, and the same to the bit, computed only where the mattes select something: the rest of the
@@ -33,20 +31,4 @@ export function renderCodes(
   const { codes } = renderFrame(source.within(box), sightings, tables, (_, i) => cut[i]!, as);
   for (const channel of ['r', 'g', 'b'] as const) putBack(out[channel], width, codes[channel], box);
   return out;
-}
-
-const looksFurther = ({ program, spill }: SightingRender): boolean =>
-  Boolean(program.outside ?? program.texture ?? program.sheen) || (spill !== undefined && spill.mode !== 'off');
-
-/** What any of the mattes selects, with a margin; undefined for nothing. */
-function selectedBox(mattes: readonly Float32Array[], width: number, height: number): PixelBox | undefined {
-  const boxes = mattes.flatMap((alpha) => boundsOfMatte(alpha, width, height, 0) ?? []);
-  if (boxes.length === 0) return undefined;
-  const { x0, y0, x1, y1 } = boxes.reduce(unitedBox);
-  return {
-    x0: Math.max(x0 - MARGIN, 0),
-    y0: Math.max(y0 - MARGIN, 0),
-    x1: Math.min(x1 + MARGIN, width),
-    y1: Math.min(y1 + MARGIN, height),
-  };
 }

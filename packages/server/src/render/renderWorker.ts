@@ -2,18 +2,16 @@
 import { Piscina } from 'piscina';
 import {
   makeTables,
-  measureSighting,
+  measureColourways,
   plateId,
-  recolourFrame,
   renderCodes,
   renderThrough,
   sourceFrame,
   steadiedMatte,
   type CodePicture,
-  type SightingMeasurement,
   type SourceFrame,
 } from '@mellow/core';
-import type { FrameTask, MeasureTask, Request } from './renderProtocol.ts';
+import type { FrameTask, Request } from './renderProtocol.ts';
 
 const tables = makeTables();
 
@@ -41,24 +39,6 @@ function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
   );
 }
 
-function measureColourways(source: SourceFrame, task: MeasureTask): (SightingMeasurement | undefined)[] {
-  const { sightings, index, colourways } = task;
-  const mattes = mattesOf(source, task);
-  const measured: (SightingMeasurement | undefined)[] = [];
-  for (const programs of colourways) {
-    const renders = sightings.map((s, i) => ({ ...s, program: programs[i]! }));
-    measured.push(
-      measureSighting(
-        source,
-        recolourFrame(source, renders, tables, (_, i) => mattes[i]!),
-        index,
-        measured[0],
-      ),
-    );
-  }
-  return measured;
-}
-
 function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
   const mattes = mattesOf(source, task);
   const matteOf = (_: unknown, i: number) => mattes[i]!;
@@ -77,7 +57,10 @@ const moved = (value: unknown, planes: readonly ArrayBufferView[]): unknown =>
 /** What the pool calls, one request at a time. */
 export function answer(request: Request): unknown {
   const source = sourceOf(request.codes, request.plates, request);
-  if (request.kind === 'measure') return measureColourways(source, request);
+  if (request.kind === 'measure') {
+    const { sightings, index, colourways } = request;
+    return measureColourways(source, sightings, index, colourways, mattesOf(source, request), tables);
+  }
   if (request.kind === 'mattes') {
     const mattes = mattesOf(source, request);
     return moved(mattes, mattes);
