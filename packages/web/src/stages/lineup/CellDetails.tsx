@@ -29,7 +29,7 @@ interface Props {
 }
 
 const SENT_AT: { value: SentAt; label: string }[] = [
-  { value: 'first frame', label: 'place from the first frame' },
+  { value: 'first frame', label: 'place in the shot' },
   { value: 'frame numbers', label: 'frame numbers' },
 ];
 
@@ -136,8 +136,8 @@ export function CellDetails({ row, sighted, inHand, lineup, chosen }: Props) {
         </Dropdown>
       </div>
       {shots.some((id) => beginsLater(document, id, shot.id) !== 0) && (
-        <div className="row">
-          <span className="quiet">Keyframes keep their</span>
+        <div>
+          <div className="quiet">Keyframes that are sent keep their</div>
           <Segmented
             size="small"
             aria-label="Keyframes that are sent keep their"
