@@ -3,11 +3,11 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import pg from 'pg';
 import { expect, it } from 'vitest';
 import { stepHistory } from './changes.ts';
 import { migrate, migrationFiles } from './migrate.ts';
-import { inTransaction, openPool } from './pool.ts';
+import { ownDatabase, type OwnDatabase } from '../testing/ownDatabase.ts';
+import { inTransaction } from './pool.ts';
 import { projectDocument } from './projects.ts';
 
 const [project, media, shot, piece, colourway, requirement, recipe, sighting] = Array.from({ length: 8 }, () =>
@@ -111,29 +111,18 @@ const ROWS: readonly (readonly [sql: string, values: readonly unknown[]])[] = [
   ]),
 ];
 
-/** A database of its own in which the first so many migrations have been done, by hand. */
-async function databaseOf(version: number): Promise<{ pool: pg.Pool; drop: () => Promise<void> }> {
-  const admin = new pg.Client({ connectionString: process.env.MELLOW_TEST_DATABASE_URL });
-  await admin.connect();
-  const name = `m_${randomUUID().replaceAll('-', '')}`;
-  await admin.query(`create database ${name}`);
-  const target = new URL(process.env.MELLOW_TEST_DATABASE_URL!);
-  target.pathname = `/${name}`;
-  const pool = openPool(target.href);
-  await pool.query(
+/** A database in which the first so many migrations have been done, by hand. */
+async function databaseOf(version: number): Promise<OwnDatabase> {
+  const own = await ownDatabase();
+  await own.pool.query(
     'create table migration (version integer primary key, name text not null, at timestamptz not null default now())',
   );
   for (const file of migrationFiles().slice(0, version))
-    await inTransaction(pool, async (db) => {
+    await inTransaction(own.pool, async (db) => {
       await db.query('insert into migration (version, name) values ($1, $2)', [Number(file.slice(0, 6)), file]);
       await db.query(readFileSync(join(import.meta.dirname, 'migrations', file), 'utf8'));
     });
-  const drop = async () => {
-    await pool.end();
-    await admin.query(`drop database ${name} with (force)`);
-    await admin.end();
-  };
-  return { pool, drop };
+  return own;
 }
 
 const VERSIONS = migrationFiles().map((_, i) => i + 1);

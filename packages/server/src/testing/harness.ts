@@ -1,19 +1,18 @@
-import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
+import type pg from 'pg';
 import { ROUTES, type AnswerOf, type BodyOf, type Problem, type Route, type RouteName } from '@mellow/contract';
 import { createApp } from '../app.ts';
 import { EventHub } from '../api/events.ts';
 import { prepareDatabase } from '../db/migrate.ts';
-import { openPool } from '../db/pool.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
 import { closeSharedRenderPool } from '../render/renderPool.ts';
 import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
 import { closeReadyTrackThreads } from '../track/trackThread.ts';
 import { startAllWorkers } from '../workers.ts';
+import { ownDatabase } from './ownDatabase.ts';
 
 export interface Harness {
   pool: pg.Pool;
@@ -32,20 +31,14 @@ export interface Harness {
 
 /** A server of its own on a new database and media folder: real PostgreSQL, real ffmpeg, real workers. */
 export async function startHarness({ workers = false } = {}): Promise<Harness> {
-  const admin = new pg.Client({ connectionString: process.env.MELLOW_TEST_DATABASE_URL });
-  await admin.connect();
-  const name = `t_${randomUUID().replaceAll('-', '')}`;
-  await admin.query(`create database ${name}`);
-  const target = new URL(process.env.MELLOW_TEST_DATABASE_URL!);
-  target.pathname = `/${name}`;
-  const pool = openPool(target.href);
-  await prepareDatabase(pool, target.href);
+  const { pool, url: databaseUrl, drop } = await ownDatabase();
+  await prepareDatabase(pool, databaseUrl);
   const root = mkdtempSync(join(tmpdir(), 'mellow-'));
   const store = openStore(root);
-  const events = new EventHub(target.href);
+  const events = new EventHub(databaseUrl);
   await events.open();
   const log = { info: () => undefined, error: (o: object, m: string) => console.error(m, o) };
-  const startRunning = () => startAllWorkers({ pool, store, log }, target.href);
+  const startRunning = () => startAllWorkers({ pool, store, log }, databaseUrl);
   let running = workers ? await startRunning() : undefined;
   const server = createApp({ pool, store, events, log }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
@@ -61,7 +54,7 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
     pool,
     store,
     url,
-    databaseUrl: target.href,
+    databaseUrl,
     call: async (name, params = {}, body) => {
       const route: Route = ROUTES[name];
       const response = await send(route, params, body);
@@ -90,9 +83,7 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
       await events.close();
       server.close();
       server.closeAllConnections();
-      await pool.end();
-      await admin.query(`drop database ${name} with (force)`);
-      await admin.end();
+      await drop();
       rmSync(root, { recursive: true, force: true });
     },
   };
