@@ -64,8 +64,8 @@ function turned(m: usize, k: i32, R: v128, G: v128, B: v128, l: v128, s: v128, t
   return v128.bitselect(own, mixed, f32x4.eq(weight, f32x4.splat(0)));
 }
 /**
- * recolour/recolourInto.ts, plainInto: `n` samples, a multiple of 4, in place. `m`: the program's linear, toLms, between
- * and fromLms, a 3 × 3 each.
+ * recolour/recolourInto.ts, plainInto: `n` samples, a multiple of 4, in place. `m`: the program's linear, toLms,
+ * between and fromLms, a 3 × 3 each.
  */
 export function recolour(n: i32, r: usize, g: usize, b: usize, alpha: usize, strength: f32, m: usize): void {
   for (let i: usize = 0; i < (<usize>n) << 2; i += 16) {

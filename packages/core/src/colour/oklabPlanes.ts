@@ -19,7 +19,7 @@ const RUN = 2048;
 
 const MATRICES = [...M, ...N];
 
-/** `oklabFromLinear709` over planes of equal length, within 1e-6 (tested). `out` planes may be the inputs. */
+/** `oklabFromLinear709` over planes of equal length, within 2e-6 (tested). `out` planes may be the inputs. */
 export function oklabFromLinear709Into(
   out: OklabPlanes,
   r: Float32Array,

@@ -22,14 +22,15 @@ export function measureColourways(
 ): (SightingMeasurement | undefined)[] {
   const { width, height } = source.codes;
   const own = mattes[index]!;
-  const coverage = coverageOf(source.oklab(), own, width, height);
   const box = selectedBox(mattes, width, height);
-  const part = box && { source: source.within(box), mattes: mattes.map((alpha) => cutOut(alpha, width, box)) };
+  if (!box) return colourways.map(() => undefined);
+  const coverage = coverageOf(source.oklab(), own, width, height);
+  const part = { source: source.within(box), mattes: mattes.map((alpha) => cutOut(alpha, width, box)) };
   const whole = { source, mattes };
   let before: SightingMeasurement['before'] | undefined;
   return colourways.map((programs) => {
     const renders = sightings.map((s, i) => ({ ...s, program: programs[i]! }));
-    const of = part && !renders.some(looksFurther) ? part : whole;
+    const of = renders.some(looksFurther) ? whole : part;
     const recoloured = recolourFrame(of.source, renders, tables, (_, i) => of.mattes[i]!);
     const measured = measureSighting(of.source, recoloured, index, { before, coverage });
     before ??= measured?.before;

@@ -33,7 +33,7 @@ export function recolourInto(
   return edge && mixed && edgeInto(picture, alpha, program, edge, mixed);
 }
 
-/** `plainInto` in single precision, within 2e-6 of full scale (tested); false where there are no kernels. */
+/** `plainInto` in single precision, within 1e-5 of full scale (tested); false where there are no kernels. */
 function plainByKernel({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Program): boolean {
   const { linear, toLms, between, fromLms, strength } = program;
   const matrices = [...linear, ...toLms, ...between, ...fromLms];
