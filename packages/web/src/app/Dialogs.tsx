@@ -3,6 +3,7 @@ import type { InHand } from '../inhand/inHand.ts';
 import { useCommands } from '../keys/useCommands.ts';
 import { dialogClosed, dialogOpened } from '../view/dialogSlice.ts';
 import { surroundChosen, TEXT_STEPS, textStepped } from '../view/roomSlice.ts';
+import { importNoticeHost } from './Notices.tsx';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 const importPalette = () => import('../keys/CommandPalette.tsx');
@@ -15,8 +16,8 @@ const CutsDialog = lazy(() => import('../stages/shots/CutsDialog.tsx'));
 const ReplaceDialog = lazy(() => import('../stages/shots/ReplaceDialog.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
 
-/** How long the list of commands waits for what is needed sooner, ms. */
-const PALETTE_MS = 5000;
+/** How long the list of commands and the notices wait for what is needed sooner, ms. */
+const LATER_MS = 5000;
 
 /** The dialogs that several places open, and the commands there are everywhere. */
 export function Dialogs({ inHand }: { inHand?: InHand }) {
@@ -33,11 +34,13 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
     roomBright: { run: () => dispatch(surroundChosen('bright')), isOn: surround === 'bright' },
     textLarger: { run: () => dispatch(textStepped((textStep + 1) % TEXT_STEPS.length)), isOn: textStep > 0 },
   });
-  // after the first picture, so that it is there at once when it is asked for
+  // there at once when they are asked for; with a project in hand its picture has been seen
+  const isOpen = inHand !== undefined;
   useEffect(() => {
-    const later = setTimeout(() => void importPalette(), PALETTE_MS);
+    if (!isOpen) return;
+    const later = setTimeout(() => void Promise.all([importPalette(), importNoticeHost()]), LATER_MS);
     return () => clearTimeout(later);
-  }, []);
+  }, [isOpen]);
   if (!dialog) return null;
   const onClose = () => dispatch(dialogClosed());
   return (

@@ -6,8 +6,8 @@ import { useInHand } from '../inhand/useInHand.ts';
 import { drawPicture } from '../ui/drawPicture.ts';
 import { useShowTask } from '../viewer/useShowTask.ts';
 
-/** How long everything else waits for a picture that does not come, ms. */
-const PATIENCE_MS = 5000;
+/** How long everything else waits for a picture that does not come, ms: a slow machine's does come in five seconds. */
+const PATIENCE_MS = 15_000;
 
 interface Props {
   document: ProjectDocument;

@@ -1,6 +1,6 @@
 import type { MessageInstance } from 'antd/es/message/interface';
 import type { NotificationInstance } from 'antd/es/notification/interface';
-import { createContext, lazy, Suspense, useContext, useEffect, useState, type ReactNode } from 'react';
+import { createContext, lazy, Suspense, useContext, useState, type ReactNode } from 'react';
 import { SaidLater } from './SaidLater.ts';
 
 /** Who shows what is said. */
@@ -14,9 +14,9 @@ type Notices = {
   notification: { warning: (...what: Parameters<NotificationInstance['warning']>) => void };
 };
 const Given = createContext<Notices | undefined>(undefined);
-const NoticeHost = lazy(() => import('./NoticeHost.tsx'));
-/** Nobody says anything so soon, and the first picture comes first; ms. */
-const HOST_MS = 4000;
+/** Loads what shows them; they ask for it themselves when something is said. */
+export const importNoticeHost = () => import('./NoticeHost.tsx');
+const NoticeHost = lazy(importNoticeHost);
 
 function noticesTo(later: SaidLater<Hearer>): Notices {
   const message = Object.fromEntries(
@@ -34,10 +34,6 @@ export function NoticesGiven({ children }: { children: ReactNode }) {
   const [isWanted, setWanted] = useState(false);
   const [later] = useState(() => new SaidLater<Hearer>(() => setWanted(true)));
   const [notices] = useState(() => noticesTo(later));
-  useEffect(() => {
-    const soon = setTimeout(() => setWanted(true), HOST_MS);
-    return () => clearTimeout(soon);
-  }, []);
   return (
     <Given value={notices}>
       {isWanted && (
