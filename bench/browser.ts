@@ -1,6 +1,7 @@
 // The real interface in headless Chromium at 960×540, read by the application's own marks: the hue label of the
-// Recolour stage is dragged to values it has not had before; then the shot is played, first while its frames are
-// computed, then again, with a key, shape, clean-up and recolour, and with all that changes over time on top.
+// Recolour stage is dragged to values it has not had before; frames are scrubbed and a shape is dragged; then the shot
+// is played, first while its frames are computed, then again, with a key, shape, clean-up and recolour, and with all
+// that changes over time on top.
 import { chromium, type Page } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
 import { CHROMIUM } from '../e2e/browser.ts';
@@ -13,7 +14,14 @@ interface Played {
   /** Of those, how many did not follow the one before. */
   outOfTurn: number;
 }
+/** What the page itself does for a move of the pointer: scripts of its own thread, ms. */
+interface OwnTime {
+  control: number;
+  scrub: number;
+  shape: number;
+}
 export interface BrowserResult {
+  ownMs: OwnTime;
   medianMs: number;
   p90Ms: number;
   moves: number;
@@ -22,6 +30,8 @@ export interface BrowserResult {
 }
 const FRAMES = 48;
 const PLAY_MS = 6000;
+/** As often as a screen is drawn. */
+const MOVE_MS = 16;
 
 /** Plays from the first frame until all are computed, then goes on for some seconds. */
 async function played(page: Page): Promise<Played> {
@@ -47,6 +57,54 @@ async function played(page: Page): Promise<Played> {
   };
 }
 
+type Way = (i: number) => readonly [x: number, y: number];
+/** Drags along a way and says how long the page's scripts ran for each move between the first and the last. */
+async function ownTime(page: Page, way: Way, moves = 60): Promise<number> {
+  const cdp = await page.context().newCDPSession(page);
+  await cdp.send('Performance.enable');
+  const scriptS = async () =>
+    (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration')!.value;
+  await page.mouse.move(...way(0));
+  await page.mouse.down();
+  await page.mouse.move(...way(1));
+  await page.waitForTimeout(1000);
+  const before = await scriptS();
+  for (let i = 0; i < moves; i++) {
+    await page.mouse.move(...way(i + 2));
+    await page.waitForTimeout(MOVE_MS);
+  }
+  const spent = (await scriptS()) - before;
+  await page.mouse.up();
+  await cdp.detach();
+  return (1000 * spent) / moves;
+}
+
+/** The page's own time while the label of a number, the ruler and a newly drawn rectangle are dragged. */
+async function ownTimes(page: Page, rest: () => Promise<void>): Promise<OwnTime> {
+  const along =
+    ({ x, y }: { x: number; y: number }, step: number): Way =>
+    (i) => [x + 5 + step * i, y + 5];
+  const control = await ownTime(page, along((await hueLabel(page).boundingBox())!, 1));
+  await rest();
+  const scrub = await ownTime(page, along((await page.getByRole('slider', { name: 'Frame' }).boundingBox())!, 6));
+  await page.getByRole('link', { name: 'Isolate' }).click();
+  await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
+  const { x, y, width, height } = (await page.locator('.viewport').boundingBox())!;
+  await page.mouse.move(x + 0.35 * width, y + 0.35 * height);
+  await page.mouse.down();
+  await page.mouse.move(x + 0.6 * width, y + 0.6 * height, { steps: 5 });
+  await page.mouse.up();
+  await rest();
+  const shape = await ownTime(page, along({ x: x + 0.47 * width, y: y + 0.47 * height }, 1));
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await rest();
+  await page.getByRole('link', { name: 'Recolour' }).click();
+  return { control, scrub, shape };
+}
+const hueLabel = (page: Page) => page.locator('.drag-number').filter({ hasText: 'Hue' }).first();
+
 export async function benchBrowser(): Promise<BrowserResult> {
   const server = await startServer();
   const browser = await chromium.launch(CHROMIUM);
@@ -66,9 +124,8 @@ export async function benchBrowser(): Promise<BrowserResult> {
     await until(async () => Object.values((await document()).proxies).every((p) => p.state === 'done'));
     await until(atRest);
     await page.goto(`${server.url}/projects/${project!.id}/recolour`);
-    await page.getByRole('combobox', { name: 'Piece' }).click();
-    await page.locator('.ant-select-item').filter({ hasText: 'Scarf' }).click();
-    const label = page.locator('.drag-number').filter({ hasText: 'Hue' });
+    await page.getByRole('radio', { name: /^Scarf: / }).click();
+    const label = hueLabel(page);
     await page.waitForFunction(() => performance.getEntriesByName('mellow:shown').length > 0);
     await page.waitForTimeout(1500);
     const box = (await label.boundingBox())!;
@@ -85,6 +142,7 @@ export async function benchBrowser(): Promise<BrowserResult> {
     );
     await page.mouse.up();
     await until(atRest);
+    const ownMs = await ownTimes(page, () => until(atRest));
     const plain = await played(page);
 
     // the scarf of the platform: its shape on a track with keyframes of its own, steadied, spill, a hue that glides
@@ -151,6 +209,7 @@ export async function benchBrowser(): Promise<BrowserResult> {
       medianMs: times[Math.floor(times.length / 2)]!,
       p90Ms: times[Math.floor(times.length * 0.9)]!,
       moves: times.length,
+      ownMs,
       plain,
       everything,
     };

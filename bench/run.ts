@@ -87,6 +87,12 @@ const PARTS: Record<string, () => void | Promise<void>> = {
       '',
       '≤ 100, aim 50',
     );
+    for (const [what, ms] of [
+      ['a control', b.ownMs.control],
+      ['frames scrubbed', b.ownMs.scrub],
+      ['a shape dragged', b.ownMs.shape],
+    ] as const)
+      row(`the page’s own scripts for a move of the pointer: ${what}`, `${ms.toFixed(1)} ms`, '', '', '≤ 4');
     for (const [what, p] of [
       ['key, shape, clean-up, recolour', b.plain],
       ['the same on a track, steadied over 3 frames, with spill', b.everything],

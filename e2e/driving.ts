@@ -89,7 +89,7 @@ export class Driver {
 
   /** Where a picture pixel lies on screen, by what the viewer says of its zoom and pan. */
   async onScreen(x: number, y: number): Promise<Place> {
-    const canvas = this.page.locator('.viewport canvas');
+    const canvas = this.page.locator('.viewport canvas[role="img"]');
     const box = (await canvas.boundingBox())!;
     const [zoom, left, top] = (await canvas.getAttribute('data-placed'))!.split(' ').map(Number) as [
       number,
@@ -100,7 +100,7 @@ export class Driver {
   }
   /** Turns the wheel over a place of the picture: 1000 is about four and a half times. */
   async zoomAt(at: Place, turn: number): Promise<void> {
-    const canvas = this.page.locator('.viewport canvas');
+    const canvas = this.page.locator('.viewport canvas[role="img"]');
     const before = await canvas.getAttribute('data-placed');
     await this.page.mouse.move(...(await this.onScreen(...at)));
     await this.page.mouse.wheel(0, -turn);

@@ -93,7 +93,7 @@ test('the suitcase by the keyboard alone, from the list of projects to a file', 
   await test.step('isolate: a pick and a loose rectangle, drawn with arrows and Space', async () => {
     await page.keyboard.press('Shift+1');
     await expect(page.getByRole('radio', { name: /^Lark suitcase: / })).toBeChecked();
-    const picture = page.locator('.viewport canvas');
+    const picture = page.locator('.viewport canvas[role="img"]');
     await tabTo(page, picture);
     const box = (await picture.boundingBox())!;
     const middle: Place = [box.x + box.width / 2, box.y + box.height / 2];
@@ -123,7 +123,7 @@ test('the suitcase by the keyboard alone, from the list of projects to a file', 
     });
     await expect(hue).toHaveValue('20.0');
     await page.keyboard.press('2');
-    await expect(page.locator('.viewport canvas')).toHaveAttribute('data-view', 'Source');
+    await expect(page.locator('.viewport canvas[role="img"]')).toHaveAttribute('data-view', 'Source');
     await page.keyboard.press('1');
     await d.step('Reset the recolour of Lark suitcase', async () => {
       await tabTo(page, page.getByRole('button', { name: 'Reset', exact: true }));
@@ -249,7 +249,7 @@ test('a first-time user, by the mouse alone: the demo’s suitcase rendered in a
     await expect(page.getByRole('button', { name: 'More pieces' })).toContainText('Scarf copy');
     await page.locator('.viewport').click({ button: 'right', position: { x: 300, y: 200 } });
     await page.getByRole('menuitem', { name: /^Matte/ }).click();
-    await expect(page.locator('.viewport canvas')).toHaveAttribute('data-view', 'Matte');
+    await expect(page.locator('.viewport canvas[role="img"]')).toHaveAttribute('data-view', 'Matte');
   });
   expect(await page.locator('html').getAttribute('data-keys')).toBeNull();
 });

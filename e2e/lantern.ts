@@ -12,7 +12,7 @@ export async function outlineLantern(d: Driver): Promise<void> {
   await d.shot('5 Gate');
   await d.goTo(24);
   // the new shot's own picture: the first that comes fits the view to it
-  await expect(d.page.locator('.viewport canvas[data-frame="24"]')).toBeVisible();
+  await expect(d.page.locator('.viewport canvas[role="img"][data-frame="24"]')).toBeVisible();
   await expect(d.page.getByRole('img', { name: /^5 Gate, frame 24/ })).toBeVisible();
   await d.shown();
   await d.zoomAt([206, 250], 615);

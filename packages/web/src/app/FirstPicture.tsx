@@ -23,7 +23,7 @@ export function FirstPicture({ document, onSeen }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useFrame(inHand);
   const { shot } = inHand;
-  const { taskAt } = useShowTask(inHand);
+  const taskAt = useShowTask(inHand);
   const task = taskAt(frame);
   useEffect(() => {
     if (!task) return onSeen();

@@ -7,7 +7,8 @@
 //    in that one place, and it is laid over the document as a draft (view/draftSlice.ts). Nothing is sent or stored.
 // 4. Picture. inhand/withDraft.ts lays the draft over the document; viewer/useShowTask.ts makes of it what is to be
 //    computed; engine/frameClient.ts has the newest computed by a worker and drops what was overtaken; the viewer
-//    shows it.
+//    shows it. viewer/Screening.tsx alone is rendered with every move: the thing that is held shows itself where it is
+//    (ui/useHeld.ts), and the rest of the page follows when the hand rests (inhand/useCalmly.ts).
 // 5. Change. `followHand`, here: when the hand lets go, a pure function of commands/ gives one named change; `edit`
 //    puts it into the document at once, into the outbox and, in order, on the server (editing.ts).
 import type { ProjectDocument } from '@mellow/contract';

@@ -1,4 +1,5 @@
 import { useId, useState, type PointerEvent } from 'react';
+import { useHeld } from './useHeld.ts';
 
 interface Props {
   /** Optical density added: up is lighter, so less. */
@@ -16,8 +17,9 @@ const STOP = Math.log10(2);
 const LEAST_GAP = 20;
 
 /** Optical density, lighter above and darker below; rungs are stops. */
-export function Ladder({ density, reach, height, label, onDrag, onSave }: Props) {
+export function Ladder({ density: own, reach, height, label, onDrag, onSave }: Props) {
   const [isHeld, setHeld] = useState(false);
+  const { shown: density, hold, letGo } = useHeld(own);
   const gradient = useId();
   const half = height / 2 - 8;
   const y = (d: number) => height / 2 + (d / reach) * half;
@@ -25,6 +27,10 @@ export function Ladder({ density, reach, height, label, onDrag, onSave }: Props)
     const box = e.currentTarget.getBoundingClientRect();
     const value = ((e.clientY - box.top - height / 2) / half) * reach;
     return Math.round(Math.min(Math.max(value, -reach), reach) * 100) / 100;
+  };
+  const pull = (e: PointerEvent<SVGSVGElement>) => {
+    hold(at(e));
+    onDrag(at(e));
   };
   const most = Math.floor(reach / STOP);
   const rungs = Array.from({ length: 2 * most + 1 }, (_, i) => i - most);
@@ -39,12 +45,13 @@ export function Ladder({ density, reach, height, label, onDrag, onSave }: Props)
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
         setHeld(true);
-        onDrag(at(e));
+        pull(e);
       }}
-      onPointerMove={(e) => isHeld && onDrag(at(e))}
+      onPointerMove={(e) => isHeld && pull(e)}
       onPointerUp={(e) => {
         if (isHeld) onSave(at(e));
         setHeld(false);
+        letGo();
       }}
     >
       <defs>

@@ -3,11 +3,22 @@ import { KeyRound } from 'lucide-react';
 import { useContext, useRef, type PointerEvent } from 'react';
 import { Keyframing } from '../keyframing/Keyframing.ts';
 import { clampTo, factorOf, NumberInput, type NumberProps } from './NumberInput.tsx';
+import { useHeld } from './useHeld.ts';
 
-/** Pointer handlers that change a number by dragging sideways; `slack` screen pixels are still a click. */
+/**
+ * Pointer handlers that change a number by dragging sideways, and the number they show meanwhile; `slack` screen pixels
+ * are still a click.
+ */
 function useScrub(props: NumberProps, slack: number) {
+  const { shown, hold, letGo } = useHeld(props.value);
   const drag = useRef<{ x: number; from: number; at: number; moved: boolean } | undefined>(undefined);
-  return {
+  const end = () => {
+    const last = drag.current;
+    drag.current = undefined;
+    if (last && last.at !== last.from) props.onCommit(last.at);
+    letGo();
+  };
+  const handlers = {
     onPointerDown: (e: PointerEvent) => {
       if (slack === 0) e.currentTarget.setPointerCapture(e.pointerId);
       drag.current = { x: e.clientX, from: props.value, at: props.value, moved: slack === 0 };
@@ -21,14 +32,14 @@ function useScrub(props: NumberProps, slack: number) {
         e.currentTarget.setPointerCapture(e.pointerId);
       }
       held.at = clampTo(props, held.from + (e.clientX - held.x) * props.step * factorOf(e));
-      props.onDrag?.(held.at);
+      if (!props.onDrag) return;
+      hold(held.at);
+      props.onDrag(held.at);
     },
-    onPointerUp: () => {
-      const end = drag.current;
-      drag.current = undefined;
-      if (end && end.at !== end.from) props.onCommit(end.at);
-    },
+    onPointerUp: end,
+    onPointerCancel: end,
   };
+  return { shown, handlers };
 }
 
 interface Labelled extends NumberProps {
@@ -49,6 +60,7 @@ interface Labelled extends NumberProps {
 export function NumberField({ label, name = label, neutral, animates, useful, ...props }: Labelled) {
   const scrub = useScrub(props, 0);
   const onField = useScrub(props, 3);
+  const shown = scrub.shown === props.value ? onField.shown : scrub.shown;
   const keyframing = useContext(Keyframing);
   const setHere = () => {
     if (animates && keyframing?.stateOf(animates) === 'between') keyframing.toggle([animates], name);
@@ -58,14 +70,14 @@ export function NumberField({ label, name = label, neutral, animates, useful, ..
       <span
         className="drag-number"
         title={`Drag to change, double click for ${neutral}`}
-        {...scrub}
+        {...scrub.handlers}
         onDoubleClick={() => props.onCommit(neutral)}
       >
         {label}
       </span>
       <span className="row">
-        <span className="grow" {...onField}>
-          <NumberInput name={name} neutral={neutral} useful={useful} onTypedSame={setHere} {...props} />
+        <span className="grow" {...onField.handlers}>
+          <NumberInput {...props} value={shown} name={name} neutral={neutral} useful={useful} onTypedSame={setHere} />
         </span>
         {animates && <KeyframeButton name={name} animates={[animates]} />}
       </span>
@@ -120,10 +132,10 @@ export function NumberCell({ name, disabled = false, neutral, ...props }: Cell) 
   return (
     <span
       title={disabled ? '' : `${name}: ${reset}`}
-      {...(disabled ? {} : scrub)}
+      {...(disabled ? {} : scrub.handlers)}
       onDoubleClick={() => !disabled && neutral !== undefined && props.onCommit(neutral)}
     >
-      <NumberInput name={name} disabled={disabled} {...props} />
+      <NumberInput {...props} value={scrub.shown} name={name} disabled={disabled} />
     </span>
   );
 }

@@ -1,4 +1,5 @@
 import { useState, type PointerEvent } from 'react';
+import { useHeld } from './useHeld.ts';
 import { hueStrip } from './hueStrip.ts';
 
 interface Tint {
@@ -17,8 +18,10 @@ interface Props extends Tint {
 const HUES = `conic-gradient(from 90deg, ${hueStrip(36).reverse().join(', ')})`;
 
 /** What a grey is tinted to: OKLab's a to the right, b upward, neutral in the middle; a double click goes there. */
-export function TintField({ a, b, reach, size, label, onDrag, onSave }: Props) {
+export function TintField({ a: ownA, b: ownB, reach, size, label, onDrag, onSave }: Props) {
   const [isHeld, setHeld] = useState(false);
+  const { shown, hold, letGo } = useHeld({ a: ownA, b: ownB });
+  const { a, b } = shown;
   const radius = size / 2 - 5;
   const at = (e: PointerEvent<SVGSVGElement>): Tint => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -40,10 +43,15 @@ export function TintField({ a, b, reach, size, label, onDrag, onSave }: Props) {
           e.currentTarget.setPointerCapture(e.pointerId);
           setHeld(true);
         }}
-        onPointerMove={(e) => isHeld && onDrag(at(e))}
+        onPointerMove={(e) => {
+          if (!isHeld) return;
+          hold(at(e));
+          onDrag(at(e));
+        }}
         onPointerUp={(e) => {
           if (isHeld) onSave(at(e));
           setHeld(false);
+          letGo();
         }}
         onDoubleClick={() => onSave({ a: 0, b: 0 })}
       >

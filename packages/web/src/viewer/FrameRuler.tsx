@@ -1,30 +1,31 @@
 import { Button, Tooltip } from 'antd';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat } from 'lucide-react';
-import { useRef } from 'react';
+import { useRef, type PointerEvent } from 'react';
 import { useCommands } from '../keys/useCommands.ts';
 import { frameCount, within, type Media, type Span } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { playToggled } from '../view/playSlice.ts';
+import { useFeed } from '../inhand/feed.ts';
+import { passFrame, restOnFrame, useFrameInSight } from '../inhand/passing.ts';
 import { useFrame } from '../inhand/useFrame.ts';
 import { useDrawn } from '../ui/useDrawn.ts';
 import { drawRuler } from './drawRuler.ts';
 import { KeyframeLanes } from './KeyframeLanes.tsx';
 import type { Lane, Strip } from './lanes.ts';
+import { rateFeed } from './usePlayback.ts';
 
 /** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
 export function FrameRuler({
   media,
   span,
-  fps,
   lanes = [],
   strips = [],
   noted,
 }: {
   media: Media;
   span: Span;
-  /** The rate it plays at; undefined while it stands. */ fps?: number | undefined;
   lanes?: readonly Lane[];
   strips?: readonly Strip[];
   /** Frames with notes that are still to be seen to. */
@@ -33,11 +34,8 @@ export function FrameRuler({
   const dispatch = useAppDispatch();
   const frame = useFrame({ span });
   const playing = useAppSelector((s) => s.playing);
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const own = media.fps.num / media.fps.den;
   const loop = useAppSelector((s) => s.where.loop);
   const { from: first, to: last } = span;
-  const count = frameCount(span);
   const goTo = (to: number) => dispatch(moved({ frame: within(span, Math.round(to)) }));
 
   const setLoop = (from: number, to: number) =>
@@ -57,19 +55,6 @@ export function FrameRuler({
     loopOff: { run: () => dispatch(moved({ loop: null })), cannot: loop ? undefined : 'no loop' },
   });
 
-  useDrawn(canvas, (c) => drawRuler(c, { first, frames: count, frame, loop, noted }), [
-    frame,
-    first,
-    count,
-    loop,
-    noted,
-  ]);
-
-  const scrub = (e: React.PointerEvent<HTMLCanvasElement>) => {
-    if (e.type === 'pointermove' && e.buttons !== 1) return;
-    const box = e.currentTarget.getBoundingClientRect();
-    goTo(first + Math.floor(((e.clientX - box.left) / box.width) * count));
-  };
   return (
     <>
       <div className="ruler">
@@ -104,29 +89,63 @@ export function FrameRuler({
             <Repeat size={15} />
           </Button>
         </Tooltip>
-        <canvas
-          ref={canvas}
-          role="slider"
-          tabIndex={0}
-          aria-label="Frame"
-          aria-valuemin={first}
-          aria-valuemax={last}
-          aria-valuenow={frame}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            scrub(e);
-          }}
-          onPointerMove={scrub}
-        />
-        <span className="mono" style={{ width: 150, textAlign: 'right' }}>
-          frame {frame} / {last}
-          <br />
-          <span className="quiet">
-            {fps === undefined ? `${+own.toFixed(3)} fps` : `${fps.toFixed(1)} of ${+own.toFixed(3)} fps`}
-          </span>
-        </span>
+        <FrameSlider span={span} noted={noted} />
+        <FrameText span={span} own={media.fps.num / media.fps.den} />
       </div>
       <KeyframeLanes lanes={lanes} strips={strips} span={span} />
     </>
+  );
+}
+
+/** The frames of the shot in a row: a press or a drag goes there. */
+function FrameSlider({ span, noted }: { span: Span; noted: readonly number[] }) {
+  const { frame } = useFrameInSight({ span });
+  const loop = useAppSelector((s) => s.where.loop);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { from: first, to: last } = span;
+  const count = frameCount(span);
+  useDrawn(canvas, (c) => drawRuler(c, { first, frames: count, frame, loop, noted }), [
+    frame,
+    first,
+    count,
+    loop,
+    noted,
+  ]);
+  const scrub = (e: PointerEvent<HTMLCanvasElement>) => {
+    if (e.type === 'pointermove' && e.buttons !== 1) return;
+    const box = e.currentTarget.getBoundingClientRect();
+    passFrame(within(span, first + Math.floor(((e.clientX - box.left) / box.width) * count)));
+  };
+  return (
+    <canvas
+      ref={canvas}
+      role="slider"
+      tabIndex={0}
+      aria-label="Frame"
+      aria-valuemin={first}
+      aria-valuemax={last}
+      aria-valuenow={frame}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        scrub(e);
+      }}
+      onPointerMove={scrub}
+      onLostPointerCapture={restOnFrame}
+    />
+  );
+}
+
+/** The frame in sight, and the rate: the footage's own, and the one it plays at. */
+function FrameText({ span, own }: { span: Span; own: number }) {
+  const { frame } = useFrameInSight({ span });
+  const fps = useFeed(rateFeed);
+  return (
+    <span className="mono" style={{ width: 150, textAlign: 'right' }}>
+      frame {frame} / {span.to}
+      <br />
+      <span className="quiet">
+        {fps === undefined ? `${+own.toFixed(3)} fps` : `${fps.toFixed(1)} of ${+own.toFixed(3)} fps`}
+      </span>
+    </span>
   );
 }

@@ -36,6 +36,8 @@ const DRAWS = 'crosshair';
 export class FrameViewer {
   readonly #canvas: HTMLCanvasElement;
   readonly #context: CanvasRenderingContext2D;
+  /** Lies over the picture: drawn with every move of the pointer, which the picture is not. */
+  readonly #over: CanvasRenderingContext2D;
   readonly #events: ViewerEvents;
   readonly #picture = document.createElement('canvas');
   readonly #source = document.createElement('canvas');
@@ -52,6 +54,8 @@ export class FrameViewer {
   readonly #grips: readonly Grip[];
   #held: Grip | undefined;
   #overlays: readonly Overlay[] = [];
+  /** In place of them, and of the tool, while frames pass. */
+  #passing: Overlay | undefined;
   #notes: readonly Pick<Note, 'spot' | 'drawing'>[] = [];
   #full: Size = { width: 1, height: 1 };
   #hasPicture = false;
@@ -60,10 +64,13 @@ export class FrameViewer {
   #ghosted = false;
   #space = false;
   #asked = 0;
+  /** What is asked for is the picture too. */
+  #isPictureAsked = false;
 
-  constructor(canvas: HTMLCanvasElement, events: ViewerEvents) {
+  constructor(canvas: HTMLCanvasElement, over: HTMLCanvasElement, events: ViewerEvents) {
     this.#canvas = canvas;
     this.#context = canvas.getContext('2d')!;
+    this.#over = over.getContext('2d')!;
     this.#events = events;
     this.#wipe = new WipeGrip(
       this.#comparison,
@@ -97,12 +104,12 @@ export class FrameViewer {
       this.#full = full;
       if (this.#view.isFitted) this.fit();
     }
-    this.#ask();
+    this.#askPicture();
   }
   clear(): void {
     this.#hasPicture = false;
     this.#canvas.dataset.picture = 'none';
-    this.#ask();
+    this.#askPicture();
   }
   setTool(tool: ViewerTool | undefined): void {
     if (tool !== this.#tool.tool) this.#keyPointer.leave();
@@ -133,20 +140,25 @@ export class FrameViewer {
     ];
     this.#ask();
   }
+  /** While frames pass: the outlines alone, of the frame in sight. Undefined: it rests. */
+  setPassing(outlines: readonly Outline[] | undefined): void {
+    this.#passing = outlines && outlinesOverlay(outlines);
+    this.#ask();
+  }
   /** See `ViewTransform.hold`. */
   hold(motion: Homography | undefined, centre: readonly [number, number]): void {
     this.#view.hold(motion, centre);
-    this.#ask();
+    this.#askPicture();
   }
   setCompare(mode: Compare, wipe: Wipe): void {
     if (!this.#wipe.isHeld) this.#comparison.wipe = wipe;
-    if (this.#comparison.setMode(mode, () => this.#ask()) && this.#view.isFitted) this.fit();
-    this.#ask();
+    if (this.#comparison.setMode(mode, () => this.#askPicture()) && this.#view.isFitted) this.fit();
+    this.#askPicture();
   }
   /** Brightness of the view only, stops. */
   setLift(stops: number): void {
     this.#liftStops = stops;
-    this.#ask();
+    this.#askPicture();
   }
   setGhosted(ghosted: boolean): void {
     this.#ghosted = ghosted;
@@ -184,13 +196,13 @@ export class FrameViewer {
     const { clientWidth: width, clientHeight: height } = this.#canvas;
     this.#view.fit(this.#full, { width, height }, this.#comparison.paneWidth(width));
     this.#events.zoomed(this.#view.zoom);
-    this.#ask();
+    this.#askPicture();
   }
   /** Zooms about the middle of the view, or about a point in screen pixels. */
   zoomTo(zoom: number, x = this.#canvas.clientWidth / 2, y = this.#canvas.clientHeight / 2): void {
     this.#view.zoomAbout(zoom, x, y);
     this.#events.zoomed(this.#view.zoom);
-    this.#ask();
+    this.#askPicture();
   }
 
   #listen(): void {
@@ -245,19 +257,22 @@ export class FrameViewer {
       this.#view.zoomAbout(this.#view.zoom * step.factor, ...step.about);
       this.#view.pan(...step.by);
       this.#events.zoomed(this.#view.zoom);
-      return this.#ask();
+      return this.#askPicture();
     }
     this.#keyPointer.leave();
     const pointer = this.#pointer(e);
     (this.#held ?? this.#tool).move(pointer);
     const isOfTool = this.#held === undefined || this.#held === this.#tool;
-    if (isOfTool) {
-      this.#canvas.style.cursor = this.#tool.tool?.cursor ?? 'grab';
+    if (isOfTool) this.#canvas.style.cursor = this.#tool.tool?.cursor ?? 'grab';
+    // what lies under a hand that pulls is not what it looks at
+    if (!this.#held) {
       const { x, y } = pointer.at;
       const isInside = x >= 0 && y >= 0 && x < this.#full.width && y < this.#full.height;
       this.#events.probed(isInside ? pointer.at : undefined);
     }
-    this.#ask();
+    if (isOfTool) this.#ask();
+    // the view or the wipe is moved
+    else this.#askPicture();
   }
   #up(e: PointerEvent): void {
     this.#pinch.up(e.pointerId);
@@ -278,34 +293,43 @@ export class FrameViewer {
   #sized(): void {
     const { clientWidth, clientHeight } = this.#canvas.parentElement!;
     const ratio = devicePixelRatio;
-    Object.assign(this.#canvas, { width: Math.round(clientWidth * ratio), height: Math.round(clientHeight * ratio) });
-    Object.assign(this.#canvas.style, { width: `${clientWidth}px`, height: `${clientHeight}px` });
+    for (const canvas of [this.#canvas, this.#over.canvas]) {
+      Object.assign(canvas, { width: Math.round(clientWidth * ratio), height: Math.round(clientHeight * ratio) });
+      Object.assign(canvas.style, { width: `${clientWidth}px`, height: `${clientHeight}px` });
+    }
     if (this.#view.isFitted) this.fit();
-    this.#ask();
+    this.#askPicture();
   }
 
+  /** Has what lies over the picture drawn anew. */
   #ask(): void {
     cancelAnimationFrame(this.#asked);
     this.#asked = requestAnimationFrame(() => this.#draw());
   }
+  #askPicture(): void {
+    this.#isPictureAsked = true;
+    this.#ask();
+  }
   #draw(): void {
-    const context = this.#context;
+    if (this.#isPictureAsked) this.#drawPictures();
+    this.#isPictureAsked = false;
+    const { clientWidth: width, clientHeight: height } = this.#canvas;
+    cleared(this.#over);
+    if (!this.#hasPicture) return;
+    if (!this.#hasSource) return this.#drawOverlay();
+    this.#comparison.drawOver(this.#over, { width, height }, this.#wipe.middle, () => this.#drawOverlay());
+  }
+  #drawPictures(): void {
     // where the picture lies, for whoever drives the page from outside
     this.#canvas.dataset.placed = `${this.#view.zoom} ${this.#view.x} ${this.#view.y}`;
-    context.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0);
-    context.clearRect(0, 0, this.#canvas.width, this.#canvas.height);
+    cleared(this.#context);
     if (!this.#hasPicture) return;
-    const drawn = {
+    if (!this.#hasSource) return this.#drawPicture(this.#picture);
+    const { clientWidth: width, clientHeight: height } = this.#canvas;
+    this.#comparison.drawPictures(this.#context, { width, height }, this.#wipe.middle, {
       picture: () => this.#drawPicture(this.#picture),
       source: () => this.#drawPicture(this.#source),
-      overlay: () => this.#drawOverlay(),
-    };
-    const { clientWidth, clientHeight } = this.#canvas;
-    if (this.#hasSource) this.#comparison.draw(context, clientWidth, clientHeight, this.#wipe.middle, drawn);
-    else {
-      drawn.picture();
-      drawn.overlay();
-    }
+    });
   }
   #drawPicture(picture: HTMLCanvasElement): void {
     const context = this.#context;
@@ -322,15 +346,20 @@ export class FrameViewer {
       drawPixelGrid(context, this.#view, this.#full, { width, height });
   }
   #drawOverlay(): void {
+    const context = this.#over;
     const { toScreen: to, scale } = this.#view;
+    if (this.#passing) return this.#passing({ context, to, scale, ghosted: this.#ghosted });
     const notes = notesOverlay(this.#notes, this.#full.width, this.#full.height);
-    for (const overlay of [...this.#overlays, notes])
-      overlay({ context: this.#context, to, scale, ghosted: this.#ghosted });
-    this.#tool.tool?.draw(this.#context, to, this.#ghosted);
-    this.#keyPointer.draw(this.#context);
+    for (const overlay of [...this.#overlays, notes]) overlay({ context, to, scale, ghosted: this.#ghosted });
+    this.#tool.tool?.draw(context, to, this.#ghosted);
+    this.#keyPointer.draw(context);
   }
 }
 
+function cleared(context: CanvasRenderingContext2D): void {
+  context.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0);
+  context.clearRect(0, 0, context.canvas.width, context.canvas.height);
+}
 function put(canvas: HTMLCanvasElement, { rgba, width, height }: Picture): void {
   if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
   canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);

@@ -7,6 +7,7 @@ import { EASES, movedKeyframes, withKeyframe, withoutFrames, type Keyframe } fro
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { moved } from '../view/whereSlice.ts';
 import { keyframesChosen } from '../view/keyframingSlice.ts';
+import { useFrameInSight } from '../inhand/passing.ts';
 import { useFrame } from '../inhand/useFrame.ts';
 import { useCommands } from '../keys/useCommands.ts';
 import { chosenKeyframe, chosenOf, laneRows, nextKeyframe, type Lane, type Strip } from './lanes.ts';
@@ -133,12 +134,11 @@ export function KeyframeLanes({
               {lane.label}
             </span>
             {isFolded ? (
-              <FoldedRow lane={lane} span={span} frame={frame} onGo={(to) => dispatch(moved({ frame: to }))} />
+              <FoldedRow lane={lane} span={span} onGo={(to) => dispatch(moved({ frame: to }))} />
             ) : (
               <LaneRow
                 lane={lane}
                 span={span}
-                frame={frame}
                 chosen={chosenOf(chosen, lane.id)}
                 onChoose={(frames_, more) =>
                   choose([...(more ? chosen : []), ...frames_.map((f) => chosenKeyframe(lane.id, f))])
@@ -180,13 +180,11 @@ export function KeyframeLanes({
 function LaneRow({
   lane,
   span,
-  frame,
   chosen,
   onChoose,
 }: {
   lane: Lane;
   span: Span;
-  frame: number;
   chosen: Set<number>;
   onChoose: (frames: number[], more: boolean) => void;
 }) {
@@ -217,7 +215,7 @@ function LaneRow({
   };
   return (
     <div className="lane-row" ref={row}>
-      <i className="lane-now" style={{ left: leftOf(frame, span) }} />
+      <LaneNow span={span} />
       {shownKeys(lane, span).map((k) => {
         const at = drag?.picked.has(k.frame) ? k.frame + drag.by : k.frame;
         return (
@@ -243,14 +241,13 @@ function LaneRow({
 interface FoldedProps {
   lane: Lane;
   span: Span;
-  frame: number;
   onGo: (frame: number) => void;
 }
 /** The keyframes of several lanes in one row: a press goes to the frame. */
-function FoldedRow({ lane, span, frame, onGo }: FoldedProps) {
+function FoldedRow({ lane, span, onGo }: FoldedProps) {
   return (
     <div className="lane-row">
-      <i className="lane-now" style={{ left: leftOf(frame, span) }} />
+      <LaneNow span={span} />
       {shownKeys(lane, span).map((k) => (
         <button
           key={k.frame}
@@ -269,6 +266,17 @@ function FoldedRow({ lane, span, frame, onGo }: FoldedProps) {
 const leftOf = (frame: number, span: Span): string => `${((frame - span.from + 0.5) / frameCount(span)) * 100}%`;
 /** Keyframes beyond the shot's ends stay at work; they are not seen. */
 const shownKeys = ({ keys }: Lane, span: Span) => keys.filter((k) => k.frame === within(span, k.frame));
+
+/** Where one is along a row. */
+function LaneNow({ span }: { span: Span }) {
+  const { frame } = useFrameInSight({ span });
+  return <i className="lane-now" style={{ left: leftOf(frame, span) }} />;
+}
+/** The same in a strip, whose frames are `w` wide. */
+function StripNow({ span, w }: { span: Span; w: number }) {
+  const { frame } = useFrameInSight({ span });
+  return <rect x={(frame - span.from + 0.5) * w - 1} width={2} y={0} height={16} fill="currentColor" />;
+}
 
 function StripRow({ strip, span, frame }: { strip: Strip; span: Span; frame: number }) {
   const frames = frameCount(span);
@@ -314,7 +322,7 @@ function StripRow({ strip, span, frame }: { strip: Strip; span: Span; frame: num
               <rect x={xOf(f)} width={w} y={0} height={16} fill="none" stroke="currentColor" strokeDasharray="3 2" />
             </g>
           ))}
-        <rect x={xOf(frame) + w / 2 - 1} width={2} y={0} height={16} fill="currentColor" />
+        <StripNow span={span} w={w} />
       </svg>
       <span className="lane-end mono quiet">{at === undefined ? '' : (strip.text?.(at) ?? at.toFixed(2))}</span>
     </div>

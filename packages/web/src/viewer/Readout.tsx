@@ -1,7 +1,7 @@
 import type { Media } from '@mellow/contract';
 import type { ShowTask } from '../engine/frameProtocol.ts';
 import { FirstStepsOffer } from '../guide/FirstStepsOffer.tsx';
-import { useFeed } from './feed.ts';
+import { useFeed } from '../inhand/feed.ts';
 import { placeFeed } from './pointerFeeds.ts';
 import { ProbeNote } from './ProbeNote.tsx';
 import { useProbe } from './useProbe.ts';

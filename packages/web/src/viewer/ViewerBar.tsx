@@ -9,7 +9,7 @@ import { useRoving } from '../ui/useRoving.ts';
 import { useIsNarrow } from '../ui/useIsNarrow.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareBar } from './CompareBar.tsx';
-import { useFeed } from './feed.ts';
+import { useFeed } from '../inhand/feed.ts';
 import { zoomFeed } from './pointerFeeds.ts';
 import { TOOL_TABLE } from './toolTable.tsx';
 

@@ -1,5 +1,4 @@
-import { useDeferredValue, useEffect, useMemo, useRef } from 'react';
-import { motionAt } from '@mellow/core';
+import { useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { store, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { useFrame } from '../inhand/useFrame.ts';
@@ -11,11 +10,9 @@ import { FrameViewer } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
 import { PictureMenu } from './PictureMenu.tsx';
 import { placeFeed, zoomFeed } from './pointerFeeds.ts';
-import { Readout } from './Readout.tsx';
 import { ScopePane } from './scopes/ScopePane.tsx';
-import { usePlayback } from './usePlayback.ts';
-import { useShownFrame } from './useShownFrame.ts';
-import { useShowTask } from './useShowTask.ts';
+import { Screening } from './Screening.tsx';
+import { useShow } from './useShowTask.ts';
 import { useTool } from './useTool.ts';
 import { keyOnPicture, useViewerKeys } from './useViewerKeys.ts';
 import { ViewerBar } from './ViewerBar.tsx';
@@ -38,13 +35,15 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const over = useRef<HTMLCanvasElement>(null);
   const viewer = useRef<FrameViewer | undefined>(undefined);
   const dotMoved = useRef(work?.dotMoved);
   useEffect(() => {
     dotMoved.current = work?.dotMoved;
   });
-  useEffect(() => {
-    const made = new FrameViewer(canvas.current!, {
+  // before all that is told to it: the effects of what lies inside are run first
+  useLayoutEffect(() => {
+    const made = new FrameViewer(canvas.current!, over.current!, {
       probed: placeFeed.publish,
       zoomed: zoomFeed.publish,
       wiped: (moved) => store.dispatch(lookChanged({ wipe: moved })),
@@ -58,10 +57,8 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   }, []);
 
   const frame = useFrame(inHand);
-  const { taskAt, show } = useShowTask(inHand);
-  const task = useMemo(() => taskAt(frame), [taskAt, frame]);
-  const fps = usePlayback(media, span, taskAt);
-  const problem = useShownFrame(viewer, canvas, task, frame, media);
+  const show = useShow();
+  const [problem, setProblem] = useState<string>();
   const tools = work ? (work.tools ?? TOOLS) : [];
   useTool(viewer, work);
   useViewerKeys(viewer, tools);
@@ -71,11 +68,6 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const { noted, onFrame } = useOpenNotes(inHand, frame);
   useEffect(() => viewer.current?.setNotes(onFrame), [onFrame]);
   const pinned = pinTrack && trackId ? motions.get(trackId) : undefined;
-  useEffect(() => {
-    if (!pinned) return viewer.current?.hold(undefined, [0, 0]);
-    const [a, , c] = pinned.quad;
-    viewer.current?.hold(motionAt(pinned, frame).motion, [(a[0] + c[0]) / 2, (a[1] + c[1]) / 2]);
-  }, [pinned, frame]);
 
   // the bar and the menus follow when the hand lets them
   const around = useDeferredValue(inHand);
@@ -100,16 +92,24 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
               data-view={show}
               onKeyDown={(e) => keyOnPicture(viewer.current, e)}
             />
+            <canvas ref={over} className="over" aria-hidden />
             {message && <div className="message">{message}</div>}
           </>
         </PictureMenu>
         {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
       </div>
       <div className="readout">
-        <Readout task={task} media={media} />
+        <Screening
+          document={inHand.document}
+          viewer={viewer}
+          canvas={canvas}
+          pinned={pinned}
+          outlinesAt={work?.outlinesAt}
+          onProblem={setProblem}
+        />
         <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} notes={onFrame} />
       </div>
-      {media && span && <FrameRuler media={media} span={span} fps={fps} lanes={lanes} strips={strips} noted={noted} />}
+      {media && span && <FrameRuler media={media} span={span} lanes={lanes} strips={strips} noted={noted} />}
     </div>
   );
 }

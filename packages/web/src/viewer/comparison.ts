@@ -1,14 +1,13 @@
 // The source beside, over or in turn with what is shown.
 import type { Compare } from '../view/lookSlice.ts';
+import type { Size } from './viewTransform.ts';
 import { clipToSource, drawWipe, type ScreenPoint, type Wipe } from './wipe.ts';
 
 const BLINK_MS = 600;
 
-export interface Drawn {
+interface Pictures {
   picture: () => void;
   source: () => void;
-  /** What lies over the picture: shapes, dots, handles. */
-  overlay: () => void;
 }
 
 export class Comparison {
@@ -46,13 +45,10 @@ export class Comparison {
     return screenX < width / 2 ? -width / 4 : width / 4;
   }
   /** Draws both pictures as the mode has it; `middle` is where the wipe's middle is on screen. */
-  draw(context: CanvasRenderingContext2D, width: number, height: number, middle: ScreenPoint, drawn: Drawn): void {
+  drawPictures(context: CanvasRenderingContext2D, { width, height }: Size, middle: ScreenPoint, drawn: Pictures): void {
     if (this.#mode === 'side by side') {
       inPane(context, [0, width / 2], height, -width / 4, drawn.source);
-      inPane(context, [width / 2, width], height, width / 4, () => {
-        drawn.picture();
-        drawn.overlay();
-      });
+      inPane(context, [width / 2, width], height, width / 4, drawn.picture);
       context.fillStyle = 'rgba(128,128,128,0.8)';
       context.fillRect(width / 2 - 0.5, 0, 1, height);
       return;
@@ -65,7 +61,11 @@ export class Comparison {
       drawn.source();
       context.restore();
     }
-    drawn.overlay();
+  }
+  /** Draws what lies over the picture (shapes, dots, handles) where that is shown, and the wipe itself. */
+  drawOver(context: CanvasRenderingContext2D, { width, height }: Size, middle: ScreenPoint, overlay: () => void): void {
+    if (this.#mode === 'side by side') return inPane(context, [width / 2, width], height, width / 4, overlay);
+    overlay();
     if (this.#mode === 'wipe') drawWipe(context, this.wipe, middle);
   }
 }

@@ -114,10 +114,9 @@ it('while one blinks the pictures take turns', () => {
   const comparison = new Comparison();
   const drawn: string[] = [];
   const draw = () =>
-    comparison.draw({} as CanvasRenderingContext2D, 100, 100, [0, 0], {
+    comparison.drawPictures({} as CanvasRenderingContext2D, { width: 100, height: 100 }, [0, 0], {
       picture: () => drawn.push('result'),
       source: () => drawn.push('source'),
-      overlay: () => undefined,
     });
   comparison.setMode('blink', draw);
   draw();

@@ -1,4 +1,4 @@
-import { Feed } from './feed.ts';
+import { Feed } from '../inhand/feed.ts';
 
 /** The place in the picture that is pointed at, in pixels of the shot. */
 export const placeFeed = new Feed<{ x: number; y: number } | undefined>(undefined);

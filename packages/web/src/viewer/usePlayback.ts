@@ -1,30 +1,30 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Media, Span } from '@mellow/contract';
-import { store, useAppSelector } from '../app/store.ts';
-import { moved } from '../view/whereSlice.ts';
+import { useAppSelector } from '../app/store.ts';
 import { frameClient } from '../engine/frameClient.ts';
+import { Feed } from '../inhand/feed.ts';
+import { frameInSight, passFrame, restOnFrame } from '../inhand/passing.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
 import { PlayClock } from './playClock.ts';
 
 /** Frames computed ahead of playback. */
 const AHEAD = 16;
 
-/**
- * Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. Gives the real
- * rate.
- */
+/** The rate it plays at, frames a second; undefined while it stands. */
+export const rateFeed = new Feed<number | undefined>(undefined);
+
+/** Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. */
 export function usePlayback(
   media: Media | undefined,
   span: Span | undefined,
   taskAt: (frame: number) => ShowTask | undefined,
-): number | undefined {
+): void {
   const playing = useAppSelector((s) => s.playing);
   const loop = useAppSelector((s) => s.where.loop);
-  const [fps, setFps] = useState<number>();
   const latest = useRef(taskAt);
   latest.current = taskAt;
   useEffect(() => {
-    if (!playing || !media || !span) return setFps(undefined);
+    if (!playing || !media || !span) return rateFeed.publish(undefined);
     const { from, to } = loop ?? span;
     const length = to - from + 1;
     const after = (frame: number, by = 1) => from + ((((frame - from + by) % length) + length) % length);
@@ -34,7 +34,7 @@ export function usePlayback(
     const tick = (now: number) => {
       asked = requestAnimationFrame(tick);
       clock ??= new PlayClock(media.fps.num / media.fps.den, now);
-      const { frame } = store.getState().where;
+      const frame = frameInSight();
       const at = latest.current;
       // asked for anew on every frame, and when an edit has changed what is to come
       if (aheadOf !== at) {
@@ -44,9 +44,9 @@ export function usePlayback(
       const next = at(after(frame));
       if (!clock.isDue(now) || (next && !frameClient().isReady(next))) return;
       clock.advance(now);
-      store.dispatch(moved({ frame: after(frame) }));
+      passFrame(after(frame));
       lookAhead(after(frame));
-      if (++shown % 8 === 0) setFps(clock.fps);
+      if (++shown % 8 === 0) rateFeed.publish(clock.fps);
     };
     const lookAhead = (frame: number) =>
       frameClient().ahead(
@@ -58,7 +58,7 @@ export function usePlayback(
     return () => {
       cancelAnimationFrame(asked);
       frameClient().ahead([]);
+      restOnFrame();
     };
   }, [playing, media, span, loop]);
-  return fps;
 }

@@ -31,12 +31,20 @@ function shownAs(view: Show, isSourceHeld: boolean, isRecolouring: boolean): Sho
   return view === 'Tint' && isRecolouring ? 'Result' : view;
 }
 
+/** What the picture in hand is shown as. */
+export function useShow(): Show {
+  const view = useAppSelector((s) => s.look.view);
+  const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
+  const isRecolouring = useAppSelector((s) => s.draft.recipe !== undefined);
+  return shownAs(view, isSourceHeld, isRecolouring);
+}
+
 /**
  * What is to be computed for any frame of the shot in hand, as one looks at it now; undefined while it has no proxies.
  */
-export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTask | undefined; show: Show } {
+export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undefined {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
-  const { view, tint, ground, compare, against, scope: scopes } = useAppSelector((s) => s.look);
+  const { tint, ground, compare, against, scope: scopes } = useAppSelector((s) => s.look);
   const { kind: scopeKind, part: scopePart } = scopes;
   const hasScope = scopes.place !== 'off';
   const soloId = useAppSelector((s) => s.where.soloId);
@@ -46,8 +54,7 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
   const recolourOff = useAppSelector((s) => s.hand.recolourOff);
   // a matte that is changed is shown without the frames around it: quicker; a colour that is changed leaves it steady
   const steady = useAppSelector(({ draft }) => !draft.sighting && !draft.track && !draft.balance);
-  const isRecolouring = useAppSelector((s) => s.draft.recipe !== undefined);
-  const show = shownAs(view, isSourceHeld, isRecolouring);
+  const show = useShow();
   const soloed = sighting?.layers.find((l) => l.id === soloId);
   const layerId = useAppSelector((s) => s.where.layerId);
   const inHandLayer = sighting?.layers.find((l) => l.id === layerId) ?? sighting?.layers[0];
@@ -55,7 +62,7 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
   const withSource = compare !== 'off' && !isSourceHeld;
   const pieceId = piece?.id;
   // a frame's task is put together once for as long as what it depends on stays
-  const taskAt = useMemo(
+  return useMemo(
     () =>
       memoised((frame: number): ShowTask | undefined => {
         if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
@@ -94,5 +101,4 @@ export function useShowTask(inHand: InHand): { taskAt: (frame: number) => ShowTa
       scopePart,
     ],
   );
-  return { taskAt, show };
 }

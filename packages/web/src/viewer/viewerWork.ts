@@ -15,6 +15,8 @@ export interface ViewerWork extends ToolWork {
   dots: readonly Dot[];
   dotMoved: (index: number, to: { x: number; y: number }) => void;
   outlines?: readonly Outline[];
+  /** What is seen of it on another frame, while frames pass. */
+  outlinesAt?: (frame: number) => Outline[];
   strokes?: readonly Stroke[];
 }
 

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { FIELD_REACH, type ColourDensity, type RangeKey } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { fieldHovered } from '../../view/pointedSlice.ts';
+import { useHeld } from '../../ui/useHeld.ts';
 import { moved, type KeyGrip } from './keyGrips.ts';
 
 const SIZE = 300;
@@ -35,9 +36,10 @@ interface Props {
  * dashed. A ring shows the pixel under the pointer in the picture; pointing at the field shows in the picture which
  * pixels it means.
  */
-export function KeyField({ value: key, density, onDrag, onSave }: Props) {
+export function KeyField({ value: own, density, onDrag, onSave }: Props) {
   const cloud = useRef<HTMLCanvasElement>(null);
   const [grip, setGrip] = useState<KeyGrip>();
+  const { shown: key, hold, letGo } = useHeld(own);
   const dispatch = useAppDispatch();
   const probe = useAppSelector((s) => s.pointed.probe?.oklab);
   useEffect(() => {
@@ -66,8 +68,11 @@ export function KeyField({ value: key, density, onDrag, onSave }: Props) {
   };
   const point = (e: React.PointerEvent) => {
     const { a, b, C, hDeg } = place(e);
-    if (grip && key) onDrag(moved(key, grip, { C, hDeg }));
-    else
+    if (grip && key) {
+      const next = moved(key, grip, { C, hDeg });
+      hold(next);
+      onDrag(next);
+    } else
       dispatch(
         fieldHovered(C <= FIELD_REACH ? { a: Math.round(a * 1000) / 1000, b: Math.round(b * 1000) / 1000 } : null),
       );
@@ -87,6 +92,7 @@ export function KeyField({ value: key, density, onDrag, onSave }: Props) {
         onPointerUp={(e) => {
           if (grip && key) onSave(grip.startsWith('chroma') ? 'chroma' : 'hue', moved(key, grip, place(e)));
           setGrip(undefined);
+          letGo();
         }}
       >
         {[0.08, 0.16, 0.24, 0.32].map((C) => (

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Window } from '@mellow/core';
+import { useHeld } from '../../ui/useHeld.ts';
 
 interface Props {
   label: string;
@@ -34,8 +35,9 @@ function edgeMoved(w: Window, edge: Edge, x: number): Window {
  * One quantity from 0 to 1: how many of the frame's pixels have how much of it, and the key's core and margins on it,
  * draggable.
  */
-export function WindowStrip({ label, histogram, window: w, onDrag, onSave }: Props) {
+export function WindowStrip({ label, histogram, window: own, onDrag, onSave }: Props) {
   const [held, setHeld] = useState<Edge>();
+  const { shown: w, hold, letGo } = useHeld(own);
   const top = Math.max(...(histogram ?? []), 1);
   const x = (v: number) => Math.min(Math.max(v, 0), 1) * W;
   const valueAt = (e: React.PointerEvent<SVGSVGElement>) => {
@@ -55,10 +57,16 @@ export function WindowStrip({ label, histogram, window: w, onDrag, onSave }: Pro
       style={{ display: 'block', margin: '0 auto 6px', touchAction: 'none' }}
       role="img"
       aria-label={label}
-      onPointerMove={(e) => held && onDrag(edgeMoved(w, held, valueAt(e)))}
+      onPointerMove={(e) => {
+        if (!held) return;
+        const next = edgeMoved(w, held, valueAt(e));
+        hold(next);
+        onDrag(next);
+      }}
       onPointerUp={(e) => {
         if (held) onSave(edgeMoved(w, held, valueAt(e)));
         setHeld(undefined);
+        letGo();
       }}
     >
       {histogram?.map((n, i) => (

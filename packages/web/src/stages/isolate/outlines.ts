@@ -1,5 +1,6 @@
 // Outlines over the picture that are not in hand.
 import { carriedThere, geometryAt, isAnimated, ownGeometryAt, pathOf, placeOf } from '@mellow/core';
+import { regionOn } from '../../commands/tracks.ts';
 import type { Outline } from '../../viewer/overlays.ts';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
@@ -14,6 +15,16 @@ export function outlinesWhileTracking({ track, frame }: Tracks, { layer, place }
   if (layer?.kind !== 'shape') return outlines;
   const there = carriedThere(layer.geometry, placeOf(layer, frame, place.motions));
   return [...outlines, { points: pathOf(there), look: 'faint' }];
+}
+
+/** Where the shape in hand, or the region of the track, lies on any frame. */
+export function outlinesOn(frame: number, isTracking: boolean, { track, motion }: Tracks, stack: Stack): Outline[] {
+  if (isTracking) return track && motion ? [{ points: pathOf(regionOn(track, motion, frame)), look: 'plain' }] : [];
+  const { layer, storedLayer, place } = stack;
+  const stored = layer && storedLayer(layer.id);
+  if (stored?.kind !== 'shape') return [];
+  const there = carriedThere(ownGeometryAt(stored, frame), placeOf(stored, frame, place.motions));
+  return [{ points: pathOf(there), look: 'plain' }];
 }
 
 /** The shape in hand on the frames before and after, where it moves. */

@@ -8,7 +8,7 @@ import type { InHand } from '../../inhand/inHand.ts';
 import { drawingFor, toolChosen, type DrawFor } from '../../view/handSlice.ts';
 import type { ViewerWork } from '../../viewer/viewerWork.ts';
 import { inTheHand } from './inTheHand.ts';
-import { outlinesAround, outlinesWhileTracking } from './outlines.ts';
+import { outlinesAround, outlinesOn, outlinesWhileTracking } from './outlines.ts';
 import type { SectionName } from './Section.tsx';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
@@ -78,6 +78,7 @@ export function useIsolateWork(
       dots,
       dotMoved: (at, to) => key && void stack.movePick(key, dots[at]!.index, to).catch(tellProblem),
       outlines: isTracking ? outlinesWhileTracking(tracks, stack) : outlinesAround(stack, frames),
+      outlinesAt: (frame) => outlinesOn(frame, isTracking, tracks, stack),
     };
   }, [hasPiece, stack, tracks, section, setSection, drawFor, projectId, frames, dispatch]);
 }

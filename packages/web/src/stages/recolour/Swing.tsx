@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Gain, Shift } from '@mellow/contract';
 import { BEND_HANDLES, linear709FromLab, oklabFromLinear709, type BendName, type Finer, type Lab } from '@mellow/core';
 import type { Phase } from '../../editing/drag.ts';
+import { useHeld } from '../../ui/useHeld.ts';
 import { fromMap, hueMap, matchedOklab, onMap, RADIUS, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 interface Props {
@@ -21,9 +22,11 @@ const rounded = (v: number) => Math.round(v * 1e4) / 1e4;
 const NOT_MEASURED = { L: 0.6, a: 0.1, b: 0 };
 
 /** Hue round, saturation outward: the measured source colour joined with where it goes. Drag the far end. */
-export function Swing({ from, match, shift, finer, required, reach, onDrag, onSave, onBend }: Props) {
+export function Swing({ from, match, shift: own, finer: ownFiner, required, reach, onDrag, onSave, onBend }: Props) {
   const wheel = useRef<HTMLCanvasElement>(null);
   const [held, setHeld] = useState<'to' | BendName>();
+  const { shown, hold: pull, letGo: rest } = useHeld({ shift: own, finer: ownFiner });
+  const { shift, finer } = shown;
   const source = from ? oklabFromLinear709(from.meanLinear) : NOT_MEASURED;
   // what a hand swings is what the match has made of it
   const base = matchedOklab(source, match, finer);
@@ -38,10 +41,14 @@ export function Swing({ from, match, shift, finer, required, reach, onDrag, onSa
     const k = SIZE / box.width;
     const there = fromMap((e.clientX - box.left) * k, (e.clientY - box.top) * k);
     if (held !== 'to') {
-      const { a, b } = finer.bend[held];
-      return onBend(held, { da: rounded(there.a - a), db: rounded(there.b - b) }, phase);
+      const handle = finer.bend[held];
+      const to = { da: rounded(there.a - handle.a), db: rounded(there.b - handle.b) };
+      pull({ shift, finer: { ...finer, bend: { ...finer.bend, [held]: { ...handle, ...to } } } });
+      return onBend(held, to, phase);
     }
-    (phase === 'drag' ? onDrag : onSave)(shiftTowards(base, shift, there));
+    const next = shiftTowards(base, shift, there);
+    pull({ finer, shift: { ...shift, ...next } });
+    (phase === 'drag' ? onDrag : onSave)(next);
   };
   const hold = (what: 'to' | BendName) => (e: React.PointerEvent<SVGElement>) => {
     e.currentTarget.closest('svg')!.setPointerCapture(e.pointerId);
@@ -50,6 +57,7 @@ export function Swing({ from, match, shift, finer, required, reach, onDrag, onSa
   const letGo = (e: React.PointerEvent) => {
     follow(e, 'done');
     setHeld(undefined);
+    rest();
   };
   return (
     <div style={{ position: 'relative', width: SIZE, height: SIZE }}>

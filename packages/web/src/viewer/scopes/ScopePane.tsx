@@ -6,7 +6,7 @@ import type { InHand } from '../../inhand/inHand.ts';
 import { requiredLab } from '../../ui/colour.ts';
 import { lookChanged } from '../../view/lookSlice.ts';
 import { drawScope, marked } from './drawScope.ts';
-import { useFeed } from '../feed.ts';
+import { useFeed } from '../../inhand/feed.ts';
 import { scopeFeed } from './scopeFeed.ts';
 
 const WORDS: Record<ScopeKind, string> = {

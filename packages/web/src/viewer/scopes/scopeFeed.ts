@@ -1,5 +1,5 @@
 import type { Scope } from '@mellow/core';
-import { Feed } from '../feed.ts';
+import { Feed } from '../../inhand/feed.ts';
 
 /** The scope of the frame that is shown: grids of counts. */
 export const scopeFeed = new Feed<Scope | undefined>(undefined);

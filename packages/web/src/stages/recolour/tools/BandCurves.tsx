@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { BAND_HUES, hueCurve, type BandHue, type Bands } from '@mellow/core';
 import type { Phase } from '../../../editing/drag.ts';
 import { NumberField } from '../../../ui/NumberField.tsx';
+import { useHeld } from '../../../ui/useHeld.ts';
 import { MARGIN, pathIn, PointField, type Spot } from '../../../ui/PointField.tsx';
 import { hueStrip } from '../../../ui/hueStrip.ts';
 
@@ -26,7 +27,8 @@ interface Props {
 }
 
 /** What becomes of a colour by its hue: a curve round all hues each for hue, saturation and density. */
-export function BandCurves({ of, name, value, neutral, onSet }: Props) {
+export function BandCurves({ of, name, value: own, neutral, onSet }: Props) {
+  const { shown: value, hold, letGo } = useHeld(own);
   const [shown, setShown] = useState<CurveName>('hue');
   const [chosen, setChosen] = useState<BandHue>('0');
   const { label, low, high, scale, ...number } = CURVES[shown];
@@ -36,7 +38,12 @@ export function BandCurves({ of, name, value, neutral, onSet }: Props) {
   const at = hueCurve(curve);
   const line = Array.from({ length: STEPS + 1 }, (_, i) => ({ x: i / STEPS, y: toField(at((i * 360) / STEPS)) }));
   const what = (hue: string) => `${name}: ${label.toLowerCase()} at ${hue}°`;
-  const set = (hue: string, v: number, phase: Phase) => onSet({ [shown]: { ...curve, [hue]: v } }, phase, what(hue));
+  const set = (hue: string, v: number, phase: Phase) => {
+    const next = { [shown]: { ...curve, [hue]: v } };
+    if (phase === 'drag') hold({ ...value, ...next });
+    else letGo();
+    onSet(next, phase, what(hue));
+  };
   return (
     <>
       <Segmented

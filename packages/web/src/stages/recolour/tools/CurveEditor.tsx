@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { CURVE_POINTS, curveOf, LEAST_STEP, type Curve, type CurvePoint } from '@mellow/core';
 import type { Phase } from '../../../editing/drag.ts';
 import { NumberField } from '../../../ui/NumberField.tsx';
+import { useHeld } from '../../../ui/useHeld.ts';
 import { MARGIN, pathIn, PointField, type Spot } from '../../../ui/PointField.tsx';
 
 const SIZE = 210;
@@ -26,15 +27,20 @@ function between(curve: Curve, name: CurvePoint, { x, y }: Spot): { at: number; 
 }
 
 /** A monotone curve through five points that are dragged, and the chosen one in numbers. */
-export function CurveEditor({ of, name, value, neutral, onSet }: Props) {
+export function CurveEditor({ of, name, value: own, neutral, onSet }: Props) {
+  const { shown: value, hold, letGo } = useHeld(own);
   const [chosen, setChosen] = useState<CurvePoint>('middle');
   const curve = curveOf(value);
   const line = Array.from({ length: STEPS + 1 }, (_, i) => ({
     x: i / STEPS,
     y: Math.min(Math.max(curve(i / STEPS), 0), 1),
   }));
-  const set = (point: string, to: Spot, phase: Phase) =>
-    onSet({ ...value, [point]: between(value, point as CurvePoint, to) }, phase, `${name}: ${point}`);
+  const set = (point: string, to: Spot, phase: Phase) => {
+    const next = { ...value, [point]: between(value, point as CurvePoint, to) };
+    if (phase === 'drag') hold(next);
+    else letGo();
+    onSet(next, phase, `${name}: ${point}`);
+  };
   const number = (part: 'at' | 'to') => {
     const spot = (v: number): Spot => {
       const { at, to } = value[chosen];
