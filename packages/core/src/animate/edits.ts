@@ -3,13 +3,13 @@ import type { Geometry, PathPoint } from '../document/geometry.ts';
 import type { ShapeLayer } from '../document/layer.ts';
 import { nearestOnPath } from '../shape/edit.ts';
 import { withPointAdded } from '../shape/path.ts';
-import { withKeyframe } from './keyframes.ts';
+import { withKeyframe, withKeyframeFromHere } from './keyframes.ts';
 import { geometryAt, geometryWith, numbersOfGeometry } from './geometryAt.ts';
 import { numberOf, withNumber } from './numbers.ts';
 
 /**
- * How an edit meets keyframes. `auto`: what has none gets its first, which holds for the whole shot; `from here`: one
- * more on the first frame keeps what stood there, so that nothing before this frame changes. `everywhere`: the same
+ * How an edit meets keyframes. `auto`: what has none gets its first, which holds for the whole shot; `from here`:
+ * more keyframes keep what stood before this frame, on every whole frame. `everywhere`: the same
  * change on all of them.
  */
 export interface Keyframing {
@@ -24,10 +24,11 @@ export function numberKeyframesEdited(
   keys: readonly NumberKeyframe[],
   before: number,
   after: number,
-  { frame, everywhere, ease }: Keyframing,
+  { frame, auto, everywhere, ease }: Keyframing,
 ): NumberKeyframe[] {
   if (everywhere) return keys.map((k) => ({ ...k, value: k.value + after - before }));
-  return withKeyframe(keys, { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease });
+  const own: NumberKeyframe = { frame, value: after, ease: keys.find((k) => k.frame === frame)?.ease ?? ease };
+  return auto === 'from here' ? withKeyframeFromHere(keys, own) : withKeyframe(keys, own);
 }
 
 function firstKeyframes(before: number, after: number, { frame, auto, ease }: Keyframing): NumberKeyframe[] {

@@ -1,8 +1,16 @@
 import type { NumberKeyframe } from '../document/animation.ts';
 import fc from 'fast-check';
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { geometryAt } from './geometryAt.ts';
-import { movedKeyframes, numberAt, vectorAt, withKeyframe, withoutFrames } from './keyframes.ts';
+import {
+  EASES,
+  movedKeyframes,
+  numberAt,
+  vectorAt,
+  withKeyframe,
+  withKeyframeFromHere,
+  withoutFrames,
+} from './keyframes.ts';
 
 const key = (frame: number, value: number, ease: NumberKeyframe['ease'] = 'linear'): NumberKeyframe => ({
   frame,
@@ -92,4 +100,36 @@ it('sets, replaces and moves keyframes; the moved ones win where they land', () 
     [0, 1],
     [9, 2],
   ]);
+});
+
+describe('a value from a frame on', () => {
+  it('leaves every frame before as it was, whatever the keyframes, and keeps those that follow', () => {
+    const keysOf = fc
+      .uniqueArray(
+        fc.record({
+          frame: fc.integer({ min: 0, max: 40 }),
+          value: fc.double({ min: -5, max: 5, noNaN: true }),
+          ease: fc.constantFrom(...EASES),
+        }),
+        { selector: (k) => k.frame, minLength: 1, maxLength: 6 },
+      )
+      .map((keys) => [...keys].sort((a, b) => a.frame - b.frame));
+    fc.assert(
+      fc.property(keysOf, fc.integer({ min: 0, max: 40 }), fc.constantFrom(...EASES), (keys, frame, ease) => {
+        const next = withKeyframeFromHere(keys, { frame, value: 99, ease });
+        for (let f = 0; f < frame; f++) expect(numberAt(next, f)).toBeCloseTo(numberAt(keys, f), 8);
+        expect(numberAt(next, frame)).toBe(99);
+        expect(next.filter((k) => k.frame > frame)).toEqual(keys.filter((k) => k.frame > frame));
+        expect(next.every((k, i) => i === 0 || k.frame > next[i - 1]!.frame)).toBe(true);
+      }),
+    );
+  });
+  it('needs no more keyframes than it takes', () => {
+    const keys = [key(0, 1, 'hold'), key(4, 5)];
+    expect(withKeyframeFromHere(keys, key(10, 9))).toEqual([key(0, 1, 'hold'), key(4, 5, 'hold'), key(10, 9)]);
+    expect(withKeyframeFromHere(keys, key(4, 9))).toEqual([key(0, 1, 'hold'), key(4, 9)]);
+    const ramp = [key(2, 0), key(8, 6)];
+    expect(withKeyframeFromHere(ramp, key(6, 9))).toEqual([key(2, 0), key(5, 3, 'hold'), key(6, 9), key(8, 6)]);
+    expect(withKeyframeFromHere(ramp, key(1, 9))).toEqual([key(0, 0, 'hold'), key(1, 9), ...ramp]);
+  });
 });

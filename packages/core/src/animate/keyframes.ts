@@ -68,6 +68,38 @@ function vectorCurve(keys: readonly Keyframe<readonly number[]>[]): (frame: numb
 export function withKeyframe<T>(keys: readonly Keyframe<T>[], key: Keyframe<T>): Keyframe<T>[] {
   return [...keys.filter((k) => k.frame !== key.frame), key].sort((a, b) => a.frame - b.frame);
 }
+/** Values further apart than this are not the same. */
+const SAME = 1e-9;
+/**
+ * Keyframes with one more (or one replaced), where the value on every whole frame before it stays what it was and goes
+ * over to the new one at once. Where the way there was smooth, and so depends on what follows, it is written out frame
+ * by frame.
+ */
+export function withKeyframeFromHere(keys: readonly NumberKeyframe[], own: NumberKeyframe): NumberKeyframe[] {
+  const { frame } = own;
+  const rest = [own, ...keys.filter((k) => k.frame > frame)];
+  if (frame === 0 || keys.length === 0) return withKeyframe(keys, own);
+  const was = numberCurve(keys);
+  const standing = (at: number): NumberKeyframe => ({ frame: at, value: was(at), ease: 'hold' });
+  const before = keys.filter((k) => k.frame < frame);
+  const last = before.at(-1);
+  const isLevel = !last || last.ease === 'hold' || last === keys.at(-1);
+  // where it changes on the way here, the last frame before holds what it had come to
+  const end = standing(isLevel ? (last?.frame ?? 0) : frame - 1);
+  let kept = [...before.filter((k) => k.frame < end.frame), end];
+  for (;;) {
+    const now = numberCurve([...kept, ...rest]);
+    let changed = 0;
+    while (changed < frame && Math.abs(now(changed) - was(changed)) <= SAME) changed++;
+    if (changed === frame) return [...kept, ...rest];
+    const from = kept.findLast((k) => k.frame <= changed)?.frame ?? 0;
+    const written = Array.from({ length: frame - from }, (_, i) => ({
+      ...standing(from + i),
+      ease: 'linear' as const,
+    }));
+    kept = [...kept.filter((k) => k.frame < from), ...written.slice(0, -1), standing(frame - 1)];
+  }
+}
 export const withoutFrames = <T>(keys: readonly Keyframe<T>[], gone: (frame: number) => boolean): Keyframe<T>[] =>
   keys.filter((k) => !gone(k.frame));
 /** Keyframes of some frames moved by `by`; where they land on others, the moved ones stay. None goes before frame 0. */
