@@ -88,7 +88,12 @@ test('the suitcase by the keyboard alone, from the list of projects to a file', 
   await page.goto(server.url);
   await tabTo(page, page.getByRole('link', { name: PROJECT }));
   await page.keyboard.press('Enter');
+  // pressed while there is a picture and nothing round it yet: done when there is
+  await page.locator('.first-picture').waitFor();
+  await page.keyboard.press('3');
   await d.shown();
+  await expect(page.locator('.viewport canvas[role="img"]')).toHaveAttribute('data-view', 'Matte');
+  await page.keyboard.press('1');
 
   await test.step('isolate: a pick and a loose rectangle, drawn with arrows and Space', async () => {
     await page.keyboard.press('Shift+1');

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { ProjectDocument } from '@mellow/contract';
 import { problemText } from '../data/requests.ts';
 import { useOpenProject } from '../inhand/useOpenProject.ts';
+import { useEarlyKeys } from '../keys/useEarlyKeys.ts';
 import { FirstPicture } from './FirstPicture.tsx';
 import { useStage, type StageName } from './stages.ts';
 
@@ -12,6 +13,7 @@ const LOOKS: ReadonlySet<StageName> = new Set(['isolate', 'recolour']);
 
 export default function ProjectFrame() {
   const { document, error } = useOpenProject();
+  const early = useEarlyKeys();
   if (error)
     return (
       <div className="empty">
@@ -20,13 +22,19 @@ export default function ProjectFrame() {
       </div>
     );
   if (!document) return <div className="empty">Opening the project …</div>;
-  return <Opened key={document.project.value.id} document={document} />;
+  return <Opened key={document.project.value.id} document={document} onThere={early} />;
 }
 
-function Opened({ document }: { document: ProjectDocument }) {
+interface Props {
+  document: ProjectDocument;
+  /** Called when all that hears keys is there. */
+  onThere: () => void;
+}
+function Opened({ document, onThere }: Props) {
   const stage = useStage();
   const [isSeen, setSeen] = useState(!LOOKS.has(stage));
   // as a transition the picture stays until all that comes round it is loaded
   const seen = useCallback(() => startTransition(() => setSeen(true)), []);
-  return isSeen ? <Workspace document={document} stage={stage} /> : <FirstPicture document={document} onSeen={seen} />;
+  if (!isSeen) return <FirstPicture document={document} onSeen={seen} />;
+  return <Workspace document={document} stage={stage} onThere={onThere} />;
 }

@@ -1,4 +1,4 @@
-import { lazy, memo, type ComponentType } from 'react';
+import { lazy, memo, useEffect, type ComponentType } from 'react';
 import type { ProjectDocument } from '@mellow/contract';
 import { TopBar } from '../head/TopBar.tsx';
 import type { InHand } from '../inhand/inHand.ts';
@@ -22,8 +22,13 @@ interface Props {
   document: ProjectDocument;
   stage: StageName;
 }
+interface WorkspaceProps extends Props {
+  /** Called when all of it is there. */
+  onThere: () => void;
+}
 /** The head, the ribbon and the stage one works at. */
-export default function Workspace({ document, stage }: Props) {
+export default function Workspace({ document, stage, onThere }: WorkspaceProps) {
+  useEffect(onThere, [onThere]);
   return (
     <>
       <Surroundings document={document} stage={stage} />

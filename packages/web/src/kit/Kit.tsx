@@ -9,6 +9,7 @@ import { Fold } from '../ui/Fold.tsx';
 import { Ladder } from '../ui/Ladder.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { NumberRows, type NumberRow } from '../ui/NumberRows.tsx';
+import { SplitButton } from '../ui/SplitButton.tsx';
 import { SwatchPair } from '../ui/SwatchPair.tsx';
 import { TintField } from '../ui/TintField.tsx';
 
@@ -121,6 +122,15 @@ export default function Kit() {
       <Part title="Controls" text="What is at work is a light pill with dark text; what can be done is an outline.">
         <div className="row">
           <Button type="primary">Match</Button>
+          <SplitButton
+            size="small"
+            type="primary"
+            onClick={() => setHue(35)}
+            more="Reset, otherwise"
+            ways={[{ key: 'all', label: 'Reset the numbers too', onClick: () => setNumbers({ edge: 0, soften: 0 }) }]}
+          >
+            Reset the hue
+          </SplitButton>
           <KeyTip id="wipe" title="Wipe">
             <Button>With its key</Button>
           </KeyTip>

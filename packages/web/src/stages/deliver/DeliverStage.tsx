@@ -1,4 +1,4 @@
-import { Button, Checkbox } from 'antd';
+import { Checkbox } from 'antd';
 import { useState } from 'react';
 import {
   framesOf,
@@ -17,6 +17,7 @@ import type { InHand } from '../../inhand/inHand.ts';
 import { Deliveries } from './Deliveries.tsx';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import { keepPattern, keptPattern } from '../../view/namePattern.ts';
+import { SplitButton } from '../../ui/SplitButton.tsx';
 import { Checks } from './Checks.tsx';
 import { checksInAll } from './checks.ts';
 import { RenderSettingsFields } from './RenderSettingsFields.tsx';
@@ -53,7 +54,6 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   }));
   const { preset, namePattern } = settings;
   const withLook = look !== null && settings.withLook;
-  const [onlyChanged, setOnlyChanged] = useState(false);
   const shots = document.shots.map((s) => s.value);
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
@@ -84,7 +84,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   };
   const compared = faults ? 'compared' : 'being compared';
   const footage = isUnread ? 'not compared' : compared;
-  const go = async () => {
+  const go = async (onlyChanged: boolean) => {
     keepPattern(localStorage, namePattern);
     const colourwayIds = ways.map((c) => c.id);
     const { burnIn, handles } = settings;
@@ -139,20 +139,19 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
           hasParts={chosen.some((s) => s.span !== null)}
           words={firstWords}
         />
-        {deliveries.length > 0 && (
-          <Checkbox checked={onlyChanged} onChange={(e) => setOnlyChanged(e.target.checked)}>
-            Only what is not rendered as it is now
-          </Checkbox>
-        )}
-        <Button
-          data-step="render"
+        <SplitButton
+          step="render"
           type="primary"
           loading={isLoading}
           disabled={chosen.length === 0 || ways.length === 0 || patternFault(namePattern) !== undefined}
-          onClick={() => void go()}
+          onClick={() => void go(false)}
+          more="Render, otherwise"
+          ways={[
+            { key: 'changed', label: 'Render only what is not rendered as it is now', onClick: () => void go(true) },
+          ]}
         >
           {renderText(chosen.length, ways.length)}
-        </Button>
+        </SplitButton>
         <SendReview
           projectId={projectId}
           shotIds={chosenIds}

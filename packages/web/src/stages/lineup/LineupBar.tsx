@@ -3,6 +3,7 @@ import { useEffect, type ReactNode } from 'react';
 import { useCommands } from '../../keys/useCommands.ts';
 import { CELL_SIZES, SHOWN, SHOWN_TEXT, type CellSize, type Shown } from './lineupLook.ts';
 import type { Lineup } from './useLineup.ts';
+import { SplitButton } from '../../ui/SplitButton.tsx';
 
 interface Props {
   shown: Shown;
@@ -37,14 +38,15 @@ export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolve
       <span style={{ flex: 1 }} />
       <Segmented size="small" aria-label="Size" options={CELL_SIZES} value={size} onChange={onSize} />
       {lineup.solved.size > 0 ? (
-        <>
-          <Button size="small" type="primary" onClick={onApplyAll}>
-            Apply all trims
-          </Button>
-          <Button size="small" onClick={lineup.drop}>
-            Leave all
-          </Button>
-        </>
+        <SplitButton
+          size="small"
+          type="primary"
+          onClick={onApplyAll}
+          more="Trims, otherwise"
+          ways={[{ key: 'leave', label: 'Leave all as they are', onClick: lineup.drop }]}
+        >
+          Apply all trims
+        </SplitButton>
       ) : (
         <Button size="small" loading={lineup.busy === 'solve all'} onClick={onSolveAll}>
           Solve all
