@@ -1,16 +1,16 @@
-import { useEffect, useRef, useState } from 'react';
-import { FIELD_REACH, type ColourDensity, type RangeKey } from '@mellow/core';
+import { useCallback, useEffect, useState } from 'react';
+import { FIELD_REACH, type ColourDensity, type Oklab, type RangeKey } from '@mellow/core';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { fieldHovered } from '../../view/pointedSlice.ts';
+import { keepsPointer, PolarField, Ring } from '../../ui/PolarField.tsx';
+import { planeOf, polarMap } from '../../ui/polarMap.ts';
 import { useHeld } from '../../ui/useHeld.ts';
 import { moved, type KeyGrip } from './keyGrips.ts';
 
 const SIZE = 300;
-const R = SIZE / 2 - 8;
-const at = (C: number, hDeg: number): [number, number] => [
-  SIZE / 2 + (C / FIELD_REACH) * R * Math.cos((hDeg * Math.PI) / 180),
-  SIZE / 2 - (C / FIELD_REACH) * R * Math.sin((hDeg * Math.PI) / 180),
-];
+const MARGIN = 8;
+const MAP = polarMap(SIZE, MARGIN);
+const at = (C: number, hDeg: number) => MAP.placeOf(planeOf(C, hDeg));
 
 /** Outline of a hue and chroma window on the map. */
 function sector(c0: number, c1: number, h0: number, h1: number): string {
@@ -23,6 +23,7 @@ function sector(c0: number, c1: number, h0: number, h1: number): string {
   return `M${[...arc(c1, h0, h1), ...arc(Math.max(c0, 0), h1, h0)].join('L')}Z`;
 }
 
+type Plane = Pick<Oklab, 'a' | 'b'>;
 interface Props {
   /** The key drawn on it; without one the field only shows the picture's colours. */
   value: RangeKey | undefined;
@@ -37,92 +38,76 @@ interface Props {
  * pixels it means.
  */
 export function KeyField({ value: own, density, onDrag, onSave }: Props) {
-  const cloud = useRef<HTMLCanvasElement>(null);
   const [grip, setGrip] = useState<KeyGrip>();
   const { shown: key, hold, letGo } = useHeld(own);
   const dispatch = useAppDispatch();
   const probe = useAppSelector((s) => s.pointed.probe?.oklab);
-  useEffect(() => {
-    if (!density) return;
-    const small = document.createElement('canvas');
-    Object.assign(small, { width: density.size, height: density.size });
-    small.getContext('2d')!.putImageData(new ImageData(density.rgba, density.size, density.size), 0, 0);
-    const g = cloud.current!.getContext('2d')!;
-    g.clearRect(0, 0, SIZE, SIZE);
-    g.drawImage(small, 8, 8, 2 * R, 2 * R);
-  }, [density]);
+  const paint = useCallback(
+    (context: CanvasRenderingContext2D) => {
+      if (!density) return;
+      const small = document.createElement('canvas');
+      Object.assign(small, { width: density.size, height: density.size });
+      small.getContext('2d')!.putImageData(new ImageData(density.rgba, density.size, density.size), 0, 0);
+      context.drawImage(small, MARGIN, MARGIN, 2 * MAP.radius, 2 * MAP.radius);
+    },
+    [density],
+  );
   useEffect(() => () => void dispatch(fieldHovered(null)), [dispatch]);
 
-  const place = (e: React.PointerEvent) => {
-    const box = cloud.current!.getBoundingClientRect();
-    const [x, y] = [
-      ((e.clientX - box.left) * SIZE) / box.width - SIZE / 2,
-      SIZE / 2 - ((e.clientY - box.top) * SIZE) / box.height,
-    ];
-    return {
-      C: (Math.hypot(x, y) / R) * FIELD_REACH,
-      hDeg: (Math.atan2(y, x) * 180) / Math.PI,
-      a: (x / R) * FIELD_REACH,
-      b: (y / R) * FIELD_REACH,
-    };
-  };
-  const point = (e: React.PointerEvent) => {
-    const { a, b, C, hDeg } = place(e);
+  const pulledTo = ({ a, b }: Plane) =>
+    moved(key!, grip!, { C: Math.hypot(a, b), hDeg: (Math.atan2(b, a) * 180) / Math.PI });
+  const move = (to: Plane) => {
     if (grip && key) {
-      const next = moved(key, grip, { C, hDeg });
+      const next = pulledTo(to);
       hold(next);
-      onDrag(next);
-    } else
-      dispatch(
-        fieldHovered(C <= FIELD_REACH ? { a: Math.round(a * 1000) / 1000, b: Math.round(b * 1000) / 1000 } : null),
-      );
+      return onDrag(next);
+    }
+    const isColour = Math.hypot(to.a, to.b) <= FIELD_REACH;
+    dispatch(fieldHovered(isColour ? { a: Math.round(to.a * 1000) / 1000, b: Math.round(to.b * 1000) / 1000 } : null));
   };
-  const dot = probe && at(Math.hypot(probe.a, probe.b), (Math.atan2(probe.b, probe.a) * 180) / Math.PI);
+  const up = (to: Plane) => {
+    if (grip && key) onSave(grip.startsWith('chroma') ? 'chroma' : 'hue', pulledTo(to));
+    setGrip(undefined);
+    letGo();
+  };
+  const dot = probe && MAP.placeOf(probe);
   return (
-    <div style={{ position: 'relative', width: SIZE, height: SIZE, margin: '8px auto' }}>
-      <canvas ref={cloud} width={SIZE} height={SIZE} style={{ position: 'absolute' }} />
-      <svg
-        width={SIZE}
-        height={SIZE}
-        style={{ position: 'absolute', touchAction: 'none' }}
-        role="img"
-        aria-label="Hue and chroma of the frame and of the key"
-        onPointerMove={point}
-        onPointerLeave={() => dispatch(fieldHovered(null))}
-        onPointerUp={(e) => {
-          if (grip && key) onSave(grip.startsWith('chroma') ? 'chroma' : 'hue', moved(key, grip, place(e)));
-          setGrip(undefined);
-          letGo();
-        }}
-      >
-        {[0.08, 0.16, 0.24, 0.32].map((C) => (
-          <circle key={C} cx={SIZE / 2} cy={SIZE / 2} r={(C / FIELD_REACH) * R} fill="none" stroke="var(--line)" />
-        ))}
-        {[0, 60, 120, 180, 240, 300].map((h) => (
-          <text
-            key={h}
-            x={at(FIELD_REACH * 0.95, h)[0]}
-            y={at(FIELD_REACH * 0.95, h)[1] + 4}
-            textAnchor="middle"
-            fontSize={12}
-            fill="var(--quiet)"
-          >
-            {h}°
-          </text>
-        ))}
-        {key && (
-          <Outlines
-            value={key}
-            onHold={(g, e) => {
-              e.currentTarget.ownerSVGElement!.setPointerCapture(e.pointerId);
-              dispatch(fieldHovered(null));
-              setGrip(g);
-            }}
-          />
-        )}
-        {dot && <circle cx={dot[0]} cy={dot[1]} r={6} fill="none" stroke="#fff" strokeWidth={2} data-probe-mark />}
-      </svg>
-    </div>
+    <PolarField
+      label="Hue and chroma of the frame and of the key"
+      map={MAP}
+      paint={paint}
+      onMove={move}
+      onUp={up}
+      onLeave={() => dispatch(fieldHovered(null))}
+      style={{ margin: '8px auto' }}
+    >
+      {[0.08, 0.16, 0.24, 0.32].map((C) => (
+        <Ring key={C} map={MAP} share={C / FIELD_REACH} />
+      ))}
+      {[0, 60, 120, 180, 240, 300].map((h) => (
+        <text
+          key={h}
+          x={at(FIELD_REACH * 0.95, h)[0]}
+          y={at(FIELD_REACH * 0.95, h)[1] + 4}
+          textAnchor="middle"
+          fontSize={12}
+          fill="var(--quiet)"
+        >
+          {h}°
+        </text>
+      ))}
+      {key && (
+        <Outlines
+          value={key}
+          onHold={(g, e) => {
+            keepsPointer(e);
+            dispatch(fieldHovered(null));
+            setGrip(g);
+          }}
+        />
+      )}
+      {dot && <circle cx={dot[0]} cy={dot[1]} r={6} fill="none" stroke="#fff" strokeWidth={2} data-probe-mark />}
+    </PolarField>
   );
 }
 

@@ -1,9 +1,10 @@
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { Gain, Shift } from '@mellow/contract';
 import { BEND_HANDLES, linear709FromLab, oklabFromLinear709, type BendName, type Finer, type Lab } from '@mellow/core';
 import type { Phase } from '../../editing/drag.ts';
+import { keepsPointer, PolarField, Ring } from '../../ui/PolarField.tsx';
 import { useHeld } from '../../ui/useHeld.ts';
-import { fromMap, hueMap, matchedOklab, onMap, RADIUS, shiftTowards, SIZE, swungTo } from './swingMap.ts';
+import { hueMap, MAP, matchedOklab, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 interface Props {
   from: { meanLinear: readonly [number, number, number] } | undefined;
@@ -23,7 +24,6 @@ const NOT_MEASURED = { L: 0.6, a: 0.1, b: 0 };
 
 /** Hue round, saturation outward: the measured source colour joined with where it goes. Drag the far end. */
 export function Swing({ from, match, shift: own, finer: ownFiner, required, reach, onDrag, onSave, onBend }: Props) {
-  const wheel = useRef<HTMLCanvasElement>(null);
   const [held, setHeld] = useState<'to' | BendName>();
   const { shown, hold: pull, letGo: rest } = useHeld({ shift: own, finer: ownFiner });
   const { shift, finer } = shown;
@@ -32,14 +32,12 @@ export function Swing({ from, match, shift: own, finer: ownFiner, required, reac
   const base = matchedOklab(source, match, finer);
   // in steps: the map need not be drawn anew for every frame
   const lightness = Math.round(source.L * 20) / 20;
-  useEffect(() => {
-    wheel.current!.getContext('2d')!.putImageData(new ImageData(hueMap(lightness), SIZE, SIZE), 0, 0);
-  }, [lightness]);
-  const follow = (e: React.PointerEvent, phase: Phase) => {
+  const paint = useCallback(
+    (context: CanvasRenderingContext2D) => context.putImageData(new ImageData(hueMap(lightness), SIZE, SIZE), 0, 0),
+    [lightness],
+  );
+  const follow = (there: { a: number; b: number }, phase: Phase) => {
     if (!held) return;
-    const box = wheel.current!.getBoundingClientRect();
-    const k = SIZE / box.width;
-    const there = fromMap((e.clientX - box.left) * k, (e.clientY - box.top) * k);
     if (held !== 'to') {
       const handle = finer.bend[held];
       const to = { da: rounded(there.a - handle.a), db: rounded(there.b - handle.b) };
@@ -51,46 +49,46 @@ export function Swing({ from, match, shift: own, finer: ownFiner, required, reac
     (phase === 'drag' ? onDrag : onSave)(next);
   };
   const hold = (what: 'to' | BendName) => (e: React.PointerEvent<SVGElement>) => {
-    e.currentTarget.closest('svg')!.setPointerCapture(e.pointerId);
+    keepsPointer(e);
     setHeld(what);
   };
-  const letGo = (e: React.PointerEvent) => {
-    follow(e, 'done');
+  const letGo = (there: { a: number; b: number }) => {
+    follow(there, 'done');
     setHeld(undefined);
     rest();
   };
   return (
-    <div style={{ position: 'relative', width: SIZE, height: SIZE }}>
-      <canvas ref={wheel} width={SIZE} height={SIZE} style={{ position: 'absolute' }} />
-      <svg
-        width={SIZE}
-        height={SIZE}
-        style={{ position: 'absolute', touchAction: 'none' }}
-        role="img"
-        aria-label="Swing: from the source colour to the new one"
-        onPointerMove={(e) => follow(e, 'drag')}
-        onPointerUp={letGo}
-      >
-        <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS} fill="none" stroke="var(--line)" />
-        <circle cx={SIZE / 2} cy={SIZE / 2} r={RADIUS / 2} fill="none" stroke="var(--line)" />
-        {reach && <Reach outline={reach} />}
-        {required && <Aim at={onMap(oklabFromLinear709(linear709FromLab(required)))} />}
-        {from ? (
-          <Arm from={onMap(source)} to={onMap(swungTo(base, shift))} onHold={hold('to')} />
-        ) : (
-          <text x={SIZE / 2} y={SIZE - 14} textAnchor="middle" fontSize={12} fill="var(--text)">
-            nothing measured on this frame
-          </text>
-        )}
-        {finer.bend.on &&
-          BEND_HANDLES.filter((name) => finer.bend[name].on).map((name) => {
-            const { a, b, da, db } = finer.bend[name];
-            return (
-              <Pulled key={name} from={onMap({ a, b })} to={onMap({ a: a + da, b: b + db })} onHold={hold(name)} />
-            );
-          })}
-      </svg>
-    </div>
+    <PolarField
+      label="Swing: from the source colour to the new one"
+      map={MAP}
+      paint={paint}
+      onMove={(there) => follow(there, 'drag')}
+      onUp={letGo}
+    >
+      <Ring map={MAP} share={1} />
+      <Ring map={MAP} share={0.5} />
+      {reach && <Reach outline={reach} />}
+      {required && <Aim at={MAP.placeOf(oklabFromLinear709(linear709FromLab(required)))} />}
+      {from ? (
+        <Arm from={MAP.placeOf(source)} to={MAP.placeOf(swungTo(base, shift))} onHold={hold('to')} />
+      ) : (
+        <text x={SIZE / 2} y={SIZE - 14} textAnchor="middle" fontSize={12} fill="var(--text)">
+          nothing measured on this frame
+        </text>
+      )}
+      {finer.bend.on &&
+        BEND_HANDLES.filter((name) => finer.bend[name].on).map((name) => {
+          const { a, b, da, db } = finer.bend[name];
+          return (
+            <Pulled
+              key={name}
+              from={MAP.placeOf({ a, b })}
+              to={MAP.placeOf({ a: a + da, b: b + db })}
+              onHold={hold(name)}
+            />
+          );
+        })}
+    </PolarField>
   );
 }
 
@@ -98,7 +96,7 @@ export function Swing({ from, match, shift: own, finer: ownFiner, required, reac
 function Reach({ outline }: { outline: readonly { a: number; b: number }[] }) {
   const points = outline
     .map((p) =>
-      onMap(p)
+      MAP.placeOf(p)
         .map((v) => v.toFixed(1))
         .join(','),
     )

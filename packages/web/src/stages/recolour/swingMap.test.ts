@@ -1,16 +1,8 @@
 import { expect, it } from 'vitest';
-import { FIELD_REACH, NEUTRAL_FINER, NEUTRAL_SHIFT, oklabFromLinear709, oklchFromOklab } from '@mellow/core';
-import { fromMap, hueMap, matchedOklab, onMap, shiftTowards, SIZE, swungTo } from './swingMap.ts';
+import { NEUTRAL_FINER, NEUTRAL_SHIFT, oklabFromLinear709, oklchFromOklab } from '@mellow/core';
+import { hueMap, matchedOklab, shiftTowards, SIZE, swungTo } from './swingMap.ts';
 
 const red = oklabFromLinear709([0.4, 0.02, 0.05]);
-
-it('places are on the map and back', () => {
-  expect(onMap({ a: 0, b: 0 })).toEqual([SIZE / 2, SIZE / 2]);
-  // b is upwards on the map, downwards on the screen
-  expect(onMap({ a: 0, b: FIELD_REACH })).toEqual([SIZE / 2, 6]);
-  const { a, b } = fromMap(...onMap({ a: 0.07, b: -0.11 }));
-  expect([a, b]).toEqual([expect.closeTo(0.07, 12), expect.closeTo(-0.11, 12)]);
-});
 
 it('a drag to a place is the shift that takes the colour there', () => {
   const target = { a: -0.08, b: 0.05 };

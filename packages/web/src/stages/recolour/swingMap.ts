@@ -14,23 +14,13 @@ import {
   type Finer,
   type Oklab,
 } from '@mellow/core';
+import { polarMap } from '../../ui/polarMap.ts';
 
 export const SIZE = 250;
-export const RADIUS = SIZE / 2 - 6;
+export const MAP = polarMap(SIZE, 6);
 const MOST_SATURATION = 4;
 /** A colour with less chroma than this has no hue to turn: its saturation is reckoned as if it had this much. */
 const LEAST_CHROMA = 1e-4;
-
-/** Where a colour lies on the map, pixels. */
-export const onMap = ({ a, b }: Pick<Oklab, 'a' | 'b'>): [number, number] => [
-  SIZE / 2 + (a / FIELD_REACH) * RADIUS,
-  SIZE / 2 - (b / FIELD_REACH) * RADIUS,
-];
-/** The colour of a place on the map, at any lightness. */
-export const fromMap = (x: number, y: number): { a: number; b: number } => ({
-  a: ((x - SIZE / 2) / RADIUS) * FIELD_REACH,
-  b: ((SIZE / 2 - y) / RADIUS) * FIELD_REACH,
-});
 
 /** What a match, hue bands and bend make of a colour, before it is shifted. */
 export function matchedOklab(source: Oklab, match: Gain, { bands, bend }: Finer): Oklab {
@@ -64,7 +54,7 @@ export function hueMap(L: number): Uint8ClampedArray<ArrayBuffer> {
   const rgba = new Uint8ClampedArray(SIZE * SIZE * 4);
   for (let y = 0; y < SIZE; y++)
     for (let x = 0; x < SIZE; x++) {
-      const { a, b } = fromMap(x + 0.5, y + 0.5);
+      const { a, b } = MAP.colourAt(x + 0.5, y + 0.5);
       const rgb = linear709FromOklab({ L, a, b });
       if (Math.hypot(a, b) > FIELD_REACH || rgb.some((v) => v < -EDGE || v > 1 + EDGE)) continue;
       const codes = rgb.map((v) => 255 * codeFromLinear('srgb', Math.min(Math.max(v, 0), 1)));
