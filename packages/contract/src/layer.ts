@@ -226,12 +226,34 @@ export const ScribbleLayer = z.object({
   follow: Follow.optional(),
 });
 export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
+/** One passage of a round brush; full-resolution pixels, of the track's own frame where the layer follows one. */
+export const BrushStroke = z.object({
+  sign: z.enum(['in', 'out', 'smooth']),
+  widthPx: z.number().min(1).max(2000),
+  softness: unit,
+  flow: unit,
+  points: z
+    .array(z.tuple([px, px, unit]))
+    .min(1)
+    .max(2000),
+  span: z.object({ from: FrameNumber, to: FrameNumber }).optional(),
+});
+export type BrushStroke = z.infer<typeof BrushStroke>;
+/** What was painted by hand; see core/brush. */
+export const BrushLayer = z.object({
+  ...common,
+  kind: z.literal('brush'),
+  strokes: z.array(BrushStroke).max(500),
+  follow: Follow.optional(),
+});
+export type BrushLayer = z.infer<typeof BrushLayer>;
 /** Every kind of layer that is no group: adding one is its schema and its line here. */
 export const SINGLE_LAYERS = {
   ...KEY_LAYERS,
   shape: ShapeLayer,
   plate: PlateLayer,
   scribble: ScribbleLayer,
+  brush: BrushLayer,
 } as const;
 type Options<T extends Record<string, z.ZodType>> = readonly [T[keyof T], ...T[keyof T][]];
 const single = Object.values(SINGLE_LAYERS) as unknown as Options<typeof SINGLE_LAYERS>;

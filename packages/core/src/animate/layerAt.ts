@@ -30,8 +30,8 @@ export function layerAt(layer: Layer, frame: number, motions: Motions): Layer {
   return { ...now, layers: now.layers.map((l) => singleLayerAt(l, frame, motions)) };
 }
 
-const isThereAt = ({ on, span }: Layer, frame: number): boolean =>
-  on && !(span && (frame < span.from || frame > span.to));
+const isWithin = (span: Layer['span'], frame: number): boolean => !span || (frame >= span.from && frame <= span.to);
+const isThereAt = ({ on, span }: Layer, frame: number): boolean => on && isWithin(span, frame);
 
 function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): SingleLayer {
   if (!isAnimated(layer)) return layer;
@@ -41,6 +41,12 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
     const { follow, ...scribble } = now;
     const place = strokePlace(follow, frame, motions);
     return { ...scribble, strokes: scribble.strokes.map((s) => strokeThere(s, place)) };
+  }
+  if (now.kind === 'brush') {
+    const { follow, ...brush } = now;
+    const place = strokePlace(follow, frame, motions);
+    const there = brush.strokes.filter(({ span }) => isWithin(span, frame));
+    return { ...brush, strokes: there.map((s) => strokeThere(s, place)) };
   }
   if (now.kind !== 'shape' || layer.kind !== 'shape') return now;
   const { paths: _paths, placement: _placement, follow: _follow, ...shape } = now;
@@ -54,5 +60,6 @@ export const isAnimated = (layer: Layer): boolean =>
     layer.span ||
     (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) ||
     (layer.kind === 'scribble' && layer.follow) ||
+    (layer.kind === 'brush' && (layer.follow || layer.strokes.some((s) => s.span))) ||
     (layer.kind === 'group' && layer.layers.some(isAnimated)),
   );

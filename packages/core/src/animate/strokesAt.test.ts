@@ -1,4 +1,4 @@
-import type { ScribbleLayer } from '../document/layer.ts';
+import type { BrushLayer, ScribbleLayer } from '../document/layer.ts';
 import type { Follow } from '../document/motion.ts';
 import { expect, it } from 'vitest';
 import { placementAbout, placementMap } from '../shape/placement.ts';
@@ -79,4 +79,28 @@ it('stays where it was drawn without a track, and when its track is gone', () =>
     layer.strokes,
   );
   expect([isAnimated(layer), isAnimated({ ...layer, follow: all })]).toEqual([false, true]);
+});
+
+it('takes a painted stroke along with its pressure, on the frames it is there on', () => {
+  const brush: BrushLayer = {
+    ...PLAIN_LAYER,
+    kind: 'brush',
+    strokes: [
+      { sign: 'in', widthPx: 6, softness: 0.2, flow: 1, points: [[90, 70, 0.3]], span: { from: 8, to: 9 } },
+      { sign: 'out', widthPx: 4, softness: 0, flow: 0.5, points: [[100, 80, 1]], span: { from: 9, to: 20 } },
+    ],
+    follow: all,
+  };
+  const on = layerAt(brush, 8, motions) as BrushLayer;
+  const scribbled = layerAt({ ...layer, follow: all }, 8, motions) as ScribbleLayer;
+  expect(on.strokes).toEqual([
+    {
+      ...brush.strokes[0],
+      points: [[...scribbled.strokes[0]!.points[0]!, 0.3]],
+      widthPx: expect.closeTo(6 * 1.5, 6),
+    },
+  ]);
+  expect([7, 9, 20, 21].map((f) => (layerAt(brush, f, new Map()) as BrushLayer).strokes.length)).toEqual([0, 2, 1, 0]);
+  expect([isAnimated(brush), isAnimated({ ...brush, follow: undefined })]).toEqual([true, true]);
+  expect(isAnimated({ ...brush, follow: undefined, strokes: [] })).toBe(false);
 });

@@ -1,4 +1,3 @@
-import type { Stroke } from '../document/layer.ts';
 import type { Follow } from '../document/motion.ts';
 import { bentPoint, unbentPoint } from '../shape/flexed.ts';
 import { inverted, jacobianAt, project, STILL } from '../track/homography.ts';
@@ -10,28 +9,36 @@ export const strokePlace = (follow: Follow | undefined, frame: number, motions: 
   ...followedAt(follow, frame, motions),
 });
 
+/** Of a stroke, what a motion takes along: the first two numbers of a point are its place. */
+interface Carried {
+  points: [x: number, y: number, ...more: number[]][];
+  widthPx: number;
+}
+type Spot = readonly [x: number, y: number];
+const moved = <S extends Carried>(stroke: S, growth: number, to: (x: number, y: number) => Spot): S => ({
+  ...stroke,
+  points: stroke.points.map(([x, y, ...more]) => [...to(x, y), ...more]),
+  widthPx: stroke.widthPx * growth,
+});
+
 /** A stroke carried to its place on the picture, its width with it. */
-export function strokeThere(stroke: Stroke, { bend, followed }: Place): Stroke {
+export function strokeThere<S extends Carried>(stroke: S, { bend, followed }: Place): S {
   if (followed === STILL && !bend) return stroke;
-  const points = stroke.points.map(([x, y]): [number, number] => {
-    const [u, v] = bend ? bentPoint(bend, x, y) : [x, y];
-    const [px, py] = project(followed, u, v);
-    return [px, py];
-  });
-  return { ...stroke, points, widthPx: stroke.widthPx * growthAt(followed, stroke.points) };
+  return moved(stroke, growthAt(followed, stroke.points), (x, y) =>
+    project(followed, ...(bend ? bentPoint(bend, x, y) : ([x, y] as const))),
+  );
 }
 /** The way back from the picture. */
-export function strokeBack(stroke: Stroke, { bend, followed }: Place): Stroke {
+export function strokeBack<S extends Carried>(stroke: S, { bend, followed }: Place): S {
   if (followed === STILL && !bend) return stroke;
   const back = inverted(followed);
-  const points = stroke.points.map(([x, y]): [number, number] => {
+  return moved(stroke, growthAt(back, stroke.points), (x, y) => {
     const [u, v] = project(back, x, y);
     return bend ? unbentPoint(bend, u, v) : [u, v];
   });
-  return { ...stroke, points, widthPx: stroke.widthPx * growthAt(back, stroke.points) };
 }
 /** How much larger a motion makes things at the middle of a stroke. */
-function growthAt(motion: Place['followed'], points: Stroke['points']): number {
+function growthAt(motion: Place['followed'], points: Carried['points']): number {
   const [x, y] = points[points.length >> 1] ?? [0, 0];
   const [a, b, c, d] = jacobianAt(motion, x, y);
   return Math.sqrt(Math.abs(a * d - b * c));

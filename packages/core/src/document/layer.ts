@@ -75,7 +75,31 @@ export interface ScribbleLayer extends LayerCommon {
   follow?: Follow | undefined;
 }
 
-export type SingleLayer = KeyLayer | ShapeLayer | PlateLayer | ScribbleLayer;
+/** A place a brush has passed, full-resolution pixels, and how hard it was pressed there, 0..1. */
+export type BrushPoint = [x: number, y: number, pressure: number];
+/** One passage of a round brush. */
+export interface BrushStroke {
+  /** Selects, takes away, or smooths what is painted there. */
+  sign: 'in' | 'out' | 'smooth';
+  /** Its diameter where it is pressed fully, full-resolution pixels. */
+  widthPx: number;
+  /** The share of its radius over which its edge falls off, 0..1. */
+  softness: number;
+  /** How much of its effect one passage has, 0..1. */
+  flow: number;
+  points: BrushPoint[];
+  /** The frames it is there on, both included; left out: all. */
+  span?: { from: number; to: number } | undefined;
+}
+
+/** What was painted by hand: see brush/brushMatte. The strokes ride on a followed track. */
+export interface BrushLayer extends LayerCommon {
+  kind: 'brush';
+  strokes: BrushStroke[];
+  follow?: Follow | undefined;
+}
+
+export type SingleLayer = KeyLayer | ShapeLayer | PlateLayer | ScribbleLayer | BrushLayer;
 
 /** Layers combined with one another before they join the rest as one. Groups do not nest. */
 export interface GroupLayer extends LayerCommon {

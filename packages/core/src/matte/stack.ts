@@ -1,6 +1,7 @@
+import { brushMatteInto, passedBy } from '../brush/brushMatte.ts';
 import type { CleanUp } from '../document/cleaning.ts';
 import type { KeyKind } from '../document/key.ts';
-import type { KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf } from '../document/layer.ts';
+import type { BrushLayer, KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf } from '../document/layer.ts';
 import { KEY_KINDS, KEYS } from '../key/keys.ts';
 import { selectionInto } from '../scribble/selection.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
@@ -33,6 +34,10 @@ const LAYERS: Entries<LayerKind> = {
     takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in'),
     into: (out, layer, { width, height, scale, oklab }) =>
       selectionInto(out, oklab('balanced'), width, height, scale, layer.strokes),
+  },
+  brush: {
+    takesPart: (layer) => layer.strokes.length > 0,
+    into: (out, layer, { width, height, scale }) => brushMatteInto(out, width, height, layer.strokes, scale),
   },
   plate: {
     takesPart: (layer) => layer.mediaId !== null,
@@ -80,7 +85,21 @@ export function combineInto(stack: Float32Array, layer: Float32Array, mode: Laye
 export function stackMatteInto(out: Float32Array, layers: readonly Layer[], layerMatte: LayerMatte): void {
   const active = layers.filter(takesPart);
   out.fill(active.length > 0 && active[0]!.mode !== 'add' ? 1 : 0);
-  for (const layer of active) combineInto(out, layerMatte(layer), layer.mode, layer.strength);
+  for (const layer of active) {
+    if (layer.kind === 'brush' && layer.mode === 'add') paintOver(out, layer, layerMatte);
+    else combineInto(out, layerMatte(layer), layer.mode, layer.strength);
+  }
+}
+
+/**
+ * A brush that adds paints over what lies above it, in and out: where it has passed, by as much as it was laid on, that
+ * gives way to what was painted. The same as every stroke laid on the stack itself, one after the other.
+ */
+function paintOver(stack: Float32Array, layer: BrushLayer, layerMatte: LayerMatte): void {
+  const [painted, passed] = [layerMatte(layer), layerMatte(passedBy(layer))];
+  const { strength } = layer;
+  for (let i = 0; i < stack.length; i++)
+    stack[i] = Math.min(stack[i]! * (1 - strength * passed[i]!) + strength * painted[i]!, 1);
 }
 
 /** The clean-up of a whole stack's α, in place. */

@@ -1,3 +1,4 @@
+import { boxOfBrush } from '../brush/brushMatte.ts';
 import type { Layer } from '../document/layer.ts';
 import { boxOfShape } from '../shape/shapeMatte.ts';
 import { sharedBox, unitedBox, type PixelBox } from './bounds.ts';
@@ -16,6 +17,7 @@ export function supportOf(layers: readonly Layer[], width: number, height: numbe
   const ofLayer = (layer: Layer): Support => {
     if (layer.invert || (layer.cleanUp && !isCleanUpOff(layer.cleanUp))) return whole;
     if (layer.kind === 'group') return supportOf(layer.layers, width, height, scale);
+    if (layer.kind === 'brush') return boxOfBrush(layer.strokes, width, height, scale);
     if (layer.kind !== 'shape') return whole;
     const box = boxOfShape(layer, width, height, scale);
     return box === 'whole' ? whole : box;

@@ -1,4 +1,6 @@
 import type {
+  BrushLayer,
+  BrushStroke,
   Geometry,
   GroupLayer,
   KeyLayer,
@@ -39,6 +41,12 @@ export const newShape = (layers: readonly Layer[], geometry: Geometry): ShapeLay
   kind: 'shape',
   geometry,
   feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
+});
+
+export const newBrush = (layers: readonly Layer[], stroke: BrushStroke): BrushLayer => ({
+  ...base(`Brush ${count(layers, 'Brush')}`, 'add'),
+  kind: 'brush',
+  strokes: [stroke],
 });
 
 export const newScribble = (layers: readonly Layer[], stroke: Stroke): ScribbleLayer => ({
@@ -145,5 +153,7 @@ export function describe(layer: Layer): string {
   if (layer.kind === 'shape') return layer.geometry.form;
   if (layer.kind === 'group') return `group of ${layer.layers.length}`;
   if (layer.kind === 'scribble') return scribbleText(layer);
+  if (layer.kind === 'brush')
+    return `painted, ${layer.strokes.length} ${layer.strokes.length === 1 ? 'stroke' : 'strokes'}`;
   return layer.mediaId ? `plate matte, ${layer.channel}` : 'plate matte: choose its file';
 }

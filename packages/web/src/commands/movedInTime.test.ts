@@ -20,6 +20,9 @@ it('a layer moves with its path, its span and what is in it; a plate shows what 
   expect(moved).toMatchObject({ span: { from: 11, to: 17 }, paths: [{ frame: 14, ease: 'hold' }], geometry });
   const plate = { ...rest, kind: 'plate', mediaId: 'm', channel: 'luma', offsetFrames: 3 } as unknown as Layer;
   expect(layerLater(plate, 10)).toMatchObject({ offsetFrames: -7 });
+  const strokes = [{ sign: 'in', span: { from: 2, to: 4 } }, { sign: 'out' }];
+  const brush = { ...rest, kind: 'brush', strokes } as unknown as Layer;
+  expect(layerLater(brush, -3)).toMatchObject({ strokes: [{ span: { from: 0, to: 1 } }, { sign: 'out' }] });
   const group = { ...rest, kind: 'group', layers: [own] } as unknown as Layer;
   expect(layerLater(group, -2)).toMatchObject({ layers: [{ span: { from: 0, to: 5 }, paths: [{ frame: 2 }] }] });
   expect(layerLater(plate, 0)).toBe(plate);

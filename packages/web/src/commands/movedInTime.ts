@@ -1,5 +1,5 @@
 // Work at other frames: for shots that begin elsewhere in their footage.
-import type { Animated, Layer } from '@mellow/contract';
+import type { Animated, BrushStroke, Layer } from '@mellow/contract';
 
 /**
  * Keyframes so many frames later (earlier, if negative). Of those that would lie before frame 0 the last stands for
@@ -14,6 +14,13 @@ export function keysLater<K extends { frame: number }>(keys: readonly K[], by: n
 export const animatedLater = (animated: Animated, by: number): Animated =>
   Object.fromEntries(Object.entries(animated).map(([name, keys]) => [name, keysLater(keys, by)]));
 
+const spanLater = ({ from, to }: { from: number; to: number }, by: number) => ({
+  from: Math.max(from + by, 0),
+  to: Math.max(to + by, 0),
+});
+const strokeLater = (stroke: BrushStroke, by: number): BrushStroke =>
+  stroke.span ? { ...stroke, span: spanLater(stroke.span, by) } : stroke;
+
 /**
  * A layer with all that it has at frames so many frames later: keyframes, the frames it is there on, the frames that a
  * plate takes. Where a key's colours were picked stays: they were picked there.
@@ -24,9 +31,10 @@ export function layerLater(layer: Layer, by: number): Layer {
   const moved = {
     ...layer,
     ...(animated && { animated: animatedLater(animated, by) }),
-    ...(span && { span: { from: Math.max(span.from + by, 0), to: Math.max(span.to + by, 0) } }),
+    ...(span && { span: spanLater(span, by) }),
   };
   if (moved.kind === 'shape') return moved.paths ? { ...moved, paths: keysLater(moved.paths, by) } : moved;
+  if (moved.kind === 'brush') return { ...moved, strokes: moved.strokes.map((s) => strokeLater(s, by)) };
   if (moved.kind === 'plate') return { ...moved, offsetFrames: moved.offsetFrames - by };
   if (moved.kind !== 'group') return moved;
   return { ...moved, layers: moved.layers.map((each) => layerLater(each, by) as typeof each) };

@@ -80,6 +80,11 @@ const COMMANDS = {
   toolGradient: does('Gradient', 'Tools', 'b'),
   toolScribbleIn: does('Scribble over what is in', 'Tools', 'c'),
   toolScribbleOut: does('Scribble over what is out', 'Tools', 'x'),
+  toolBrushIn: does('Paint in', 'Tools', 'p'),
+  toolBrushOut: does('Paint out', 'Tools', 'm'),
+  toolBrushSmooth: does('Paint smooth', 'Tools', 'shift+p'),
+  brushLarger: does('Larger brush', 'Tools', 'equal'),
+  brushSmaller: does('Smaller brush', 'Tools', 'minus'),
   toolHand: does('Move the view', 'Tools', 'h'),
 
   play: does('Play or pause', 'Frames', 'space'),

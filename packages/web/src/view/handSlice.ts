@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Layer } from '@mellow/contract';
+import type { Brush } from '../commands/painting.ts';
 import { shotLeft } from './shotLeft.ts';
 
 export const TOOLS = [
@@ -12,6 +13,9 @@ export const TOOLS = [
   'gradient',
   'scribble-in',
   'scribble-out',
+  'brush-in',
+  'brush-out',
+  'brush-smooth',
   'hand',
 ] as const;
 export type ToolName = (typeof TOOLS)[number];
@@ -24,6 +28,8 @@ export type PickFor = 'key' | 'patch' | 'neutral' | 'requirement' | 'balance';
 /** Whose recolour is left out of the view, to judge it. */
 export type RecolourOff = 'none' | 'piece' | 'all';
 
+const FIRST_BRUSH: Brush = { widthPx: 40, softness: 0.3, flow: 1, on: 'this frame', run: { from: 0, to: 0 } };
+
 /** What the hand holds: its tool, what it draws, what it has copied, whether it covers the result with the source. */
 export const handSlice = createSlice({
   name: 'hand',
@@ -32,6 +38,7 @@ export const handSlice = createSlice({
     drawFor: 'layer' as DrawFor,
     pickFor: 'key' as PickFor,
     clipboard: null as Layer | null,
+    brush: FIRST_BRUSH,
     sourceHeld: false,
     recolourOff: 'none' as RecolourOff,
   },
@@ -55,6 +62,9 @@ export const handSlice = createSlice({
     recolourTurned(state, { payload }: PayloadAction<Exclude<RecolourOff, 'none'>>) {
       state.recolourOff = state.recolourOff === payload ? 'none' : payload;
     },
+    brushSet(state, { payload }: PayloadAction<Partial<Brush>>) {
+      Object.assign(state.brush, payload);
+    },
     sourceHeld(state, { payload }: PayloadAction<boolean>) {
       state.sourceHeld = payload;
     },
@@ -64,4 +74,5 @@ export const handSlice = createSlice({
       state.drawFor = 'layer';
     }),
 });
-export const { toolChosen, drawingFor, layerCopied, pickingFor, recolourTurned, sourceHeld } = handSlice.actions;
+export const { brushSet, toolChosen, drawingFor, layerCopied, pickingFor, recolourTurned, sourceHeld } =
+  handSlice.actions;

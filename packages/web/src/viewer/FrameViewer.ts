@@ -227,11 +227,13 @@ export class FrameViewer {
     return [e.clientX - box.left, e.clientY - box.top];
   }
   #pointer(e: MouseEvent): Pointer {
-    return { ...this.#pointerAt(this.#spot(e), e.shiftKey, e.altKey), button: e.button, space: this.#space };
+    const { screen, at } = this.#pointerAt(this.#spot(e), e.shiftKey, e.altKey);
+    const pressure = e instanceof PointerEvent && e.pointerType === 'pen' ? e.pressure : 1;
+    return { screen, at: { ...at, pressure }, button: e.button, space: this.#space };
   }
   #pointerAt([sx, sy]: ScreenPoint, shift: boolean, alt: boolean): Pointer {
     const place = this.#view.toPicture(sx - this.#comparison.shiftAt(sx, this.#canvas.clientWidth), sy);
-    const at: At = { ...place, px: 1 / this.#view.scale, shift, alt };
+    const at: At = { ...place, px: 1 / this.#view.scale, shift, alt, pressure: 1 };
     return { screen: [sx, sy], at, button: 0, space: false };
   }
   #down(e: PointerEvent): void {

@@ -58,20 +58,20 @@ export function ViewerBar({ inHand, tools, onFit, onFullSize }: Props) {
         </Button>
       </KeyTip>
       <KeyTip id="fullSize" title="One picture pixel on one of the screen">
-        <Button size="small" type="text" onClick={onFullSize}>
-          1:1
+        <Button size="small" type="text" aria-label="1:1" onClick={onFullSize}>
+          <Zoom />
         </Button>
       </KeyTip>
-      <Zoom />
     </div>
   );
 }
 
+/** How large the picture is shown; 1:1 before there is one. */
 function Zoom() {
   const zoom = useFeed(zoomFeed);
   return (
-    <span className="mono quiet" style={{ width: 48, textAlign: 'right', whiteSpace: 'nowrap' }}>
-      {zoom === 0 || zoom > MOST_ZOOM ? '' : `${Math.round(zoom * 100)} %`}
+    <span className="mono" style={{ display: 'inline-block', width: 46, whiteSpace: 'nowrap' }}>
+      {zoom === 0 || zoom > MOST_ZOOM ? '1:1' : `${Math.round(zoom * 100)} %`}
     </span>
   );
 }
@@ -83,14 +83,16 @@ function ToolButtons({ tools }: { tools: readonly ToolName[] }) {
   return (
     <span ref={group} className="tools" role="toolbar" aria-label="Tools">
       {tools.map((tool) => {
-        const { label, help, command, icon } = TOOL_TABLE[tool];
+        const { label, help, command, icon, standsFor = [tool] } = TOOL_TABLE[tool];
+        if (standsFor.length === 0) return null;
+        const isChosen = standsFor.includes(chosen);
         return (
           <KeyTip key={tool} id={command} title={help ? `${label}: ${help}` : label}>
             <Button
               size="small"
               aria-label={label}
-              aria-pressed={chosen === tool}
-              type={chosen === tool ? 'primary' : 'text'}
+              aria-pressed={isChosen}
+              type={isChosen ? 'primary' : 'text'}
               onClick={() => dispatch(toolChosen(tool))}
             >
               {icon}

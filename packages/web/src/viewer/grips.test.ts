@@ -6,7 +6,7 @@ import { ViewTransform } from './viewTransform.ts';
 
 const pointer = (x: number, y: number, more: Partial<Pointer> = {}): Pointer => ({
   screen: [x, y],
-  at: { x, y, px: 1, shift: false, alt: false },
+  at: { x, y, px: 1, shift: false, alt: false, pressure: 1 },
   button: 0,
   space: false,
   ...more,

@@ -1,10 +1,12 @@
 // The tools: what each is called, its key, and what it makes of the pointer.
 import type { Geometry, Stroke } from '@mellow/contract';
-import { Blend, Circle, Hand, MousePointer2, Pipette, Signature, Spline, Square } from 'lucide-react';
+import { Blend, Brush, Circle, Hand, MousePointer2, Pipette, Signature, Spline, Square } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { CommandId } from '../keys/keyTable.ts';
 import type { ToolName } from '../view/handSlice.ts';
+import type { PaintSign, Passage } from '../commands/painting.ts';
 import { BoxTool } from './tools/boxTool.ts';
+import { BrushTool } from './tools/brushTool.ts';
 import { GradientTool } from './tools/gradientTool.ts';
 import { PickTool } from './tools/pickTool.ts';
 import { ScribbleTool } from './tools/scribbleTool.ts';
@@ -16,6 +18,9 @@ export interface ToolWork {
   picked: (sign: 'add' | 'remove', rect: { x0: number; y0: number; x1: number; y1: number }) => void;
   drawn: (geometry: Geometry) => void;
   scribbled: (stroke: Stroke) => void;
+  /** The diameter of the brush, full-resolution pixels. */
+  brushPx: () => number;
+  painted: (sign: PaintSign, points: Passage) => void;
 }
 export interface ToolEntry {
   label: string;
@@ -23,6 +28,8 @@ export interface ToolEntry {
   help?: string;
   command: CommandId;
   icon: ReactNode;
+  /** Of what its button in the bar says that it is at work, where that is not it alone; none: it has no button. */
+  standsFor?: readonly ToolName[];
   /** Undefined: the tool works on a shape in hand, or moves the view. `work` is asked when it is due. */
   make?: (work: () => ToolWork | undefined) => ViewerTool;
 }
@@ -33,6 +40,12 @@ const signed = (icon: ReactNode, sign: string): ReactNode => (
   </>
 );
 const SIZE = 15;
+const brushTool = (sign: PaintSign, work: () => ToolWork | undefined) =>
+  new BrushTool(
+    sign,
+    () => work()?.brushPx() ?? 1,
+    (points) => work()?.painted(sign, points),
+  );
 
 export const TOOL_TABLE: Record<ToolName, ToolEntry> = {
   select: {
@@ -92,6 +105,30 @@ export const TOOL_TABLE: Record<ToolName, ToolEntry> = {
     command: 'toolScribbleOut',
     icon: signed(<Signature size={SIZE} />, '−'),
     make: (work) => new ScribbleTool('out', (stroke) => work()?.scribbled(stroke)),
+  },
+  'brush-in': {
+    label: 'Paint in',
+    help: 'Shift for a straight line, − and = for its size',
+    command: 'toolBrushIn',
+    icon: <Brush size={SIZE} />,
+    standsFor: ['brush-in', 'brush-out', 'brush-smooth'],
+    make: (work) => brushTool('in', work),
+  },
+  'brush-out': {
+    label: 'Paint out',
+    help: 'Shift for a straight line, − and = for its size',
+    command: 'toolBrushOut',
+    icon: <Brush size={SIZE} />,
+    standsFor: [],
+    make: (work) => brushTool('out', work),
+  },
+  'brush-smooth': {
+    label: 'Paint smooth',
+    help: 'smooths the edge of what was painted',
+    command: 'toolBrushSmooth',
+    icon: <Brush size={SIZE} />,
+    standsFor: [],
+    make: (work) => brushTool('smooth', work),
   },
   hand: { label: 'Move the view', help: 'or drag with Space held', command: 'toolHand', icon: <Hand size={SIZE} /> },
 };

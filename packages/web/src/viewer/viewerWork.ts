@@ -26,6 +26,8 @@ export const workByPicking = (picked: ViewerWork['picked']): ViewerWork => ({
   picked,
   drawn: () => undefined,
   scribbled: () => undefined,
+  brushPx: () => 1,
+  painted: () => undefined,
   shape: undefined,
   shapeChanged: () => undefined,
   dots: [],

@@ -20,6 +20,7 @@ const DRAWN: readonly [tool: ToolName, label: string, when: string][] = [
   ['ellipse', 'Ellipse', 'round things, wheels, lamps'],
   ['spline', 'Spline', 'an outline, drawn point by point'],
   ['gradient', 'Gradient', 'from full to nothing, over the picture'],
+  ['brush-in', 'Brush', 'touching up by hand: a strap, an edge, a frame'],
   ['scribble-in', 'Scribble', 'no colour of its own, and an outline too long to draw'],
 ];
 const item = (key: string, name: string, when: string) => ({

@@ -1,5 +1,5 @@
 import { Button, Checkbox, Select, Space } from 'antd';
-import type { Follow, Layer, ShapeLayer } from '@mellow/contract';
+import type { BrushLayer, Follow, Layer, ScribbleLayer, ShapeLayer } from '@mellow/contract';
 import {
   carriedBack,
   carriedThere,
@@ -36,6 +36,14 @@ function carried(
   };
 }
 
+type Drawn = ScribbleLayer | BrushLayer;
+/** What is made of strokes. */
+const isDrawn = (layer: Layer): layer is Drawn => layer.kind === 'scribble' || layer.kind === 'brush';
+function strokesMoved(layer: Drawn, to: <S extends Drawn['strokes'][number]>(stroke: S) => S): Drawn {
+  if (layer.kind === 'scribble') return { ...layer, strokes: layer.strokes.map((s) => to(s)) };
+  return { ...layer, strokes: layer.strokes.map((s) => to(s)) };
+}
+
 /** Which track the layer in hand rides on, and with which parts of its motion. */
 export function FollowPanel({
   layer,
@@ -49,7 +57,7 @@ export function FollowPanel({
   inHand: InHand;
 }) {
   const stored = stack.storedLayer(layer.id) ?? layer;
-  if (stored.kind !== 'shape' && stored.kind !== 'scribble' && !isKey(stored))
+  if (stored.kind !== 'shape' && !isDrawn(stored) && !isKey(stored))
     return <div className="quiet">{layer.name} has no place of its own to follow a track with.</div>;
   const follow = stored.follow;
   const { frame } = stack;
@@ -59,10 +67,9 @@ export function FollowPanel({
     const of = tracks.tracks.find((t) => t.id === trackId);
     const next = { ...ALL_MOTION, ...(of?.freedom.flex && { flex: true }), trackId };
     const name = of?.name;
-    if (stored.kind === 'scribble')
+    if (isDrawn(stored))
       return stack.putLayer(`${layer.name} follows ${name}`, {
-        ...stored,
-        strokes: stored.strokes.map((s) => strokeBack(s, placeIn(next, frame))),
+        ...strokesMoved(stored, (s) => strokeBack(s, placeIn(next, frame))),
         follow: next,
       });
     if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next });
@@ -75,10 +82,9 @@ export function FollowPanel({
   };
   /** `bake`: a keyframe a frame, so that it stays where it was on each; else it stays where it was drawn. */
   const end = (bake: boolean) => {
-    if (stored.kind === 'scribble')
+    if (isDrawn(stored))
       return stack.putLayer(`${layer.name} no longer follows`, {
-        ...stored,
-        strokes: stored.strokes.map((s) => strokeThere(s, placeIn(follow, frame))),
+        ...strokesMoved(stored, (s) => strokeThere(s, placeIn(follow, frame))),
         follow: undefined,
       });
     if (stored.kind !== 'shape')
@@ -155,7 +161,7 @@ export function FollowPanel({
                   </Button>
                 )}
                 <Button size="small" onClick={() => end(false)}>
-                  {stored.kind === 'scribble' ? 'Stop, as on this frame' : 'Stop following'}
+                  {isDrawn(stored) ? 'Stop, as on this frame' : 'Stop following'}
                 </Button>
               </>
             )}

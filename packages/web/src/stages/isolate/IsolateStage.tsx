@@ -1,12 +1,13 @@
 import { Button, Segmented } from 'antd';
 import { Pipette } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { useAppDispatch } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../inhand/inHand.ts';
 import { toolChosen } from '../../view/handSlice.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { AddMenu } from './AddMenu.tsx';
+import { BrushSettings } from './BrushSettings.tsx';
 import { lanesOf, stripsOf } from './lanesOf.ts';
 import { MeterLine } from './MeterLine.tsx';
 import { PasteButton } from './PasteButton.tsx';
@@ -30,6 +31,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
   const strips = useMemo(() => [...stripsOf(tracks, frames), ...overTime.strips], [tracks, frames, overTime.strips]);
   const hasLayers = stack.layers.length > 0;
+  const isPainting = useAppSelector((s) => s.hand.tool.startsWith('brush'));
   const panel = (
     <>
       <PieceBar inHand={inHand} />
@@ -44,6 +46,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           {!hasLayers && <NothingIsolated piece={piece.name} shot={shot.name} />}
           <MeterLine inHand={inHand} frame={stack.frame} />
           <StackList stack={stack} inHand={inHand} />
+          {isPainting && stack.layer?.kind !== 'brush' && <BrushSettings inHand={inHand} />}
           <Segmented size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
           {(hasLayers || section === 'Track') && (
             <Section section={section} stack={stack} tracks={tracks} overTime={overTime} inHand={inHand} />

@@ -3,6 +3,7 @@ import { isKey } from '../../commands/layers.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { Keyframing } from '../../keyframing/Keyframing.ts';
 import { keyframingOf } from '../../keyframing/keyframingOf.ts';
+import { BrushEditor } from './BrushEditor.tsx';
 import { CleanUpChain } from './CleanUpChain.tsx';
 import { CleanUpNumbers } from './CleanUpNumbers.tsx';
 import { FollowPanel } from './FollowPanel.tsx';
@@ -120,6 +121,7 @@ function LayerSection({ stack, inHand }: Props) {
       </LayerKeyframing>
     );
   if (layer.kind === 'scribble') return <ScribbleEditor layer={layer} onSave={stack.saveLayer} />;
+  if (layer.kind === 'brush') return <BrushEditor layer={layer} stack={stack} inHand={inHand} />;
   if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
   return (
     <div className="quiet">

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { Geometry, KeyLayer } from '@mellow/contract';
 import { NO_SPILL, strokePlace, strokeThere } from '@mellow/core';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { store, useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { isKey, newShape } from '../../commands/layers.ts';
 import { tellProblem } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
@@ -69,6 +69,8 @@ export function useIsolateWork(
         setSection(sectionAfter(drawFor, section));
       },
       scribbled: stack.scribble,
+      brushPx: () => store.getState().hand.brush.widthPx,
+      painted: stack.painted,
       strokes: (scribble?.strokes ?? []).map((s) =>
         strokeThere(s, strokePlace(scribble?.follow, place.frame, place.motions)),
       ),

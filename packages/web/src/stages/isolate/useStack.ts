@@ -1,8 +1,9 @@
 import { useMemo } from 'react';
 import type { KeyLayer, Layer, PickedRegion, Stroke } from '@mellow/contract';
 import { numbersAt, shownLayerAt } from '@mellow/core';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { store, useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { isKey } from '../../commands/layers.ts';
+import { paint, type PaintSign, type Passage } from '../../commands/painting.ts';
 import { pickOnFrame, rectMovedTo, solveKey, takePick, type Rect } from '../../commands/picks.ts';
 import * as commands from '../../commands/stack.ts';
 import type { SightingEdit, WholeEdit } from '../../commands/stack.ts';
@@ -64,6 +65,12 @@ export function useStack(inHand: InHand) {
     make(change);
     choose(id);
   };
+  const painted = (sign: PaintSign, points: Passage) => {
+    const last = inHand.span?.to ?? frame;
+    const { change, layerId: id } = paint(now(), here, store.getState().hand.brush, sign, points, last);
+    make(change);
+    choose(id);
+  };
   const solve = (target: KeyLayer, picks: PickedRegion[], label: string) =>
     make(solveKey(now(), here, label, target, picks));
   /** The given picks with their colours taken anew, each from its own frame. */
@@ -120,6 +127,7 @@ export function useStack(inHand: InHand) {
     saveWhole: (label: string, changed: WholeEdit) => make(commands.changeWhole(now(), here, label, changed)),
     dragWhole: (changed: WholeEdit) => drag(commands.foldedWhole(now(), here, changed)),
     scribble,
+    painted,
     pick,
     movePick,
     solve,

@@ -7,7 +7,15 @@ import { PickTool } from './pickTool.ts';
 import { SplineTool } from './splineTool.ts';
 import type { At, ToScreen, ViewerTool } from './tool.ts';
 
-const at = (x: number, y: number, more: Partial<At> = {}): At => ({ x, y, px: 1, shift: false, alt: false, ...more });
+const at = (x: number, y: number, more: Partial<At> = {}): At => ({
+  x,
+  y,
+  px: 1,
+  shift: false,
+  alt: false,
+  pressure: 1,
+  ...more,
+});
 const drag = (tool: ViewerTool, from: At, ...way: At[]) => {
   tool.down(from);
   way.forEach((a) => tool.move(a));

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import type { Stroke } from '@mellow/contract';
 import { ScribbleTool } from './scribbleTool.ts';
 
-const at = (x: number, y: number, px = 0.5) => ({ x, y, px, shift: false, alt: false });
+const at = (x: number, y: number, px = 0.5) => ({ x, y, px, shift: false, alt: false, pressure: 1 });
 const drawnBy = (act: (tool: ScribbleTool) => void, sign: Stroke['sign'] = 'in') => {
   const drawn: Stroke[] = [];
   act(new ScribbleTool(sign, (stroke) => drawn.push(stroke)));

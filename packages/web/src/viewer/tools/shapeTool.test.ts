@@ -14,6 +14,7 @@ const at = (x: number, y: number, more: { shift?: boolean; alt?: boolean } = {})
   px: 1,
   shift: false,
   alt: false,
+  pressure: 1,
   ...more,
 });
 const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });

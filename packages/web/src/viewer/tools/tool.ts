@@ -8,6 +8,8 @@ export interface At {
   px: number;
   shift: boolean;
   alt: boolean;
+  /** How hard a pen is pressed, 0..1; 1 of what has no pressure. */
+  pressure: number;
 }
 export type ToolKey = 'Enter' | 'Escape' | 'Delete';
 export type ToScreen = (x: number, y: number) => [number, number];
