@@ -70,7 +70,7 @@ export function ViewerBar({ inHand, tools, onFit, onFullSize }: Props) {
 function Zoom() {
   const zoom = useFeed(zoomFeed);
   return (
-    <span className="mono" style={{ display: 'inline-block', width: 46, whiteSpace: 'nowrap' }}>
+    <span className="mono" style={{ display: 'inline-block', width: '5ch', whiteSpace: 'nowrap' }}>
       {zoom === 0 || zoom > MOST_ZOOM ? '1:1' : `${Math.round(zoom * 100)} %`}
     </span>
   );

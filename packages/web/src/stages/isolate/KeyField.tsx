@@ -155,10 +155,10 @@ function Outlines({
           h1 + (hue.on ? hue.softHi : 0),
         )}
         fill="none"
-        stroke="#fff"
+        stroke="var(--text)"
         strokeDasharray="4 3"
       />
-      <path d={sector(c0, c1, h0, h1)} fill="rgba(255,255,255,0.06)" stroke="#fff" strokeWidth={1.6} />
+      <path d={sector(c0, c1, h0, h1)} fill="rgba(255,255,255,0.06)" stroke="var(--text)" strokeWidth={1.6} />
       {grips.map((g) => (
         <circle
           key={g.grip}

@@ -92,7 +92,7 @@ export function WindowStrip({ label, histogram, window: own, onDrag, onSave }: P
             width={Math.max(x(w.hi + w.softHi) - x(w.lo - w.softLo), 1)}
             height={34}
             fill="none"
-            stroke="#fff"
+            stroke="var(--text)"
             strokeDasharray="4 3"
           />
           <rect
@@ -101,7 +101,7 @@ export function WindowStrip({ label, histogram, window: own, onDrag, onSave }: P
             width={Math.max(x(w.hi) - x(w.lo), 1)}
             height={34}
             fill="none"
-            stroke="#fff"
+            stroke="var(--text)"
             strokeWidth={1.6}
           />
           {edges.map(([edge, v]) => (
