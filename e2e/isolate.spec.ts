@@ -296,6 +296,39 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     await d.goTo(0);
     await d.step('Remove Plate matte 1', () => page.getByRole('button', { name: 'Remove Plate matte 1' }).click());
   });
+  await test.step('a strap painted by brush: in, out, undone by the stroke, over a run of ten frames', async () => {
+    const alphaAt = async (at: readonly [number, number]) => {
+      await page.mouse.move(...(await d.onScreen(900, 650)));
+      await page.mouse.move(...(await d.onScreen(...at)));
+    };
+    const isSelected = async (at: readonly [number, number], alpha: string) => {
+      await alphaAt(at);
+      await expect(page.locator('[data-probe]')).toContainText(`α ${alpha}`);
+    };
+    await page.getByRole('button', { name: /^Paint in/ }).click();
+    await d.number('Brush size', '60');
+    await page.getByText('a run', { exact: true }).click();
+    await page.getByRole('spinbutton', { name: 'Last frame painted' }).fill('9');
+    await d.step('Paint in on a new layer', () => d.drag([900, 120], [1100, 120]));
+    await isSelected([1000, 120], '1.000');
+    await page.getByRole('radiogroup', { name: 'The brush paints' }).getByText('out', { exact: true }).click();
+    await d.step('Paint out on Brush 1', () => d.click([1000, 120]));
+    await isSelected([1000, 120], '0.000');
+    await isSelected([920, 120], '1.000');
+    await d.goTo(9);
+    await isSelected([1000, 120], '0.000');
+    await d.goTo(10);
+    await isSelected([920, 120], '0.000');
+    await d.goTo(0);
+    await page.keyboard.press('Control+z');
+    await isSelected([1000, 120], '1.000');
+    const brush = (await stack()).layers.at(-1)!;
+    expect(brush.kind === 'brush' && brush.strokes).toMatchObject([
+      { sign: 'in', widthPx: 60, span: { from: 0, to: 9 } },
+    ]);
+    await d.step('Remove Brush 1', () => page.getByRole('button', { name: 'Remove Brush 1' }).click());
+    await page.keyboard.press('v');
+  });
   await test.step('clean-up of one layer, spill, and balance', async () => {
     await d.layer('Range key 1');
     await page.getByText('Clean-up', { exact: true }).click();
