@@ -57,22 +57,23 @@ export function ViewerBar({ inHand, tools, onFit, onFullSize }: Props) {
           <Maximize size={15} />
         </Button>
       </KeyTip>
-      <KeyTip id="fullSize" title="One picture pixel on one of the screen">
-        <Button size="small" type="text" aria-label="1:1" onClick={onFullSize}>
-          <Zoom />
-        </Button>
-      </KeyTip>
+      <OneToOne onFullSize={onFullSize} />
     </div>
   );
 }
 
-/** How large the picture is shown; 1:1 before there is one. */
-function Zoom() {
+/** Says how large the picture is shown, and shows it at full size. */
+function OneToOne({ onFullSize }: Pick<Props, 'onFullSize'>) {
   const zoom = useFeed(zoomFeed);
+  const now = zoom === 0 || zoom > MOST_ZOOM ? undefined : `${Math.round(zoom * 100)} %`;
   return (
-    <span className="mono" style={{ display: 'inline-block', width: '5ch', whiteSpace: 'nowrap' }}>
-      {zoom === 0 || zoom > MOST_ZOOM ? '1:1' : `${Math.round(zoom * 100)} %`}
-    </span>
+    <KeyTip id="fullSize" title="One picture pixel on one of the screen">
+      <Button size="small" type="text" aria-label={now ? `1:1, now ${now}` : '1:1'} onClick={onFullSize}>
+        <span className="mono" style={{ display: 'inline-block', width: '5ch', whiteSpace: 'nowrap' }}>
+          {now ?? '1:1'}
+        </span>
+      </Button>
+    </KeyTip>
   );
 }
 
