@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { BrushLayer, BrushStroke } from '@mellow/contract';
 import { STILL, type Motions } from '@mellow/core';
 import { newBrush } from './layers.ts';
-import { paint, type Brush, type Passage, type PaintSign } from './painting.ts';
+import { frameOfStroke, paint, type Brush, type Passage, type PaintSign } from './painting.ts';
 import { at, documentWith, layersAfter, shape } from './testing.ts';
 
 const BRUSH: Brush = { widthPx: 20, softness: 0.4, flow: 0.8, on: 'all frames', run: { from: 9, to: 4 } };
@@ -80,4 +80,10 @@ it('lies in the track’s own frame where the layer follows one', () => {
     [expect.closeTo(-2, 9), expect.closeTo(6, 9), 1],
     [expect.closeTo(4, 9), expect.closeTo(6, 9), 0.5],
   ]);
+});
+
+it('is carried as it lies on a frame that it is there on', () => {
+  const span = { from: 4, to: 9 };
+  expect([2, 6, 30].map((frame) => frameOfStroke({ span }, frame))).toEqual([4, 6, 9]);
+  expect(frameOfStroke({}, 30)).toBe(30);
 });

@@ -27,6 +27,10 @@ function spanOf({ on, run }: Brush, frame: number, last: number): BrushStroke['s
   return { from: frame, to: on === 'this frame' ? frame : Math.max(frame, last) };
 }
 
+/** The frame nearest to one in hand that a stroke is there on: where it is carried from and to. */
+export const frameOfStroke = ({ span }: Pick<BrushStroke, 'span'>, frame: number): number =>
+  span ? Math.min(Math.max(frame, span.from), span.to) : frame;
+
 /**
  * Paints a passage: on the brush layer in hand, else on the last that adds, else on a new one at the stack's end, which
  * paints over all that lies above it. In a layer that takes away, less selected is more of the layer. `last`: the

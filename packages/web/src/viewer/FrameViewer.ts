@@ -213,7 +213,7 @@ export class FrameViewer {
     canvas.addEventListener('pointerup', (e) => this.#up(e), { signal });
     canvas.addEventListener('pointercancel', (e) => this.#pinch.up(e.pointerId), { signal });
     canvas.addEventListener('dblclick', (e) => this.#double(e), { signal });
-    canvas.addEventListener('pointerleave', () => this.#events.probed(undefined), { signal });
+    canvas.addEventListener('pointerleave', () => this.#left(), { signal });
     canvas.addEventListener('wheel', (e) => this.#wheel(e), { signal, passive: false });
     const spaceKey = (held: boolean) => (e: KeyboardEvent) => {
       if (e.code === 'Space') this.#space = held;
@@ -280,6 +280,11 @@ export class FrameViewer {
     this.#pinch.up(e.pointerId);
     this.#held?.up(this.#pointer(e));
     this.#held = undefined;
+    this.#ask();
+  }
+  #left(): void {
+    this.#tool.tool?.leave?.();
+    this.#events.probed(undefined);
     this.#ask();
   }
   #double(e: MouseEvent): void {

@@ -14,6 +14,7 @@ import {
   type Keyframe,
   type Place,
 } from '@mellow/core';
+import { frameOfStroke } from '../../commands/painting.ts';
 import { ALL_MOTION, MOTION_PARTS } from '../../commands/tracks.ts';
 import type { Tracks } from './useTracks.ts';
 import { isKey } from '../../commands/layers.ts';
@@ -39,9 +40,11 @@ function carried(
 type Drawn = ScribbleLayer | BrushLayer;
 /** What is made of strokes. */
 const isDrawn = (layer: Layer): layer is Drawn => layer.kind === 'scribble' || layer.kind === 'brush';
-function strokesMoved(layer: Drawn, to: <S extends Drawn['strokes'][number]>(stroke: S) => S): Drawn {
-  if (layer.kind === 'scribble') return { ...layer, strokes: layer.strokes.map((s) => to(s)) };
-  return { ...layer, strokes: layer.strokes.map((s) => to(s)) };
+type StrokeMove = <S extends Drawn['strokes'][number]>(stroke: S, frame: number) => S;
+/** Each stroke moved as on the frame in hand, or on the nearest that it is there on. */
+function strokesMoved(layer: Drawn, frame: number, to: StrokeMove): Drawn {
+  if (layer.kind === 'scribble') return { ...layer, strokes: layer.strokes.map((s) => to(s, frame)) };
+  return { ...layer, strokes: layer.strokes.map((s) => to(s, frameOfStroke(s, frame))) };
 }
 
 /** Which track the layer in hand rides on, and with which parts of its motion. */
@@ -69,7 +72,7 @@ export function FollowPanel({
     const name = of?.name;
     if (isDrawn(stored))
       return stack.putLayer(`${layer.name} follows ${name}`, {
-        ...strokesMoved(stored, (s) => strokeBack(s, placeIn(next, frame))),
+        ...strokesMoved(stored, frame, (s, f) => strokeBack(s, placeIn(next, f))),
         follow: next,
       });
     if (stored.kind !== 'shape') return stack.putLayer(`${layer.name} follows ${name}`, { ...stored, follow: next });
@@ -84,7 +87,7 @@ export function FollowPanel({
   const end = (bake: boolean) => {
     if (isDrawn(stored))
       return stack.putLayer(`${layer.name} no longer follows`, {
-        ...strokesMoved(stored, (s) => strokeThere(s, placeIn(follow, frame))),
+        ...strokesMoved(stored, frame, (s, f) => strokeThere(s, placeIn(follow, f))),
         follow: undefined,
       });
     if (stored.kind !== 'shape')

@@ -40,6 +40,9 @@ export class BrushTool implements ViewerTool {
     if (this.#points) this.#painted(this.#points);
     this.#points = undefined;
   }
+  leave() {
+    this.#at = undefined;
+  }
   key(key: string): boolean {
     if (key !== 'Escape' || !this.#points) return false;
     this.#points = undefined;

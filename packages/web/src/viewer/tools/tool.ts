@@ -20,6 +20,8 @@ export interface ViewerTool {
   move(at: At): void;
   up(at: At): void;
   double?(at: At): void;
+  /** The pointer is no longer over the picture. */
+  leave?(): void;
   /** Enter closes, Escape gives up, Delete removes what is chosen. True when it was of use. */
   key?(key: ToolKey): boolean;
   /** Arrow keys, in picture pixels. True when there is something to nudge. */
