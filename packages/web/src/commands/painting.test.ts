@@ -87,3 +87,9 @@ it('is carried as it lies on a frame that it is there on', () => {
   expect([2, 6, 30].map((frame) => frameOfStroke({ span }, frame))).toEqual([4, 6, 9]);
   expect(frameOfStroke({}, 30)).toBe(30);
 });
+
+it('is kept to a hundredth of a pixel and a thousandth of the pressure', () => {
+  const document = documentWith([]);
+  const { change } = paint(document, at(7), BRUSH, 'in', [[3.14159, 2.71828, 0.57721]], 47);
+  expect((layersAfter(document, change)[0] as BrushLayer).strokes[0]!.points).toEqual([[3.14, 2.72, 0.577]]);
+});

@@ -27,6 +27,13 @@ function spanOf({ on, run }: Brush, frame: number, last: number): BrushStroke['s
   return { from: frame, to: on === 'this frame' ? frame : Math.max(frame, last) };
 }
 
+const rounded = (v: number, digits: number): number => Number(v.toFixed(digits));
+/** A stroke as finely as it matters: every step of the history holds all strokes of its layer. */
+const stored = (stroke: BrushStroke): BrushStroke => ({
+  ...stroke,
+  points: stroke.points.map(([x, y, pressure]) => [rounded(x, 2), rounded(y, 2), rounded(pressure, 3)]),
+});
+
 /** The frame nearest to one in hand that a stroke is there on: where it is carried from and to. */
 export const frameOfStroke = ({ span }: Pick<BrushStroke, 'span'>, frame: number): number =>
   span ? Math.min(Math.max(frame, span.from), span.to) : frame;
@@ -54,10 +61,10 @@ export function paint(
   const drawn = { sign: own, widthPx, softness, flow, points, ...(span && { span }) };
   const does = { in: 'Paint in', out: 'Paint out', smooth: 'Paint smooth' }[sign];
   if (!target) {
-    const made = newBrush(layers, drawn);
+    const made = newBrush(layers, stored(drawn));
     return { change: addLayer(document, place, `${does} on a new layer`, made), layerId: made.id };
   }
-  const stroke = strokeBack(drawn, strokePlace(target.follow, place.frame, place.motions));
+  const stroke = stored(strokeBack(drawn, strokePlace(target.follow, place.frame, place.motions)));
   const next = { ...target, strokes: [...target.strokes, stroke] };
   return { change: putLayer(document, place, `${does} on ${target.name}`, next), layerId: target.id };
 }
