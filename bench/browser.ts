@@ -59,7 +59,7 @@ async function played(page: Page): Promise<Played> {
 
 type Way = (i: number) => readonly [x: number, y: number];
 /** Drags along a way and says how long the page's scripts ran for each move between the first and the last. */
-async function ownTime(page: Page, way: Way, moves = 60): Promise<number> {
+async function ownTime(page: Page, way: Way, isEdit: boolean, moves = 60): Promise<number> {
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');
   const scriptS = async () =>
@@ -68,6 +68,8 @@ async function ownTime(page: Page, way: Way, moves = 60): Promise<number> {
   await page.mouse.down();
   await page.mouse.move(...way(1));
   await page.waitForTimeout(1000);
+  // what is not held is not measured
+  if (isEdit) await page.locator('.view-note').filter({ hasText: 'live' }).waitFor();
   const before = await scriptS();
   for (let i = 0; i < moves; i++) {
     await page.mouse.move(...way(i + 2));
@@ -84,9 +86,10 @@ async function ownTimes(page: Page, rest: () => Promise<void>): Promise<OwnTime>
   const along =
     ({ x, y }: { x: number; y: number }, step: number): Way =>
     (i) => [x + 5 + step * i, y + 5];
-  const control = await ownTime(page, along((await hueLabel(page).boundingBox())!, 1));
+  const control = await ownTime(page, along((await hueLabel(page).boundingBox())!, 1), true);
   await rest();
-  const scrub = await ownTime(page, along((await page.getByRole('slider', { name: 'Frame' }).boundingBox())!, 6));
+  const ruler = (await page.getByRole('slider', { name: 'Frame' }).boundingBox())!;
+  const scrub = await ownTime(page, along(ruler, 6), false);
   await page.getByRole('link', { name: 'Isolate' }).click();
   await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
   const { x, y, width, height } = (await page.locator('.viewport').boundingBox())!;
@@ -95,7 +98,7 @@ async function ownTimes(page: Page, rest: () => Promise<void>): Promise<OwnTime>
   await page.mouse.move(x + 0.6 * width, y + 0.6 * height, { steps: 5 });
   await page.mouse.up();
   await rest();
-  const shape = await ownTime(page, along({ x: x + 0.47 * width, y: y + 0.47 * height }, 1));
+  const shape = await ownTime(page, along({ x: x + 0.47 * width, y: y + 0.47 * height }, 1), true);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
