@@ -229,7 +229,7 @@ export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
 /** One passage of a round brush; full-resolution pixels, of the track's own frame where the layer follows one. */
 export const BrushStroke = z.object({
   sign: z.enum(['in', 'out', 'smooth']),
-  widthPx: z.number().min(1).max(2000),
+  widthPx: z.number().min(0.1).max(2000),
   softness: unit,
   flow: unit,
   points: z

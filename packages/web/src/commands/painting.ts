@@ -1,5 +1,5 @@
 // What a hand paints becomes strokes of brush layers.
-import type { BrushLayer, BrushStroke, ProjectDocument } from '@mellow/contract';
+import { within, type BrushLayer, type BrushStroke, type ProjectDocument } from '@mellow/contract';
 import { strokeBack, strokePlace } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { newBrush } from './layers.ts';
@@ -36,7 +36,7 @@ const stored = (stroke: BrushStroke): BrushStroke => ({
 
 /** The frame nearest to one in hand that a stroke is there on: where it is carried from and to. */
 export const frameOfStroke = ({ span }: Pick<BrushStroke, 'span'>, frame: number): number =>
-  span ? Math.min(Math.max(frame, span.from), span.to) : frame;
+  span ? within(span, frame) : frame;
 
 /**
  * Paints a passage: on the brush layer in hand, else on the last that adds, else on a new one at the stack's end, which

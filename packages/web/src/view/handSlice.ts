@@ -28,7 +28,8 @@ export type PickFor = 'key' | 'patch' | 'neutral' | 'requirement' | 'balance';
 /** Whose recolour is left out of the view, to judge it. */
 export type RecolourOff = 'none' | 'piece' | 'all';
 
-const FIRST_BRUSH: Brush = { widthPx: 40, softness: 0.3, flow: 1, on: 'this frame', run: { from: 0, to: 0 } };
+/** The brush until it is set, and where its numbers are reset to. */
+export const FIRST_BRUSH: Brush = { widthPx: 40, softness: 0.3, flow: 1, on: 'this frame', run: { from: 0, to: 0 } };
 
 /** What the hand holds: its tool, what it draws, what it has copied, whether it covers the result with the source. */
 export const handSlice = createSlice({

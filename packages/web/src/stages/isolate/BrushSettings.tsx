@@ -4,7 +4,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { useCommands } from '../../keys/useCommands.ts';
 import { NumberRows, type NumberRow } from '../../ui/NumberRows.tsx';
-import { brushSet, toolChosen, type ToolName } from '../../view/handSlice.ts';
+import { brushSet, FIRST_BRUSH, toolChosen, type ToolName } from '../../view/handSlice.ts';
 
 const SIZE = { min: 1, max: 2000 };
 /** A step of the brush's size by key. */
@@ -14,7 +14,6 @@ const ROWS: NumberRow<'widthPx' | 'softness' | 'flow'>[] = [
   { key: 'softness', label: 'Soft edge', unit: '%', min: 0, max: 100, step: 1, digits: 0, scale: 100 },
   { key: 'flow', label: 'Flow', unit: '%', min: 1, max: 100, step: 1, digits: 0, scale: 100 },
 ];
-const NEUTRAL = { widthPx: 40, softness: 0.3, flow: 1 };
 const TOOLS: { value: ToolName; label: string }[] = [
   { value: 'brush-in', label: 'in' },
   { value: 'brush-out', label: 'out' },
@@ -27,11 +26,13 @@ export function BrushSettings({ inHand: { span } }: { inHand: InHand }) {
   const dispatch = useAppDispatch();
   const brush = useAppSelector((s) => s.hand.brush);
   const tool = useAppSelector((s) => s.hand.tool);
-  const sized = (k: number) =>
-    dispatch(brushSet({ widthPx: Math.min(Math.max(Math.round(brush.widthPx * k), SIZE.min), SIZE.max) }));
+  const { widthPx } = brush;
+  const sized = (to: number) =>
+    dispatch(brushSet({ widthPx: Math.min(Math.max(Math.round(to), SIZE.min), SIZE.max) }));
+  // a pixel at least, or a small brush would stay as it is
   useCommands({
-    brushLarger: { run: () => sized(Math.max(LARGER, 1 + 1 / brush.widthPx)) },
-    brushSmaller: { run: () => sized(1 / LARGER) },
+    brushLarger: { run: () => sized(Math.max(widthPx * LARGER, widthPx + 1)) },
+    brushSmaller: { run: () => sized(Math.min(widthPx / LARGER, widthPx - 1)) },
   });
   const frame = (end: 'from' | 'to') => (
     <InputNumber
@@ -59,7 +60,7 @@ export function BrushSettings({ inHand: { span } }: { inHand: InHand }) {
         <NumberRows
           rows={ROWS}
           values={brush}
-          neutral={NEUTRAL}
+          neutral={FIRST_BRUSH}
           nameOf={(label) => `Brush ${label.toLowerCase()}`}
           onDrag={(key, value) => dispatch(brushSet({ [key]: value }))}
           onCommit={(key, value) => dispatch(brushSet({ [key]: value }))}
