@@ -46,6 +46,9 @@ export function numberNames(object: unknown, but: readonly string[] = [], prefix
   });
 }
 
+const namesOfBoth = (a: unknown, b: unknown, but: readonly string[]): Set<string> =>
+  new Set([...numberNames(a, but), ...numberNames(b, but)].filter((n) => !n.startsWith('animated.')));
+
 /**
  * Folds an edit made on what was shown on a frame into what is stored: numbers that have keyframes (or get them, with
  * auto-key) change there, all else is replaced.
@@ -57,13 +60,13 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(
   keyframing: Keyframing,
   but: readonly string[] = [],
 ): T {
-  const names = new Set(
-    [...numberNames(shown, but), ...numberNames(edited, but)].filter((n) => !n.startsWith('animated.')),
-  );
   let out: T = edited;
   // keyframes set or taken away by the edit itself count
   const animated: Record<string, readonly NumberKeyframe[]> = { ...edited.animated };
-  for (const name of names) {
+  const getsNew = keyframing.auto && !keyframing.everywhere;
+  // with every move of a hand: numbers are gone through only where keyframes can come of it
+  const mayMatter = getsNew || Object.keys(animated).length > 0;
+  for (const name of mayMatter ? namesOfBoth(shown, edited, but) : []) {
     const [before, after] = [numberOf(shown, name), numberOf(edited, name)];
     if (before === undefined || after === undefined) continue;
     const keys = animated[name];
@@ -71,7 +74,7 @@ export function foldNumbers<T extends { animated?: Animated | undefined }>(
     if (keys) out = withNumber(out, name, numberOf(stored, name) ?? after);
     if (before === after) continue;
     if (keys) animated[name] = numberKeyframesEdited(keys, before, after, keyframing);
-    else if (keyframing.auto && !keyframing.everywhere) animated[name] = firstKeyframes(before, after, keyframing);
+    else if (getsNew) animated[name] = firstKeyframes(before, after, keyframing);
   }
   return Object.keys(animated).length > 0 || edited.animated
     ? { ...out, animated: Object.keys(animated).length > 0 ? animated : undefined }

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import type { InHand } from '../inhand/inHand.ts';
 import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
 import { useAppSelector } from './store.ts';
@@ -14,6 +14,7 @@ interface Props {
 /** The panel on the left, the picture beside it; its width is remembered. On wide screens it begins wider. */
 export function StageSplit({ inHand, panel, children }: Props) {
   const isWide = useIsWide();
+  useHoldsElsewhere();
   const { defaultLayout, onLayoutChanged } = useDefaultLayout({
     id: 'mellow:panel',
     storage: localStorage,
@@ -47,4 +48,19 @@ export function StageSplit({ inHand, panel, children }: Props) {
       </Panel>
     </Group>
   );
+}
+
+/**
+ * A pointer that something else holds moves no panel. The panels' package is told so before it measures every edge for
+ * each of its moves, which took longer than all that our own page does (`bench/browser.ts`).
+ */
+function useHoldsElsewhere() {
+  useEffect(() => {
+    const leaveAlone = (e: PointerEvent) => {
+      if (!(e.target instanceof Element) || e.target.closest('[data-separator]')) return;
+      if (e.target.hasPointerCapture(e.pointerId)) e.preventDefault();
+    };
+    addEventListener('pointermove', leaveAlone, { capture: true });
+    return () => removeEventListener('pointermove', leaveAlone, { capture: true });
+  }, []);
 }

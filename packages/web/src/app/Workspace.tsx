@@ -2,12 +2,10 @@ import { lazy, memo, useEffect, type ComponentType } from 'react';
 import type { ProjectDocument } from '@mellow/contract';
 import { TopBar } from '../head/TopBar.tsx';
 import type { InHand } from '../inhand/inHand.ts';
-import { useCalmly } from '../inhand/useCalmly.ts';
-import { useDrafted, useInHand } from '../inhand/useInHand.ts';
+import { useDraftedCalmly, useInHand } from '../inhand/useInHand.ts';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
 import { Dialogs } from './Dialogs.tsx';
 import type { StageName } from './stages.ts';
-import { useAppSelector } from './store.ts';
 
 type Page = ComponentType<{ inHand: InHand }>;
 const PAGES: Record<StageName, Page> = {
@@ -53,6 +51,5 @@ const Surroundings = memo(function Surroundings({ document, stage }: Props) {
 
 /** The stage shows what the hand that moves is making: its picture with every move, what stands round it calmly. */
 function AtHand({ document, Page }: { document: ProjectDocument; Page: Page }) {
-  const isMoving = useAppSelector((s) => Object.keys(s.draft).length > 0);
-  return <Page inHand={useInHand(useCalmly(useDrafted(document), isMoving))} />;
+  return <Page inHand={useInHand(useDraftedCalmly(document))} />;
 }

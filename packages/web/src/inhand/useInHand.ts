@@ -4,6 +4,7 @@ import { useStage } from '../app/stages.ts';
 import { useAppSelector } from '../app/store.ts';
 import type { Place } from '../commands/place.ts';
 import { useTracksQuery } from '../data/api.ts';
+import { useCalmly } from './useCalmly.ts';
 import { useFrame } from './useFrame.ts';
 import { inHandOf, motionsByShot, type InHand } from './inHand.ts';
 import { withDraft } from './withDraft.ts';
@@ -14,6 +15,13 @@ const NO_RUNS: RunResult[] = [];
 export function useDrafted(document: ProjectDocument): ProjectDocument {
   const draft = useAppSelector((s) => s.draft);
   return useMemo(() => withDraft(document, draft), [document, draft]);
+}
+
+/** The same for what need not follow every move: as it was when the hand last rested. */
+export function useDraftedCalmly(document: ProjectDocument): ProjectDocument {
+  const draft = useAppSelector((s) => s.draft);
+  const calm = useCalmly(draft, Object.keys(draft).length > 0);
+  return useMemo(() => withDraft(document, calm), [document, calm]);
 }
 
 /** What of a document is in hand. */

@@ -1,24 +1,19 @@
 import { Button, Tooltip } from 'antd';
 import { KeyRound } from 'lucide-react';
-import { useContext, useRef, type PointerEvent } from 'react';
+import { useContext, useRef, type PointerEvent, type RefObject } from 'react';
 import { Keyframing } from '../keyframing/Keyframing.ts';
-import { clampTo, factorOf, NumberInput, type NumberProps } from './NumberInput.tsx';
-import { useHeld } from './useHeld.ts';
+import { clampTo, factorOf, NumberInput, type HeldField, type NumberProps } from './NumberInput.tsx';
 
-/**
- * Pointer handlers that change a number by dragging sideways, and the number they show meanwhile; `slack` screen pixels
- * are still a click.
- */
-function useScrub(props: NumberProps, slack: number) {
-  const { shown, hold, letGo } = useHeld(props.value);
+/** Pointer handlers that change a number by dragging sideways; `slack` screen pixels are still a click. */
+function useScrub(props: NumberProps, slack: number, fieldRef: RefObject<HeldField | null>) {
   const drag = useRef<{ x: number; from: number; at: number; moved: boolean } | undefined>(undefined);
   const end = () => {
     const last = drag.current;
     drag.current = undefined;
     if (last && last.at !== last.from) props.onCommit(last.at);
-    letGo();
+    fieldRef.current?.show(undefined);
   };
-  const handlers = {
+  return {
     onPointerDown: (e: PointerEvent) => {
       if (slack === 0) e.currentTarget.setPointerCapture(e.pointerId);
       drag.current = { x: e.clientX, from: props.value, at: props.value, moved: slack === 0 };
@@ -33,13 +28,12 @@ function useScrub(props: NumberProps, slack: number) {
       }
       held.at = clampTo(props, held.from + (e.clientX - held.x) * props.step * factorOf(e));
       if (!props.onDrag) return;
-      hold(held.at);
+      fieldRef.current?.show(held.at);
       props.onDrag(held.at);
     },
     onPointerUp: end,
     onPointerCancel: end,
   };
-  return { shown, handlers };
 }
 
 interface Labelled extends NumberProps {
@@ -58,9 +52,9 @@ interface Labelled extends NumberProps {
  * and reset with a double click on its label.
  */
 export function NumberField({ label, name = label, neutral, animates, useful, ...props }: Labelled) {
-  const scrub = useScrub(props, 0);
-  const onField = useScrub(props, 3);
-  const shown = scrub.shown === props.value ? onField.shown : scrub.shown;
+  const field = useRef<HeldField>(null);
+  const onLabel = useScrub(props, 0, field);
+  const onField = useScrub(props, 3, field);
   const keyframing = useContext(Keyframing);
   const setHere = () => {
     if (animates && keyframing?.stateOf(animates) === 'between') keyframing.toggle([animates], name);
@@ -70,14 +64,14 @@ export function NumberField({ label, name = label, neutral, animates, useful, ..
       <span
         className="drag-number"
         title={`Drag to change, double click for ${neutral}`}
-        {...scrub.handlers}
+        {...onLabel}
         onDoubleClick={() => props.onCommit(neutral)}
       >
         {label}
       </span>
       <span className="row">
-        <span className="grow" {...onField.handlers}>
-          <NumberInput {...props} value={shown} name={name} neutral={neutral} useful={useful} onTypedSame={setHere} />
+        <span className="grow" {...onField}>
+          <NumberInput ref={field} {...props} name={name} neutral={neutral} useful={useful} onTypedSame={setHere} />
         </span>
         {animates && <KeyframeButton name={name} animates={[animates]} />}
       </span>
@@ -124,7 +118,8 @@ interface Cell extends NumberProps {
  * The same number in a table, without a label: dragged sideways on the field itself, reset with a double click on it.
  */
 export function NumberCell({ name, disabled = false, neutral, ...props }: Cell) {
-  const scrub = useScrub(props, 3);
+  const field = useRef<HeldField>(null);
+  const onField = useScrub(props, 3, field);
   const reset =
     neutral === undefined
       ? 'drag sideways to change'
@@ -132,10 +127,10 @@ export function NumberCell({ name, disabled = false, neutral, ...props }: Cell) 
   return (
     <span
       title={disabled ? '' : `${name}: ${reset}`}
-      {...(disabled ? {} : scrub.handlers)}
+      {...(disabled ? {} : onField)}
       onDoubleClick={() => !disabled && neutral !== undefined && props.onCommit(neutral)}
     >
-      <NumberInput {...props} value={scrub.shown} name={name} disabled={disabled} />
+      <NumberInput ref={field} {...props} name={name} disabled={disabled} />
     </span>
   );
 }

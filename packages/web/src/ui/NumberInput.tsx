@@ -1,5 +1,5 @@
 import { Input, type InputRef } from 'antd';
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useEffect, useImperativeHandle, useLayoutEffect, useRef, useState, type Ref, type RefObject } from 'react';
 import { flushSync } from 'react-dom';
 import { typedNumber } from './typedNumber.ts';
 
@@ -22,7 +22,13 @@ export function factorOf({ shiftKey, altKey }: Held): number {
 export const clampTo = ({ min, max, digits }: NumberProps, v: number) =>
   Number(Math.min(Math.max(v, min), max).toFixed(digits + 1));
 
+/** The field as a hand that drags it sees it. */
+export interface HeldField {
+  /** Shows a value until the hand lets go: undefined. */
+  show: (held: number | undefined) => void;
+}
 interface FieldProps extends NumberProps {
+  ref?: Ref<HeldField>;
   name: string;
   disabled?: boolean;
   /** Where the bar under it begins; undefined: no bar. */
@@ -37,10 +43,19 @@ interface FieldProps extends NumberProps {
  * forgets them. Nudged with the arrow keys and, holding Alt, the wheel. Enter and Escape give the focus back to the
  * picture.
  */
-export function NumberInput({ name, disabled = false, neutral, useful, onTypedSame, ...props }: FieldProps) {
+export function NumberInput({ ref, name, disabled = false, neutral, useful, onTypedSame, ...props }: FieldProps) {
   const { value, unit, min, max, step, digits, onCommit } = props;
   const [typed, setTyped] = useState<string>();
   const field = useRef<InputRef>(null);
+  const bar = useRef<HTMLElement>(null);
+  const range = useful ?? ([min, max] as const);
+  useHeldShown(ref, value, (shown) => {
+    const input = field.current?.input;
+    if (!input) return;
+    input.value = shown.toFixed(digits);
+    input.setAttribute('aria-valuenow', `${shown}`);
+    if (bar.current && neutral !== undefined) Object.assign(bar.current.style, barOf(shown, neutral, range));
+  });
   const take = (): number => {
     const number = typed === undefined ? undefined : typedNumber(typed, value);
     setTyped(undefined);
@@ -88,28 +103,37 @@ export function NumberInput({ name, disabled = false, neutral, useful, onTypedSa
           }
         }}
       />
-      {neutral !== undefined && <ValueBar value={value} neutral={neutral} range={useful ?? [min, max]} />}
+      {neutral !== undefined && (
+        <span className="value-bar" aria-hidden>
+          <i ref={bar} style={barOf(value, neutral, range)} />
+        </span>
+      )}
     </span>
   );
 }
 
 /** Where a value stands in its useful range, from its neutral one. */
-function ValueBar({
-  value,
-  neutral,
-  range: [lo, hi],
-}: {
-  value: number;
-  neutral: number;
-  range: readonly [number, number];
-}) {
+function barOf(value: number, neutral: number, [lo, hi]: readonly [number, number]) {
   const share = (v: number) => Math.min(Math.max((v - lo) / (hi - lo), 0), 1) * 100;
   const [from, to] = [share(neutral), share(value)];
-  return (
-    <span className="value-bar" aria-hidden>
-      <i style={{ left: `${Math.min(from, to)}%`, width: `${Math.abs(to - from)}%` }} />
-    </span>
-  );
+  return { left: `${Math.min(from, to)}%`, width: `${Math.abs(to - from)}%` };
+}
+
+/**
+ * What a hand drags the field to is written into the page by itself: rendering the field anew took 4 ms of every move
+ * (`bench/browser.ts`). What is rendered meanwhile does not take it away.
+ */
+function useHeldShown(ref: Ref<HeldField> | undefined, own: number, write: (shown: number) => void) {
+  const held = useRef<number>(undefined);
+  useImperativeHandle(ref, () => ({
+    show: (value) => {
+      held.current = value;
+      write(value ?? own);
+    },
+  }));
+  useLayoutEffect(() => {
+    if (held.current !== undefined) write(held.current);
+  });
 }
 
 /** The wheel over a field while Alt is held: the panel does not scroll then. */
