@@ -12,8 +12,13 @@ import { NumberField } from '../ui/NumberField.tsx';
 
 const OFF_TEXT: Record<RecolourOff, string> = { none: 'Recoloured', piece: 'Piece as it was', all: 'All as it was' };
 
+interface Props {
+  inHand: InHand;
+  /** There is no room for what the picture is compared with. */
+  isShort: boolean;
+}
 /** How the view is compared with the source, and how it is lit and tinted. */
-export function CompareBar({ inHand }: { inHand: InHand }) {
+export function CompareBar({ inHand, isShort }: Props) {
   const dispatch = useAppDispatch();
   const { tint, ground, liftStops, wipe } = useAppSelector((s) => s.look);
   const held = useAppSelector((s) => s.hand.sourceHeld);
@@ -43,7 +48,7 @@ export function CompareBar({ inHand }: { inHand: InHand }) {
           <SwatchBook size={15} />
         </Button>
       </KeyTip>
-      <CompareMenu inHand={inHand} />
+      <CompareMenu inHand={inHand} isShort={isShort} />
       <LookMenu inHand={inHand} />
       <ScopesMenu />
       <GalleryButton inHand={inHand} />

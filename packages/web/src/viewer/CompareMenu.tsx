@@ -29,8 +29,13 @@ function othersOf({ document, piece, colourwayId }: InHand): Other[] {
 }
 const keyOf = (against: Against) => ('id' in against ? `${against.kind} ${against.id}` : against.kind);
 
+interface Props {
+  inHand: InHand;
+  /** The button says nothing but that it is on; its title says what. */
+  isShort: boolean;
+}
 /** How the picture is compared, and with what. */
-export function CompareMenu({ inHand }: { inHand: InHand }) {
+export function CompareMenu({ inHand, isShort }: Props) {
   const dispatch = useAppDispatch();
   const { compare, against } = useAppSelector((s) => s.look);
   const others = othersOf(inHand);
@@ -72,7 +77,7 @@ export function CompareMenu({ inHand }: { inHand: InHand }) {
         aria-label="Compare"
         title={label}
       >
-        {compare !== 'off' && label}
+        {compare !== 'off' && !isShort && label}
       </Button>
     </Dropdown>
   );

@@ -21,6 +21,8 @@ interface Props {
   onFullSize: () => void;
 }
 
+/** What is compared with is named in the bar, px. */
+const COMPARED = 160;
 /** More than this is the zoom of no picture yet. */
 const MOST_ZOOM = 100;
 
@@ -29,7 +31,9 @@ export function ViewerBar({ inHand, tools, onFit, onFullSize }: Props) {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.look.view);
   const bar = useRef<HTMLDivElement>(null);
-  const isNarrow = useIsNarrow(bar, tools.length > 4 ? 860 : 560);
+  const isCompared = useAppSelector((s) => s.look.compare !== 'off');
+  const isNarrow = useIsNarrow(bar, (tools.length > 4 ? 860 : 560) + (isCompared ? COMPARED : 0));
+  const isShort = useIsNarrow(bar, (tools.length > 4 ? 700 : 400) + COMPARED);
   return (
     <div className="viewerbar" ref={bar}>
       {tools.length > 0 && <ToolButtons tools={tools} />}
@@ -50,7 +54,7 @@ export function ViewerBar({ inHand, tools, onFit, onFullSize }: Props) {
           aria-label="View"
         />
       )}
-      <CompareBar inHand={inHand} />
+      <CompareBar inHand={inHand} isShort={isShort} />
       <span style={{ flex: 1 }} />
       <KeyTip id="fit" title="Fit">
         <Button size="small" type="text" aria-label="Fit" onClick={onFit}>

@@ -34,14 +34,16 @@ export function KeyWindows({ layer, stack, density, encoding }: Props) {
       {windows
         .filter((w) => w.histogram)
         .map((w) => (
-          <WindowStrip
-            key={w.name}
-            label={w.label.toLowerCase()}
-            histogram={histogramOf(density, w)}
-            window={w.window}
-            onDrag={(window) => drag(w.name, window)}
-            onSave={(window) => save(w.name, window)}
-          />
+          <div key={w.name}>
+            <span className="quiet">{w.label}</span>
+            <WindowStrip
+              label={w.label.toLowerCase()}
+              histogram={histogramOf(density, w)}
+              window={w.window}
+              onDrag={(window) => drag(w.name, window)}
+              onSave={(window) => save(w.name, window)}
+            />
+          </div>
         ))}
       <WindowNumbers rows={windows.map((w) => ({ ...w, solved: solved?.[w.name] }))} onDrag={drag} onSave={save} />
     </>

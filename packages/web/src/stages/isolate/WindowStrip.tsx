@@ -10,7 +10,7 @@ interface Props {
   onDrag: (window: Window) => void;
   onSave: (window: Window) => void;
 }
-const [W, H] = [300, 40];
+const [W, H] = [300, 38];
 const LEAST = 0.004;
 type Edge = 'lo' | 'hi' | 'softLo' | 'softHi';
 
@@ -54,7 +54,7 @@ export function WindowStrip({ label, histogram, window: own, onDrag, onSave }: P
     <svg
       width={W}
       height={H}
-      style={{ display: 'block', margin: '0 auto 6px', touchAction: 'none' }}
+      style={{ display: 'block', margin: '0 auto 6px', touchAction: 'none', overflow: 'visible' }}
       role="img"
       aria-label={label}
       onPointerMove={(e) => {
@@ -81,9 +81,6 @@ export function WindowStrip({ label, histogram, window: own, onDrag, onSave }: P
             .join()})`}
         />
       ))}
-      <text x={2} y={10} fontSize={12} fill="var(--quiet)">
-        {label}
-      </text>
       {w.on && (
         <>
           <rect

@@ -11,7 +11,7 @@ import { Grid } from './Grid.tsx';
 import { PieceHead, ShotHead } from './Heads.tsx';
 import { HueMap } from './HueMap.tsx';
 import { LineupBar } from './LineupBar.tsx';
-import { isSmallest, type CellSize, type Shown } from './lineupLook.ts';
+import { isSmallest, sizeThatFits, type CellSize, type Shown } from './lineupLook.ts';
 import { ReportMenu } from './ReportMenu.tsx';
 import { ShotBars } from './ShotBars.tsx';
 import { membersIn, wholeRows, type PieceRow } from './sightings.ts';
@@ -25,7 +25,7 @@ export default function LineupStage({ inHand }: { inHand: InHand }) {
   const lineup = useLineup(inHand);
   const [shown, setShown] = useState<Shown>('after');
   const [isHeld, setHeld] = useState(false);
-  const [size, setSize] = useState<CellSize>('middle');
+  const [size, setSize] = useState<CellSize>(() => sizeThatFits(innerWidth, document.shots.length));
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const shots = document.shots.map((s) => s.value);
   const rows = wholeRows(document, measurements, colourwayId);

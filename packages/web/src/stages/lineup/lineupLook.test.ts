@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { CELL_SIZES, columnWidth, HEAD_HEIGHT, HEAD_WIDTH, rowHeight } from './lineupLook.ts';
+import { CELL_SIZES, columnWidth, HEAD_HEIGHT, HEAD_WIDTH, rowHeight, sizeThatFits } from './lineupLook.ts';
 
 it('shows 20 shots of 8 pieces at once on a usual screen, beside the sighting in hand', () => {
   // 1280 × 800 without head, ribbon and bar, and without the 270 px beside the table
@@ -12,4 +12,13 @@ it('folds what is empty to less than it would be, and never to more', () => {
     expect(columnWidth(size, true)).toBeLessThanOrEqual(columnWidth(size, false));
     expect(rowHeight(size, true)).toBeLessThan(rowHeight(size, false));
   }
+});
+it.each([
+  [1280, 5, 'middle'],
+  [1920, 5, 'large'],
+  [2560, 5, 'largest'],
+  [2560, 20, 'middle'],
+  [1024, 1, 'largest'],
+] as const)('at %d px, %d shots begin at the size that leaves no half empty: %s', (width, shots, size) => {
+  expect(sizeThatFits(width, shots)).toBe(size);
 });

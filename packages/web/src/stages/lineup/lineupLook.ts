@@ -14,6 +14,7 @@ export const SIZES = {
   small: { width: 118, crop: 66 },
   middle: { width: 168, crop: 102 },
   large: { width: 272, crop: 168 },
+  largest: { width: 408, crop: 252 },
 } as const;
 /** The picture of the sighting in hand, beside the table. */
 export const DETAILS_SIZE = { width: 246, crop: 160 };
@@ -33,3 +34,11 @@ export const columnWidth = (size: CellSize, isEmpty: boolean): number =>
   isEmpty ? Math.min(FOLDED.width, SIZES[size].width) : SIZES[size].width;
 export const HEAD_WIDTH = 178;
 export const HEAD_HEIGHT = 62;
+/** Width of the details beside the table, with what parts them from it. */
+const BESIDE = 270;
+
+/** The size to begin with: the largest in which all shots stand side by side, and at least the middle one. */
+export function sizeThatFits(windowWidth: number, shots: number): CellSize {
+  const wanted: CellSize[] = ['largest', 'large'];
+  return wanted.find((s) => HEAD_WIDTH + shots * SIZES[s].width + BESIDE <= windowWidth) ?? 'middle';
+}
