@@ -10,6 +10,8 @@ export interface Cube {
   domain: { min: [number, number, number]; max: [number, number, number] };
   /** R, G, B of every entry; in a 3-D table red runs fastest, then green, then blue. */
   values: Float32Array;
+  /** A 3-D table that is to be read linearly along each axis, not in tetrahedra. */
+  isTrilinear?: boolean;
 }
 /** What is wrong with the text of a table; its message begins with the line. */
 export class CubeError extends Error {
@@ -22,7 +24,7 @@ const SIZES = { '1D': [2, 65536], '3D': [2, 256] } as const;
 /** Numbers as the specification has them: decimal, with an exponent if need be. */
 const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/;
 
-function numbersOf(words: readonly string[], line: number, wanted: number, of: string): number[] {
+export function numbersOf(words: readonly string[], line: number, wanted: number, of: string): number[] {
   if (words.length !== wanted) throw new CubeError(line, `${of} must be ${wanted} numbers, not ${words.length}.`);
   return words.map((word) => {
     const value = NUMBER.test(word) ? Number(word) : NaN;

@@ -3,8 +3,14 @@ import type { Cube } from './cube.ts';
 /** Changes the codes of one colour in place. */
 export type OnCodes = (rgb: Float64Array) => void;
 
-/** A table as a function: linear between the entries of a 1-D one, tetrahedral in a 3-D one; clamped to its domain. */
-export const cubeAt = (cube: Cube): OnCodes => (cube.kind === '1D' ? lines(cube) : tetrahedra(cube));
+/**
+ * A table as a function: linear between the entries of a 1-D one, tetrahedral in a 3-D one unless it says otherwise;
+ * clamped to its domain.
+ */
+export function cubeAt(cube: Cube): OnCodes {
+  if (cube.kind === '1D') return lines(cube);
+  return cube.isTrilinear ? boxes(cube) : tetrahedra(cube);
+}
 
 function lines({ size, domain, values }: Cube): OnCodes {
   return (rgb) => {
@@ -62,5 +68,32 @@ function tetrahedra({ size, domain: { min, max }, values }: Cube): OnCodes {
         values[black + first + c]! * (most - middle) +
         values[black + second + c]! * (middle - least) +
         values[white + c]! * least;
+  };
+}
+
+/** Linear along each of the three axes of a cell. */
+function boxes({ size, domain: { min, max }, values }: Cube): OnCodes {
+  const step = [3, 3 * size, 3 * size * size];
+  const low = new Int32Array(3);
+  const part = new Float64Array(3);
+  return (rgb) => {
+    for (let c = 0; c < 3; c++) {
+      const at = placeOf(rgb[c]!, min[c]!, max[c]!, size);
+      low[c] = Math.min(Math.floor(at), size - 2);
+      part[c] = at - low[c]!;
+    }
+    const black = low[0]! * step[0]! + low[1]! * step[1]! + low[2]! * step[2]!;
+    rgb.fill(0);
+    for (let corner = 0; corner < 8; corner++) {
+      let weight = 1;
+      let at = black;
+      for (let c = 0; c < 3; c++) {
+        const isFar = (corner >> c) & 1;
+        weight *= isFar ? part[c]! : 1 - part[c]!;
+        if (isFar) at += step[c]!;
+      }
+      if (weight === 0) continue;
+      for (let c = 0; c < 3; c++) rgb[c] = rgb[c]! + weight * values[at + c]!;
+    }
   };
 }
