@@ -69,7 +69,11 @@ async function film(name: string): Promise<ProjectId> {
   const projectId = randomUUID() as ProjectId;
   const ways = new Map(COLOURWAYS.map((way) => [way, randomUUID() as ColourwayId]));
   await inTransaction(pool, async (db) => {
-    await projects.insert(db, { id: projectId, name, tolerance: 1, referenceShotId: null, look: null }, 1);
+    await projects.insert(
+      db,
+      { id: projectId, name, tolerance: 1, referenceShotId: null, look: null, viewTable: null },
+      1,
+    );
     for (const [position, way] of COLOURWAYS.entries())
       await colourways.insert(db, { id: ways.get(way)!, projectId, name: way, position }, 1);
   });
@@ -99,7 +103,7 @@ async function film(name: string): Promise<ProjectId> {
       kind: 'project',
       id: projectId,
       revision: 1,
-      value: { id: projectId, name, tolerance: 1, referenceShotId: shotIds[0]!, look: null },
+      value: { id: projectId, name, tolerance: 1, referenceShotId: shotIds[0]!, look: null, viewTable: null },
     },
   ]);
   const pieces = new Map(PIECES.map(([piece]) => [piece, randomUUID() as PieceId]));

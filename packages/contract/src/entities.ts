@@ -11,7 +11,7 @@ import {
   VersionId,
 } from './ids.ts';
 import { Animated } from './animation.ts';
-import { Finer, NO_FINER } from './finer.ts';
+import { Curve, Finer, NO_FINER } from './finer.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import { Span } from './span.ts';
 import { Name } from './text.ts';
@@ -30,15 +30,24 @@ const cdlNumbers = {
 };
 /** The SHA-256 of a file's bytes, in hexadecimal. */
 export const Sha256 = z.string().regex(/^[0-9a-f]{64}$/);
-/** A table that was brought in; see core/look/cube. */
-export const CubeFile = z.object({ sha256: Sha256, name, kind: z.enum(['1D', '3D']), size: z.number().int().min(2) });
+/** A table that was brought in (core/look/table): its entries along a side, or the steps of a CLF. */
+export const CubeFile = z.object({
+  sha256: Sha256,
+  name,
+  kind: z.enum(['1D', '3D', 'CLF']),
+  size: z.number().int().min(0),
+});
 export type CubeFile = z.infer<typeof CubeFile>;
-/** The overall correction after all recolours: a CDL on the codes of a shot's encoding, then a table. */
-export const ProjectLook = z.object({
-  isOn: z.boolean(),
+const LookCurves = z.object({ tone: Curve, red: Curve, green: Curve, blue: Curve });
+/** The overall correction after all recolours, on the codes of a shot's encoding: a CDL, then curves, then a table. */
+export const Look = z.object({
   cdl: z.object(cdlNumbers).nullable(),
+  curves: LookCurves.nullable().default(null),
   cube: CubeFile.nullable(),
 });
+export type Look = z.infer<typeof Look>;
+/** The look of every shot that has none of its own; on or off for all of them. */
+export const ProjectLook = Look.extend({ isOn: z.boolean() });
 export type ProjectLook = z.infer<typeof ProjectLook>;
 /** One job: its shots, its pieces. `tolerance` is the ΔE00 up to which a piece matches its requirement. */
 export const Project = z.object({
@@ -48,6 +57,8 @@ export const Project = z.object({
   referenceShotId: ShotId.nullable(),
   /** Null: none. */
   look: ProjectLook.nullable().default(null),
+  /** Through what pictures are judged on the screen, after the look; it is never rendered. */
+  viewTable: CubeFile.nullable().default(null),
 });
 export type Project = z.infer<typeof Project>;
 
@@ -125,8 +136,13 @@ export const Shot = z.object({
   patches: z.array(Patch).max(30).default([]),
   /** The frames of its footage that it shows; null: all. */
   span: Span.nullable().default(null),
+  /** Null: the project's. */
+  look: Look.nullable().default(null),
 });
 export type Shot = z.infer<typeof Shot>;
+/** What a shot is looked at through, on or off. */
+export const lookOfShot = (project: Pick<Project, 'look'>, shot: Pick<Shot, 'look'>): Look | null =>
+  shot.look ?? project.look;
 
 export const PieceKind = z.enum(['product', 'garment', 'vehicle', 'prop']);
 export type PieceKind = z.infer<typeof PieceKind>;

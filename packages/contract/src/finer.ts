@@ -39,7 +39,7 @@ const Bend = z.object({
 });
 
 const point = z.object({ at: z.number().min(0).max(1), to: z.number().min(0).max(1) });
-const Curve = z.object({ black: point, shadow: point, middle: point, light: point, white: point });
+export const Curve = z.object({ black: point, shadow: point, middle: point, light: point, white: point });
 
 const Texture = z.object({
   softenPx: z.number().min(0).max(20),

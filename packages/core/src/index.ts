@@ -48,6 +48,7 @@ export * from './light/shotLight.ts';
 export { clfText } from './look/clf.ts';
 export * from './look/cube.ts';
 export { cubeAt } from './look/cubeAt.ts';
+export * from './look/table.ts';
 export * from './look/lookInto.ts';
 export * from './look/recipeCube.ts';
 export { renderThrough } from './look/renderThrough.ts';

@@ -1,24 +1,47 @@
-import type { Cdl } from '../document/look.ts';
+import type { Cdl, LookCurves } from '../document/look.ts';
 import { cdlChannel, cdlSaturation } from '../light/balance.ts';
 import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from '../pipeline/picture.ts';
-import type { Cube } from './cube.ts';
-import { cubeAt, type OnCodes } from './cubeAt.ts';
+import { tableOf } from '../recolour/curves.ts';
+import { isStraight, STRAIGHT_CURVE } from '../recolour/neutralFiner.ts';
+import type { OnCodes } from './cubeAt.ts';
+import { tableAt, type LookTable } from './table.ts';
 
-/** The overall correction after all recolours: the CDL first, then the table; either may be left out. */
+/** The overall correction after all recolours: the CDL first, then curves, then the table; any may be left out. */
 export interface Look {
   cdl?: Cdl | undefined;
-  cube?: Cube | undefined;
+  curves?: LookCurves | undefined;
+  table?: LookTable | undefined;
 }
 export const NEUTRAL_CDL: Cdl = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
+export const STRAIGHT_LOOK_CURVES: LookCurves = {
+  tone: STRAIGHT_CURVE,
+  red: STRAIGHT_CURVE,
+  green: STRAIGHT_CURVE,
+  blue: STRAIGHT_CURVE,
+};
 
-function onCodes({ cdl, cube }: Look): OnCodes {
-  const table = cube && cubeAt(cube);
+/** The curve of all channels, then each one's own; straight ones are left out. */
+function onCurves({ tone, red, green, blue }: LookCurves): OnCodes {
+  const ofAll = isStraight(tone) ? undefined : tableOf(tone);
+  const own = [red, green, blue].map((curve) => (isStraight(curve) ? undefined : tableOf(curve)));
+  return (rgb) => {
+    for (let c = 0; c < 3; c++) {
+      const code = ofAll ? ofAll(rgb[c]!) : rgb[c]!;
+      rgb[c] = own[c]?.(code) ?? code;
+    }
+  };
+}
+
+function onCodes({ cdl, curves, table }: Look): OnCodes {
+  const bend = curves && onCurves(curves);
+  const look = table && tableAt(table);
   return (rgb) => {
     if (cdl) {
       for (let c = 0; c < 3; c++) rgb[c] = cdlChannel(rgb[c]!, cdl.slope[c]!, cdl.offset[c]!, cdl.power[c]!);
       cdlSaturation(rgb, cdl.saturation);
     }
-    table?.(rgb);
+    bend?.(rgb);
+    look?.(rgb);
   };
 }
 

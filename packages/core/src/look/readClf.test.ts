@@ -90,7 +90,9 @@ it.each([
   [
     'camera curve',
     `<Log ${F} style="cameraLinToLog">` +
-      `<LogParams base="10" linSideSlope="5.5" linSideOffset="0.05" logSideSlope="0.25" logSideOffset="0.38" linSideBreak="0.15"/>` +
+      `` +
+      `<LogParams base="10" linSideSlope="5.5" ` +
+      `linSideOffset="0.05" logSideSlope="0.25" logSideOffset="0.38" linSideBreak="0.15"/>` +
       `</Log>`,
     [0.3313788, 0.4917895, 0.5547425],
     [0.12664, 0.2767818, 0.5943331],
@@ -98,7 +100,9 @@ it.each([
   [
     'camera curve taken back',
     `<Log ${F} style="cameraLogToLin">` +
-      `<LogParams base="10" linSideSlope="5.5" linSideOffset="0.05" logSideSlope="0.25" logSideOffset="0.38" linSideBreak="0.01" linearSlope="5.4"/>` +
+      `` +
+      `<LogParams base="10" linSideSlope="5.5" ` +
+      `linSideOffset="0.05" logSideSlope="0.25" logSideOffset="0.38" linSideBreak="0.01" linearSlope="5.4"/>` +
       `</Log>`,
     [0.003463459, 0.5399912, 21.85026],
     [-0.05209209, -0.01135136, 870.2269],

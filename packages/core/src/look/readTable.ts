@@ -1,10 +1,10 @@
-import type { Clf } from './clfSteps.ts';
-import { readCube, type Cube } from './cube.ts';
+// On its own, for what reads tables: the parser of XML is of no use to the others.
+import { readCube } from './cube.ts';
 import { readClf } from './readClf.ts';
-
-/** A look-up table as files have it: the Cube LUT Specification's, or the steps of the Common LUT Format. */
-export type LookTable = Cube | Clf;
+import type { LookTable } from './table.ts';
 
 /** Reads a table of either format; one that begins as XML does is taken for the second. Throws CubeError. */
-export const readTable = (text: string): LookTable =>
-  /^\s*</.test(text.replace(/^\uFEFF/, '')) ? readClf(text.replace(/^\uFEFF/, '')) : readCube(text);
+export function readTable(text: string): LookTable {
+  const said = text.replace(/^\uFEFF/, '');
+  return /^\s*</.test(said) ? readClf(said) : readCube(said);
+}

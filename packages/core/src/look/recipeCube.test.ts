@@ -64,7 +64,7 @@ describe('a picture through a look', () => {
       domain: { min: [0, 0, 0], max: [1, 1, 1] },
       values: new Float32Array([1, 1, 1, 0, 0, 0]),
     };
-    const out = throughLook(grey(new Float32Array([0.2])), { cdl, cube: inverted as never });
+    const out = throughLook(grey(new Float32Array([0.2])), { cdl, table: inverted as never });
     expect(out.r[0]).toBeCloseTo(0.6, 6);
   });
 });

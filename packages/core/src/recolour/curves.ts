@@ -20,8 +20,8 @@ export function curveOf(curve: Curve): (x: number) => number {
 }
 
 const TABLE = 1024;
-/** Tabulated on 0..1; past it the curve goes on as it ends. */
-function tableOf(curve: Curve): (x: number) => number {
+/** The curve tabulated on 0..1; past it it goes on as it ends. */
+export function tableOf(curve: Curve): (x: number) => number {
   const exact = curveOf(curve);
   const values = Float64Array.from({ length: TABLE + 1 }, (_, i) => exact(i / TABLE));
   return (x) => {

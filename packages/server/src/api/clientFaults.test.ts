@@ -205,6 +205,7 @@ describe('entities of another project', () => {
       light: null,
       patches: [],
       span: null,
+      look: null,
     };
     await shots.insert(h.pool, shot, 1);
     await insertRun(h.pool, runId, other);

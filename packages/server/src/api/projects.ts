@@ -29,7 +29,8 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
   register(router, 'createProject', async ({ body }) => {
     const id = randomUUID() as ProjectId;
     await inTransaction(pool, async (db) => {
-      await projects.insert(db, { id, name: body.name, tolerance: 1, referenceShotId: null, look: null }, 1);
+      const plain = { tolerance: 1, referenceShotId: null, look: null, viewTable: null };
+      await projects.insert(db, { id, name: body.name, ...plain }, 1);
       await colourways.insert(db, { id: randomUUID() as ColourwayId, projectId: id, name: 'Main', position: 0 }, 1);
     });
     return { id };

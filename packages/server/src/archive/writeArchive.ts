@@ -55,11 +55,13 @@ async function archivedMedia(store: MediaStore, stored: StoredMedia, isWanted: b
   return { media, isIncluded, files: files ?? named, input, startNumber, firstFrameSeconds, isOneByOne };
 }
 
+/** Where the values of a project name tables. */
+const LOOKED_THROUGH = new Set(['cube', 'viewTable']);
 /** Tables that the project, or a step of its history, looks through: wherever in the values they are named. */
 export function cubesIn(...values: unknown[]): string[] {
   const found = new Set<string>();
   JSON.stringify(values, (key, value: unknown) => {
-    const { sha256 } = (key === 'cube' && (value as { sha256?: string } | null)) || {};
+    const { sha256 } = (LOOKED_THROUGH.has(key) && (value as { sha256?: string } | null)) || {};
     if (sha256) found.add(sha256);
     return value;
   });

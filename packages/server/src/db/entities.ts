@@ -24,6 +24,7 @@ export const projects = aggregate<Project>({
     tolerance: { column: 'tolerance' },
     referenceShotId: { column: 'reference_shot_id' },
     look: { column: 'look', json: true },
+    viewTable: { column: 'view_table', json: true },
   },
 });
 const owned = { id: { column: 'id' }, projectId: { column: 'project_id' } } as const;
@@ -41,6 +42,7 @@ export const shots = aggregate<Shot>({
     light: { column: 'light', json: true },
     patches: { column: 'patches', json: true },
     span: { column: 'span', json: true },
+    look: { column: 'look', json: true },
   },
 });
 export const pieces = aggregate<Piece>({

@@ -36,6 +36,7 @@ export async function addShots(
         light: null,
         patches: [],
         span: null,
+        look: null,
       };
       return { kind: 'shot', id: value.id, revision: null, value };
     });

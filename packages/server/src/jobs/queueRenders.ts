@@ -3,6 +3,7 @@ import {
   balanceOf,
   frameCount,
   framesOf,
+  lookOfShot,
   PLAIN_PATTERN,
   PRESETS,
   renderFileName,
@@ -38,8 +39,6 @@ function assertFits(preset: Preset, shot: string, { width, height }: Media): voi
  * by shot. Throws NotFound and Refused.
  */
 export async function queueRenders(db: Queryable, document: ProjectDocument, asked: RenderRequest): Promise<string[]> {
-  if (asked.withLook && !document.project.value.look)
-    throw new Refused('conflict', 'This project has no look to render through.');
   if (asked.burnIn && PRESETS[asked.preset].group !== 'For review')
     throw new Refused('conflict', `Nothing is burnt into ${PRESETS[asked.preset].label}: it is not for review.`);
   const all = asked.colourwayIds.map((id) => {
@@ -47,12 +46,17 @@ export async function queueRenders(db: Queryable, document: ProjectDocument, ask
     if (!colourway) throw new NotFound('colourway', id);
     return colourway;
   });
+  const shots = asked.shotIds.map((id) => {
+    const shot = document.shots.find((s) => s.value.id === id)?.value;
+    if (!shot) throw new NotFound('shot', id);
+    return shot;
+  });
+  if (asked.withLook && !shots.some((shot) => lookOfShot(document.project.value, shot)))
+    throw new Refused('conflict', 'None of these shots has a look to render through.');
   // mattes are the same in every colourway
   const colourways = OUTPUTS[asked.preset].what === 'mattes' ? all.slice(0, 1) : all;
   const ids: string[] = [];
-  for (const shotId of asked.shotIds) {
-    const shot = document.shots.find((s) => s.value.id === shotId)?.value;
-    if (!shot) throw new NotFound('shot', shotId);
+  for (const shot of shots) {
     for (const colourway of colourways) {
       const id = await queueRender(db, document, { ...asked, shot, colourway });
       if (id !== undefined) ids.push(id);
@@ -82,7 +86,8 @@ export async function queueRender(
   document: ProjectDocument,
   { shot, colourway, preset, withLook, burnIn = false, handles = 0, onlyChanged, namePattern = PLAIN_PATTERN }: Wanted,
 ): Promise<string | undefined> {
-  const { id: projectId, name: project, look } = document.project.value;
+  const { id: projectId, name: project } = document.project.value;
+  const look = withLook ? lookOfShot(document.project.value, shot) : null;
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   assertFits(preset, shot.name, media);
   const span = withHandles(framesOf(shot, media), media, handles);
@@ -113,7 +118,7 @@ export async function queueRender(
     balance: balanceOf(shot),
     preset,
     sightings: all.renders.filter((r) => isWanted(r.layers)),
-    ...(withLook && look && { look }),
+    ...(look && { look }),
     ...(burnIn && { burnIn: `${shot.name} · ${colourwayName}` }),
     pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
     tracks,

@@ -6,7 +6,7 @@ import {
   Encoding,
   MediaId,
   Preset,
-  ProjectLook,
+  Look as StoredLook,
   RunResult,
   ShotRenderSighting,
   Span,
@@ -17,7 +17,7 @@ import { platesOf, type Look } from '@mellow/core';
 import { setDelivered } from '../db/deliveries.ts';
 import { findMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
-import { keptCube } from '../media/cubes.ts';
+import { keptTable } from '../media/cubes.ts';
 import { faultText, footageFault } from '../media/footageFault.ts';
 import { deliveryFolder, type MediaStore } from '../media/store.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
@@ -38,8 +38,8 @@ const RenderPayload = z.object({
   burnIn: z.string().optional(),
   fileName: z.string(),
   sightings: z.array(ShotRenderSighting),
-  /** The project's look as it was; left out: the render is without one. */
-  look: ProjectLook.optional(),
+  /** The shot's look as it was; left out: the render is without one. */
+  look: StoredLook.optional(),
   /** File names of their pieces, in the same order. */
   pieces: z.array(z.string()).default([]),
   /** The shot's tracks and what they had found when the render was asked for. */
@@ -56,8 +56,9 @@ async function deliveredBytes(folder: string): Promise<number> {
   return total;
 }
 
-async function lookFrom(store: MediaStore, { cdl, cube }: ProjectLook): Promise<Look> {
-  return { cdl: cdl ?? undefined, cube: cube ? await keptCube(store, cube.sha256) : undefined };
+async function lookFrom(store: MediaStore, { cdl, curves, cube }: StoredLook): Promise<Look> {
+  const table = cube ? await keptTable(store, cube.sha256) : undefined;
+  return { cdl: cdl ?? undefined, curves: curves ?? undefined, table };
 }
 
 /** Throws where footage is no longer what was brought in. */

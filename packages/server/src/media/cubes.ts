@@ -3,7 +3,8 @@ import { createHash, randomUUID } from 'node:crypto';
 import { readFile, rename, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { isStorable, type CubeFile } from '@mellow/contract';
-import { CubeError, readCube, type Cube } from '@mellow/core';
+import { CubeError, withPlacedNumbers, type LookTable } from '@mellow/core';
+import { readTable } from '@mellow/core/readTable';
 import { Refused } from '../errors.ts';
 import type { IncomingFile } from './sequence.ts';
 import { cubePath, type MediaStore } from './store.ts';
@@ -17,9 +18,9 @@ export async function importCube(store: MediaStore, { path, name }: IncomingFile
     new Refused('invalid-input', `“${name}” is no look-up table. ${what}`, [{ path: name, message: what }]);
   if ((await stat(path)).size > MOST_BYTES) throw refused(`It is larger than ${MOST_BYTES / 1e6} MB.`);
   const bytes = await readFile(path);
-  let cube: Cube;
+  let table: LookTable;
   try {
-    cube = readCube(bytes.toString('utf8'));
+    table = readTable(bytes.toString('utf8'));
   } catch (error) {
     throw error instanceof CubeError ? refused(error.message) : error;
   }
@@ -28,14 +29,17 @@ export async function importCube(store: MediaStore, { path, name }: IncomingFile
   await writeFile(part, bytes);
   await rename(part, cubePath(store, sha256));
   const title =
-    ((isStorable(cube.title) && cube.title) || name.replace(/\.cube$/i, '')).trim().slice(0, 120) || 'Table';
-  return { sha256, name: title, kind: cube.kind, size: cube.size };
+    ((isStorable(table.title) && table.title) || name.replace(/\.(cube|clf|xml)$/i, '')).trim().slice(0, 120) ||
+    'Table';
+  return { sha256, name: title, kind: table.kind, size: table.kind === 'CLF' ? table.steps.length : table.size };
 }
 
 /** A table that was kept, its numbers in memory that threads share. Throws where it is no longer there. */
-export async function keptCube(store: MediaStore, sha256: string): Promise<Cube> {
-  const cube = readCube(await readFile(cubePath(store, sha256), 'utf8'));
-  const shared = new Float32Array(new SharedArrayBuffer(cube.values.byteLength));
-  shared.set(cube.values);
-  return { ...cube, values: shared };
+export async function keptTable(store: MediaStore, sha256: string): Promise<LookTable> {
+  const table = readTable(await readFile(cubePath(store, sha256), 'utf8'));
+  return withPlacedNumbers(table, (values) => {
+    const shared = new Float32Array(new SharedArrayBuffer(values.byteLength));
+    shared.set(values);
+    return shared;
+  });
 }

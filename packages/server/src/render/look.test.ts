@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeId, CubeFile, ProjectLook } from '@mellow/contract';
-import { cubeOf, cubeText, NEUTRAL_CDL } from '@mellow/core';
+import { clfText, cubeOf, cubeText, NEUTRAL_CDL } from '@mellow/core';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { renderedFile } from '../testing/rendering.ts';
 import { upload } from '../testing/uploading.ts';
@@ -88,11 +88,11 @@ describe('a table', () => {
 describe('a render', () => {
   it('through a look there is none of is refused', async () => {
     await setLook(null);
-    expect((await h.problem('render', { projectId }, asked(true))).detail).toMatch('no look to render through');
+    expect((await h.problem('render', { projectId }, asked(true))).detail).toMatch('None of these shots has a look');
   });
   it('is without the look unless it is asked for, and then what ffmpeg’s lut3d makes of it, to a code', async () => {
     const { body: cube } = await brought(file('evening.cube'));
-    await setLook({ isOn: true, cdl: null, cube });
+    await setLook({ isOn: true, cdl: null, curves: null, cube });
     const [plain, seen] = [await rendered(false), await rendered(true)];
     const source = codesIn(file('card.mkv'), 'null');
     expect(codesIn(plain, 'null')).toEqual(source);
@@ -105,7 +105,7 @@ describe('a render', () => {
   });
   it('takes the CDL before the table', async () => {
     const { body: cube } = await brought(file('evening.cube'));
-    await setLook({ isOn: false, cdl: { ...NEUTRAL_CDL, slope: [0.5, 0.5, 0.5] }, cube });
+    await setLook({ isOn: false, cdl: { ...NEUTRAL_CDL, slope: [0.5, 0.5, 0.5] }, curves: null, cube });
     const found = codesIn(await rendered(true), 'null');
     const half = 'colorchannelmixer=rr=0.5:gg=0.5:bb=0.5';
     const wanted = codesIn(file('card.mkv'), `${half},lut3d=${file('evening.cube')}:interp=tetrahedral`);
@@ -113,5 +113,20 @@ describe('a render', () => {
     for (let i = 0; i < found.length; i++) most = Math.max(most, Math.abs(found[i]! - wanted[i]!));
     // that filter halves to whole codes, and cuts off what is left over
     expect(most).toBeLessThanOrEqual(2);
+  });
+  it('is through the look of a shot’s own where there is one, a table of the Common LUT Format too', async () => {
+    await setLook({ isOn: true, cdl: { ...NEUTRAL_CDL, slope: [0, 0, 0] }, curves: null, cube: null });
+    writeFileSync(file('evening.clf'), clfText(bent, 'urn:uuid:2'));
+    const { body: cube } = await brought(file('evening.clf'));
+    expect(cube).toMatchObject({ name: 'Evening', kind: 'CLF', size: 1 });
+    const { value, revision } = (await h.call('getProject', { projectId })).shots[0]!;
+    const own = { ...value, look: { cdl: null, curves: null, cube } };
+    const edits = [{ kind: 'shot' as const, id: value.id, revision, value: own }];
+    await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Look', edits });
+    const found = codesIn(await rendered(true), 'null');
+    const wanted = codesIn(file('card.mkv'), `lut3d=${file('evening.cube')}:interp=tetrahedral`);
+    let most = 0;
+    for (let i = 0; i < found.length; i++) most = Math.max(most, Math.abs(found[i]! - wanted[i]!));
+    expect(most).toBeLessThanOrEqual(1);
   });
 });

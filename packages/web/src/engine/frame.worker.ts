@@ -53,7 +53,8 @@ async function compute(task: ShowTask): Promise<Computed> {
     return rendered?.mattes[index] ?? matteOf(sightings[index]!, index);
   };
   const look = task.look && (await looks.look(task.look));
-  return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined, look };
+  const through = { look, viewTable: await looks.table(task.viewTableUrl) };
+  return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined, through };
 }
 
 /** What a matte measures on a frame whatever the recolour, kept for as long as frame and matte are. */
@@ -73,13 +74,13 @@ function scopeIn({ frame, rendered, alpha }: Computed, { show, index }: ShowTask
 }
 
 /** What the shown picture is compared with: the source, a layer's own matte, or the result of another scene. */
-async function otherPicture({ frame, look }: Computed, { against, againstLayer }: ShowTask): Promise<Picture> {
+async function otherPicture({ frame, through }: Computed, { against, againstLayer }: ShowTask): Promise<Picture> {
   const { width, height } = frame.codes;
   if (againstLayer) return greyOnScreen(layerMatte(frame, againstLayer), width, height);
-  if (!against) return seen(frame.codes, frame, look);
+  if (!against) return seen(frame.codes, frame, through);
   const other = await store.frame(against.frame);
   const rendered = renderFrame(other, against.sightings, tables, await mattesOf(store, other, against));
-  return seen(rendered.codes, other, look);
+  return seen(rendered.codes, other, through);
 }
 
 async function show(task: ShowTask): Promise<AnswerOf['show']> {

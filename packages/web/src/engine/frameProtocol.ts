@@ -1,5 +1,6 @@
 // What the page asks its workers for, and what they answer.
 import type {
+  LookCurves,
   Balance,
   Carried,
   Cdl,
@@ -48,7 +49,8 @@ export interface FrameScene {
 /** The overall correction after all recolours, as a worker loads it. */
 export interface LookRef {
   cdl?: Cdl | undefined;
-  cubeUrl?: string | undefined;
+  curves?: LookCurves | undefined;
+  tableUrl?: string | undefined;
 }
 export type Show = 'Result' | 'Source' | 'Matte' | 'Tint' | 'Cut-out' | 'Difference';
 export interface ShowTask extends FrameScene {
@@ -72,6 +74,8 @@ export interface ShowTask extends FrameScene {
   scope?: { kind: ScopeKind; part: ScopePart } | undefined;
   /** What picture and comparison are seen through. Measuring, and the scopes, are before it. */
   look?: LookRef | undefined;
+  /** The table that the screen shows it through, after the look. */
+  viewTableUrl?: string | undefined;
 }
 type Reads = 'balanced' | 'unbalanced';
 interface LayerTask {

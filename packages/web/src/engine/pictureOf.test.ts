@@ -1,6 +1,7 @@
 // One picture for each way of looking, of a frame computed by the core.
 import { describe, expect, it } from 'vitest';
 import {
+  cubeOf,
   compile,
   NEUTRAL_RECIPE,
   makeTables,
@@ -20,7 +21,7 @@ const alpha = Float32Array.of(1, 0);
 /** The left pixel a stop brighter. */
 const sighting = { layers: [], program: compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_SHIFT, exposureStops: 1 } }) };
 const rendered = renderFrame(frame, [sighting], tables, () => alpha);
-const computed: Computed = { frame, rendered, alpha, isSolo: false };
+const computed: Computed = { frame, rendered, alpha, isSolo: false, through: {} };
 const task = (show: Show, more: Partial<ShowTask> = {}) =>
   ({ kind: 'show', show, index: 0, tint: 1, ground: 'black', measure: false, ...more }) as ShowTask;
 const pixels = (show: Show, more?: Partial<ShowTask>) => {
@@ -41,12 +42,25 @@ describe('a frame is shown', () => {
   });
   it('through the look, source and result alike; a matte is not', () => {
     const look = { cdl: { ...NEUTRAL_CDL, slope: [0.5, 1, 2] as [number, number, number] } };
-    const through = (show: Show) => [...pictureOf({ ...computed, look }, task(show)).rgba.subarray(4, 7)];
+    const through = (show: Show) => [...pictureOf({ ...computed, through: { look } }, task(show)).rgba.subarray(4, 7)];
     expect([through('Source'), through('Result')]).toEqual([
       [50, 60, 40],
       [50, 60, 40],
     ]);
     expect(through('Matte')).toEqual([0, 0, 0]);
+  });
+  it('through a viewing table, after the look, as a monitor of BT.1886 shows its codes', () => {
+    const viewTable = cubeOf('White where red is', 2, (rgb) => rgb.fill(rgb[0]!));
+    const look = { cdl: { ...NEUTRAL_CDL, slope: [2.55, 0, 0] as [number, number, number] } };
+    const through = (show: Show, more: object) => [
+      ...pictureOf({ ...computed, through: { viewTable, ...more } }, task(show)).rgba.subarray(4, 7),
+    ];
+    expect(through('Source', { look })).toEqual([255, 255, 255]);
+    // 100 of 255 on a display of gamma 2.4 is 103 on one of IEC 61966-2-1
+    const [grey] = through('Source', {});
+    expect(through('Source', {})).toEqual([grey, grey, grey]);
+    const light = (100 / 255) ** 2.4;
+    expect(grey).toBe(Math.round(255 * (1.055 * light ** (1 / 2.4) - 0.055)));
   });
   it('as its matte', () =>
     expect(pixels('Matte')).toEqual([

@@ -1,5 +1,12 @@
 // One picture for each way of looking at a frame.
-import { throughLook, type CodePicture, type Look, type RenderedFrame, type SourceFrame } from '@mellow/core';
+import {
+  throughLook,
+  type CodePicture,
+  type Look,
+  type LookTable,
+  type RenderedFrame,
+  type SourceFrame,
+} from '@mellow/core';
 import type { Picture, Show, ShowTask } from './frameProtocol.ts';
 import { cutOutInPlace, difference, greyOnScreen, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
 
@@ -11,14 +18,22 @@ export interface Computed {
   alpha: Float32Array;
   /** A layer is shown alone. */
   isSolo: boolean;
-  /** What it is seen through. */
-  look?: Look | undefined;
+  through: SeenThrough;
 }
-/** Codes of a frame on the screen, through its look if there is one. */
-export const seen = (codes: CodePicture, { encoding }: SourceFrame, look: Look | undefined): Picture =>
-  onScreen(look ? throughLook(codes, look) : codes, encoding);
-const source = ({ frame, look }: Computed): Picture => seen(frame.codes, frame, look);
-const result = ({ frame, rendered, look }: Computed): Picture => seen(rendered!.codes, frame, look);
+/** What a frame is seen through on the screen, if anything. */
+export interface SeenThrough {
+  look?: Look | undefined;
+  viewTable?: LookTable | undefined;
+}
+/** What viewing tables are made for: a monitor after ITU-R BT.1886 (common practice, no source). */
+const MONITOR = 'rec709';
+/** Codes of a frame on the screen, through its look and the viewing table. */
+export function seen(codes: CodePicture, { encoding }: SourceFrame, { look, viewTable }: SeenThrough): Picture {
+  const looked = look ? throughLook(codes, look) : codes;
+  return viewTable ? onScreen(throughLook(looked, { table: viewTable }), MONITOR) : onScreen(looked, encoding);
+}
+const source = ({ frame, through }: Computed): Picture => seen(frame.codes, frame, through);
+const result = ({ frame, rendered, through }: Computed): Picture => seen(rendered!.codes, frame, through);
 
 /** How much stronger spill is tinted than the piece: there is less of it. */
 const SPILL_STRENGTH = 1.4;

@@ -23,7 +23,10 @@ export function withDraft(document: ProjectDocument, draft: Draft): ProjectDocum
   if (balance) out.shots = changed(document.shots, balance.shotId, (s) => ({ ...s, balance: balance.balance }));
   if (light) out.shots = changed(out.shots, light.shotId, (s) => ({ ...s, light: light.light }));
   if (track) out.tracks = changed(document.tracks, track.id, () => track);
-  if (look) out.project = { ...document.project, value: { ...document.project.value, look } };
+  if (look?.whose === 'project') {
+    const { value } = document.project;
+    out.project = { ...document.project, value: { ...value, look: { isOn: true, ...value.look, ...look.look } } };
+  } else if (look) out.shots = changed(out.shots, look.whose, (s) => ({ ...s, look: look.look }));
   if (recipe) out.recipes = withRecipe(document.recipes, recipe);
   return Object.keys(draft).length > 0 ? out : document;
 }

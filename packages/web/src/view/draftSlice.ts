@@ -4,8 +4,9 @@ import type {
   Balance,
   CleanUp,
   Layer,
-  ProjectLook,
+  Look,
   RecipeNumbers,
+  ShotId,
   ShotLight,
   Spill,
   Track,
@@ -18,7 +19,7 @@ export interface Draft {
   light?: { shotId: string; light: ShotLight };
   recipe?: { pieceId: string; colourwayId: string; animated?: Record<string, Animated> } & RecipeNumbers;
   track?: Track;
-  look?: ProjectLook;
+  look?: { whose: ShotId | 'project'; look: Look };
 }
 const NOTHING: Draft = {};
 

@@ -6,7 +6,7 @@ import { recolourTurned, sourceHeld, type RecolourOff } from '../view/handSlice.
 import type { InHand } from '../inhand/inHand.ts';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { CompareMenu } from './CompareMenu.tsx';
-import { LookMenu } from './LookMenu.tsx';
+import { LookMenu } from './look/LookMenu.tsx';
 import { GalleryButton } from './Gallery.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 

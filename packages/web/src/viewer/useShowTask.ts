@@ -1,20 +1,23 @@
 import { useMemo } from 'react';
-import type { ProjectDocument } from '@mellow/contract';
+import { lookOfShot, type CubeFile, type ProjectDocument, type Shot } from '@mellow/contract';
 import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../app/store.ts';
+import { isLookOn } from '../commands/looks.ts';
 import { addressOf } from '../data/requests.ts';
 import type { LookRef, Show, ShowTask } from '../engine/frameProtocol.ts';
 import { frameSceneAt, withoutRecolour } from '../inhand/frameScene.ts';
 import { againstScene } from '../inhand/against.ts';
 import type { InHand } from '../inhand/inHand.ts';
 
-/** The project's look as a worker loads it; undefined where it is off or there is none. */
-function lookOf({ project }: ProjectDocument): LookRef | undefined {
-  const { look } = project.value;
-  if (!look?.isOn) return undefined;
+const tableUrl = ({ sha256 }: CubeFile): string => addressOf('cube', { sha256 });
+/** A shot's look as a worker loads it; undefined where it is off or there is none. */
+function lookIn(document: ProjectDocument, shot: Shot): LookRef | undefined {
+  const look = lookOfShot(document.project.value, shot);
+  if (!look || !isLookOn(document)) return undefined;
   return {
     ...(look.cdl && { cdl: look.cdl }),
-    ...(look.cube && { cubeUrl: addressOf('cube', { sha256: look.cube.sha256 }) }),
+    ...(look.curves && { curves: look.curves }),
+    ...(look.cube && { tableUrl: tableUrl(look.cube) }),
   };
 }
 
@@ -74,9 +77,10 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
         const other = withSource ? againstScene(looked, frame, against) : undefined;
         const againstLayer = withSource && besides ? layerAt(besides, frame, motions) : undefined;
         const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
-        const look = lookOf(document);
+        const { viewTable } = document.project.value;
+        const seen = { look: lookIn(document, shot), viewTableUrl: viewTable ? tableUrl(viewTable) : undefined };
         const compared = { withSource, against: other, againstLayer };
-        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope, look };
+        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope, ...seen };
       }),
     [
       document,

@@ -2,6 +2,7 @@ import { Checkbox } from 'antd';
 import { useState } from 'react';
 import {
   framesOf,
+  lookOfShot,
   middleOf,
   patternFault,
   PRESETS,
@@ -47,13 +48,13 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
     document.sightings.filter((s) => s.value.layers.length > 0).map((s) => s.value.shotId),
   );
   const isChosen = (id: string) => said[id] ?? sighted.has(id);
-  const { look } = document.project.value;
+  const hasLook = document.shots.some((s) => lookOfShot(document.project.value, s.value));
   const [settings, setSettings] = useState<RenderSettings>(() => ({
     ...PLAIN_SETTINGS,
     namePattern: keptPattern(localStorage),
   }));
   const { preset, namePattern } = settings;
-  const withLook = look !== null && settings.withLook;
+  const withLook = hasLook && settings.withLook;
   const shots = document.shots.map((s) => s.value);
   const chosen = shots.filter((s) => isChosen(s.id));
   const { data: measurements = [] } = useMeasurementsQuery(projectId);
@@ -97,7 +98,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
       namePattern,
       handles,
       onlyChanged,
-      ...(look && { withLook }),
+      ...(hasLook && { withLook }),
       ...(isForReview && { burnIn }),
     });
     if (answer.error) void message.error(problemText(answer.error), 8);
@@ -135,7 +136,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
         <RenderSettingsFields
           settings={settings}
           onChange={(changed) => setSettings({ ...settings, ...changed })}
-          hasLook={look !== null}
+          hasLook={hasLook}
           hasParts={chosen.some((s) => s.span !== null)}
           words={firstWords}
         />

@@ -116,6 +116,14 @@ describe('before a render', () => {
     expect(texts(false, true)).toEqual(['All shots: judged without the look, rendered through it.']);
     expect([texts(true, true), texts(false, false)]).toEqual([[], []]);
   });
+  it('names the shots whose own look that is', () => {
+    const [shot, ...others] = document.shots;
+    const own = { ...shot!, value: { ...shot!.value, look: { cdl: null, curves: null, cube: null } } };
+    const withOwn = { ...document, shots: [own, ...others] } as never;
+    const ids = document.shots.map((s) => s.value.id);
+    const texts = checksBefore(withOwn, measured(), 'c', ids, { withLook: false }).map((c) => c.text);
+    expect(texts[0]).toBe(`${shot!.value.name}: judged through the look, rendered without it.`);
+  });
   it('says of a shot in which nothing is isolated that it stays as it is', () =>
     expect(checks(measured(), ['s1', 's2'])).toEqual([
       '⚠ Street: no piece is isolated; it will be rendered unchanged.',

@@ -1,15 +1,16 @@
 // What a careful hand looks at before rendering.
-import type {
-  Colourway,
-  FootageFault,
-  Note,
-  Piece,
-  ProjectDocument,
-  Requirement,
-  Shot,
-  Sighting,
-  SightingMeasurements,
-  StandingVerdict,
+import {
+  lookOfShot,
+  type Colourway,
+  type FootageFault,
+  type Note,
+  type Piece,
+  type ProjectDocument,
+  type Requirement,
+  type Shot,
+  type Sighting,
+  type SightingMeasurements,
+  type StandingVerdict,
 } from '@mellow/contract';
 import { drift, isLowCoverage, isMuchClipped, judge, platesOf, shotTrust } from '@mellow/core';
 import { openNotes, verdictOf } from '../../inhand/reviewed.ts';
@@ -115,13 +116,16 @@ function noteChecks(shot: Shot, notes: readonly Note[]): Check[] {
   }));
 }
 /** What was judged is not what is written. */
-function lookChecks({ project }: ProjectDocument, shot: Shot, withLook: boolean): Check[] {
-  const { look } = project.value;
-  if (!look || look.isOn === withLook) return [];
+function lookChecks({ project }: ProjectDocument, chosen: readonly Shot[], withLook: boolean): Check[] {
+  const isOn = project.value.look?.isOn ?? true;
+  const seen = chosen.filter((shot) => lookOfShot(project.value, shot));
+  const [first] = seen;
+  if (!first || isOn === withLook) return [];
   const text = withLook
     ? 'judged without the look, rendered through it.'
     : 'judged through the look, rendered without it.';
-  return [{ ...doubtful('look', 'recolour', { shot }, ''), text: `All shots: ${text}` }];
+  const whose = seen.length === chosen.length ? 'All shots' : seen.map((shot) => shot.name).join(', ');
+  return [{ ...doubtful('look', 'recolour', { shot: first }, ''), text: `${whose}: ${text}` }];
 }
 
 /** Footage that would not be rendered as it was judged, of the shot itself or of a plate in it. */
@@ -195,8 +199,7 @@ export function checksBefore(
     return [matteChecks, trustChecks, colourChecks, driftChecks, verdictChecks].flatMap((check) => check(delivered));
   };
   const chosen = document.shots.map((s) => s.value).filter((s) => shotIds.includes(s.id));
-  const [first] = chosen;
-  const ofAll = first ? lookChecks(document, first, withLook) : [];
+  const ofAll = lookChecks(document, chosen, withLook);
   const ofEach = chosen.flatMap((shot) => {
     const here = document.sightings.map((s) => s.value).filter((s) => s.shotId === shot.id && s.layers.length > 0);
     const footage = [

@@ -27,8 +27,7 @@ export function BrushSettings({ inHand: { span } }: { inHand: InHand }) {
   const brush = useAppSelector((s) => s.hand.brush);
   const tool = useAppSelector((s) => s.hand.tool);
   const { widthPx } = brush;
-  const sized = (to: number) =>
-    dispatch(brushSet({ widthPx: Math.min(Math.max(Math.round(to), SIZE.min), SIZE.max) }));
+  const sized = (to: number) => dispatch(brushSet({ widthPx: Math.min(Math.max(Math.round(to), SIZE.min), SIZE.max) }));
   // a pixel at least, or a small brush would stay as it is
   useCommands({
     brushLarger: { run: () => sized(Math.max(widthPx * LARGER, widthPx + 1)) },

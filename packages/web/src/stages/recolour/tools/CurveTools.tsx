@@ -1,7 +1,7 @@
 import { Segmented } from 'antd';
 import { useState } from 'react';
 import type { Rgb } from '@mellow/core';
-import { CurveEditor } from './CurveEditor.tsx';
+import { CurveEditor } from '../../../ui/CurveEditor.tsx';
 import type { ToolInHand } from './useTool.ts';
 
 /** A curve on lightness: hue and saturation stay. */

@@ -1,15 +1,16 @@
 import { useState } from 'react';
 import { CURVE_POINTS, curveOf, LEAST_STEP, type Curve, type CurvePoint } from '@mellow/core';
-import type { Phase } from '../../../editing/drag.ts';
-import { NumberField } from '../../../ui/NumberField.tsx';
-import { useHeld } from '../../../ui/useHeld.ts';
-import { MARGIN, pathIn, PointField, type Spot } from '../../../ui/PointField.tsx';
+import type { Phase } from '../editing/drag.ts';
+import { NumberField } from './NumberField.tsx';
+import { useHeld } from './useHeld.ts';
+import { MARGIN, pathIn, PointField, type Spot } from './PointField.tsx';
 
 const SIZE = 210;
 const STEPS = 100;
 
 interface Props {
-  of: string;
+  /** Dotted name of the curve in what is animated; left out: it has no keyframes. */
+  of?: string;
   name: string;
   value: Curve;
   neutral: Curve;
@@ -51,7 +52,7 @@ export function CurveEditor({ of, name, value: own, neutral, onSet }: Props) {
         key={`${chosen} ${part}`}
         label={part === 'at' ? `${chosen} at` : 'becomes'}
         name={`${name} ${part === 'at' ? 'at' : 'becomes'}`}
-        animates={`${of}.${chosen}.${part}`}
+        {...(of && { animates: `${of}.${chosen}.${part}` })}
         unit="%"
         min={0}
         max={100}
