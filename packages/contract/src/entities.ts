@@ -75,6 +75,11 @@ export const Encoding = z.enum([
   'aces2065-1',
   'acescg',
   'acescct',
+  'logc3',
+  'slog3-cine',
+  'slog3',
+  'vlog',
+  'log3g10',
 ]);
 export type Encoding = z.infer<typeof Encoding>;
 /** A shot's base correction; see core/light/balance. */

@@ -22,6 +22,8 @@ export interface EncodingRecord {
   label: string;
   primaries: Primaries;
   transfer: Transfer;
+  /** Steps an octave of its fast table, a power of two, where it needs more than others: its curve has a sharp bend. */
+  stepBits?: number;
   /**
    * How files say that they are so: the code points of Rec. ITU-T H.273 in ffmpeg's words, for primaries (table 2),
    * transfer characteristics (table 3) and, where the samples are YCbCr, matrix coefficients (table 4).

@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest';
+import { codeFromLinear, codesFromLinear709, linear709FromCodes } from './encoding.ts';
+
+describe('the logarithm of a camera', () => {
+  // what OpenColorIO 2.1.2's own transforms to ACES2065-1 make of these codes
+  it.each([
+    ['vlog', [0.1, 0.1, 0.1], [-0.0044642, -0.0044642, -0.0044642]],
+    ['vlog', [0.1, 0.4, 0.7], [0.305860817, 0.123576388, 2.657499313]],
+    ['vlog', [0.9, 0.5, 0.05], [12.929822922, 0.757482409, -0.177935079]],
+    ['log3g10', [0.1, 0.1, 0.1], [0.001487013, 0.001487013, 0.001487013]],
+    ['log3g10', [0.1, 0.4, 0.7], [1.140900135, -0.533411682, 11.622649193]],
+    ['log3g10', [0.9, 0.5, 0.05], [51.914562225, 2.695278883, -5.214031219]],
+    ['logc3', [0.1, 0.1, 0.1], [0.001339624, 0.001339624, 0.001339624]],
+    ['slog3', [0.1, 0.1, 0.1], [0.00107761, 0.00107761, 0.00107761]],
+    ['slog3-cine', [0.1, 0.1, 0.1], [0.00107761, 0.00107761, 0.00107761]],
+  ] as const)('has of %s %j the light that OpenColorIO has', (encoding, codes, light) => {
+    codesFromLinear709('aces2065-1', linear709FromCodes(encoding, codes)).forEach((v, c) =>
+      expect(Math.abs(v - light[c]!)).toBeLessThan(2e-6 * Math.max(1, ...light.map(Math.abs))),
+    );
+  });
+  // here that program goes from D65 to the white of ACES by CAT02, we by Bradford: a part in a hundred of the brightest
+  it.each([
+    ['logc3', [0.1, 0.4, 0.7], [0.328331262, -0.145495027, 3.549950361]],
+    ['logc3', [0.9, 0.5, 0.05], [14.876689911, 2.376135349, 0.004036829]],
+    ['slog3-cine', [0.1, 0.4, 0.7], [0.273095816, -0.038913205, 2.706993103]],
+    ['slog3-cine', [0.9, 0.5, 0.05], [10.07930851, 0.391283303, -0.484445393]],
+    ['slog3', [0.1, 0.4, 0.7], [0.290180176, 0.070244133, 2.582774878]],
+    ['slog3', [0.9, 0.5, 0.05], [11.807377815, 0.760561764, -0.152027816]],
+  ] as const)('has of %s %j nearly that light', (encoding, codes, light) => {
+    codesFromLinear709('aces2065-1', linear709FromCodes(encoding, codes)).forEach((v, c) =>
+      expect(Math.abs(v - light[c]!)).toBeLessThan(0.006 * Math.max(...light)),
+    );
+  });
+  // mid-grey as the makers' papers state it, from memory: codes of ten bits of a reflectance of 18 %
+  it.each([
+    ['logc3', 400],
+    ['slog3', 420],
+    ['vlog', 433],
+    ['log3g10', 341],
+  ] as const)('has 18 %% grey of %s at code %d', (encoding, code) => {
+    expect(1023 * codeFromLinear(encoding, 0.18)).toBeCloseTo(code, 0);
+  });
+});
