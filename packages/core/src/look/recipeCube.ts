@@ -3,7 +3,7 @@ import { ciede2000 } from '../colour/ciede2000.ts';
 import { recoloured, type Program } from '../recolour/program.ts';
 import { labFromLinear709 } from '../colour/lab.ts';
 import { cubeOf, type Cube } from './cube.ts';
-import { cubeAt } from './cubeAt.ts';
+import { cubeAt, type OnCodes } from './cubeAt.ts';
 
 /** Steps along a side on which a table is compared with what it was made of; falls between the entries of both. */
 const CHECKED = 23;
@@ -27,26 +27,38 @@ export function recipeCube(
   encoding: Encoding,
   size: number,
 ): { cube: Cube; meanDeltaE: number; worstDeltaE: number } {
-  const exact = exactly(program, encoding);
+  const exact = recipeOnCodes(program, encoding);
   const cube = cubeOf(title, size, exact);
-  const table = cubeAt(cube);
+  return { cube, ...missesBetween(exact, cubeAt(cube), encoding) };
+}
+
+/** By how much one function of codes misses another, ΔE00 over a grid of codes of an encoding. */
+export function missesBetween(
+  wanted: OnCodes,
+  found: OnCodes,
+  encoding: Encoding,
+): { meanDeltaE: number; worstDeltaE: number } {
   let [sum, worst, count] = [0, 0, 0];
   const lab = (codes: Float64Array) => labFromLinear709(linear709FromCodes(encoding, clamped(codes)));
-  for (let k = 0; k < CHECKED ** 3; k++) {
-    const at = [k, k / CHECKED, k / CHECKED ** 2].map((v) => ((Math.floor(v) % CHECKED) + 0.5) / CHECKED);
-    const [wanted, found] = [Float64Array.from(at), Float64Array.from(at)];
-    exact(wanted);
-    table(found);
-    const off = ciede2000(lab(wanted), lab(found));
+  for (const at of gridOfCodes(CHECKED)) {
+    const [due, own] = [Float64Array.from(at), Float64Array.from(at)];
+    wanted(due);
+    found(own);
+    const off = ciede2000(lab(due), lab(own));
     [sum, worst, count] = [sum + off, Math.max(worst, off), count + 1];
   }
-  return { cube, meanDeltaE: sum / count, worstDeltaE: worst };
+  return { meanDeltaE: sum / count, worstDeltaE: worst };
 }
+/** Colours of codes, evenly spread, `size` along a side. */
+export const gridOfCodes = (size: number): number[][] =>
+  Array.from({ length: size ** 3 }, (_, k) =>
+    [k, k / size, k / size ** 2].map((v) => ((Math.floor(v) % size) + 0.5) / size),
+  );
 const clamped = (codes: Float64Array): [number, number, number] =>
   [0, 1, 2].map((c) => Math.min(Math.max(codes[c]!, 0), 1)) as [number, number, number];
 
 /** The recipe at full α on one colour of codes. */
-function exactly(program: Program, encoding: Encoding): (rgb: Float64Array) => void {
+export function recipeOnCodes(program: Program, encoding: Encoding): OnCodes {
   const { isNeutral, strength } = program;
   return (rgb) => {
     const from = linear709FromCodes(encoding, [rgb[0]!, rgb[1]!, rgb[2]!]);

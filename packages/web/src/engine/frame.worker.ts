@@ -16,6 +16,7 @@ import {
   meterMatte,
   pickedSamples,
   probePixel,
+  recipeCdl,
   recipeCube,
   renderFrame,
   resampledMatte,
@@ -178,6 +179,8 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const text = as === 'clf' ? clfText(cube, `urn:uuid:${crypto.randomUUID()}`) : cubeText(cube);
     return Promise.resolve({ text, ...off, beyond: beyondTable(program) });
   },
+  'recipe CDL': ({ program, encoding }) =>
+    Promise.resolve({ ...recipeCdl(program, encoding), beyond: beyondTable(program) }),
   'source colour': ({ scenes }) => sourceColour(store, scenes),
   async thumbnail(scene) {
     const frame = await store.frame(scene.frame);

@@ -184,6 +184,12 @@ interface RecipeCubeTask {
   size: number;
   as: 'cube' | 'clf';
 }
+/** A recipe as the nearest ASC CDL. */
+interface RecipeCdlTask {
+  kind: 'recipe CDL';
+  program: Program;
+  encoding: Encoding;
+}
 /** The mean colour of the piece in the source, over some frames. */
 interface SourceColourTask {
   kind: 'source colour';
@@ -192,6 +198,7 @@ interface SourceColourTask {
 export type Task =
   | MatchTask
   | RecipeCubeTask
+  | RecipeCdlTask
   | SourceColourTask
   | ReachTask
   | TextureTask
@@ -256,6 +263,7 @@ export interface AnswerOf {
   'over time': OverTimeAnswer;
   probe: ProbedPixel | undefined;
   /** `beyond`: what of the recipe a table cannot hold. */
+  'recipe CDL': { cdl: Cdl; meanDeltaE: number; worstDeltaE: number; beyond: string[] };
   'recipe cube': { text: string; meanDeltaE: number; worstDeltaE: number; beyond: string[] };
   crop: CropAnswer | undefined;
   matte: Picture;
