@@ -98,6 +98,18 @@ export const PRESETS = {
     detail: 'One lossless TIFF a frame, the shot’s own encoding, downloaded as a zip.',
     extension: 'zip',
   },
+  png16Alpha: {
+    group: 'One file a frame',
+    label: 'PNG sequence, 16 bit RGBA',
+    detail: 'As the PNG sequence, with what any piece selects as alpha; colour is not multiplied by it.',
+    extension: 'zip',
+  },
+  tiff16Alpha: {
+    group: 'One file a frame',
+    label: 'TIFF sequence, 16 bit RGBA',
+    detail: 'As the TIFF sequence, with what any piece selects as alpha; colour is not multiplied by it.',
+    extension: 'zip',
+  },
   dpx10: {
     group: 'One file a frame',
     label: 'DPX sequence, 10 bit RGB',

@@ -106,6 +106,26 @@ const tagsOf = (file: string, entries: string) =>
     encoding: 'utf8',
   });
 
+describe('alpha in the shot', () => {
+  it.each([
+    ['png16Alpha', 'png'],
+    ['tiff16Alpha', 'tif'],
+  ] as const)('%s holds what any piece selects, beside colour that is as it was', async (preset, extension) => {
+    const two = [
+      box({ form: 'rectangle', cx: 40, cy: 40, width: 40, height: 40, turnDeg: 0 }),
+      box({ form: 'ellipse', cx: 50, cy: 50, width: 40, height: 20, turnDeg: 0 }),
+    ];
+    const { frames, stem, readBack } = await rendered(preset, two, ['A', 'B']);
+    const numbered = join(frames, `${stem}.%06d.${extension}`);
+    expect(furthest(codesIn(numbered), source)).toBe(0);
+    const alpha = read('gray16le', numbered, 'alphaextract');
+    const at = (x: number, y: number) => alpha.readUInt16LE(2 * (W * y + x));
+    // in the one alone, in both, in the other alone, in neither
+    expect([at(25, 25), at(45, 45), at(66, 50), at(100, 100)]).toEqual([65535, 65535, 65535, 0]);
+    expect(readBack).toMatchObject({ frames: FRAMES, isExact: true });
+  });
+});
+
 describe('codes of 16 bits come back as they were', () => {
   it.each([
     ['tiff16', 'tif'],

@@ -7,14 +7,16 @@ import { h264 } from './presets/h264.ts';
 import { jpeg2000 } from './presets/jpeg2000.ts';
 import { matteExr, mattePng16 } from './presets/mattes.ts';
 import type { PresetOutput } from './presets/output.ts';
-import { png16 } from './presets/png16.ts';
-import { tiff16 } from './presets/tiff16.ts';
+import { png16, png16Alpha } from './presets/png16.ts';
+import { tiff16, tiff16Alpha } from './presets/tiff16.ts';
 import { vc3 } from './presets/vc3.ts';
 
 /** How each preset is written: adding one is its own file, its line here and its words in the contract. */
 export const OUTPUTS: Record<Preset, PresetOutput> = {
   png16,
   tiff16,
+  png16Alpha,
+  tiff16Alpha,
   dpx10,
   dpx12,
   dpx16,

@@ -1,7 +1,8 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { CodePicture, SightingMeasurement } from '@mellow/core';
+import type { SightingMeasurement } from '@mellow/core';
+import type { RenderedPicture } from './sinks/frameSink.ts';
 import type { FrameTask, MeasureTask, Request } from './renderProtocol.ts';
 
 const THREAD = fileURLToPath(new URL('./renderThread.mjs', import.meta.url));
@@ -36,7 +37,7 @@ export class RenderPool {
    * Renders a frame; the picture handed in is gone afterwards (its memory moves to the thread) unless there are frames
    * around it.
    */
-  render(task: FrameTask): Promise<CodePicture> {
+  render(task: FrameTask): Promise<RenderedPicture> {
     return this.#ask({ ...task, kind: 'render' });
   }
   /** α of every sighting of a frame, steadied where it asks for it; the picture is gone then, as for `render`. */

@@ -11,6 +11,8 @@ export interface FrameTask {
   encoding: Encoding;
   /** What the rendered codes are; left out: as those of the source. */
   as?: RenderAs | undefined;
+  /** What any sighting selects is wanted too. */
+  withAlpha?: boolean | undefined;
   /** What the result is seen through; left out: nothing. */
   look?: Look | undefined;
   /** This size over the full resolution. */

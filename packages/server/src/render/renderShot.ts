@@ -81,7 +81,7 @@ async function opened(pool: RenderPool, store: MediaStore, job: ShotRender, fold
   const sink = await pictureSink(preset, encoding, sinkJob);
   return {
     sink: sink as FrameSink<unknown>,
-    render: (task) => pool.render({ ...task, as, look: job.look }),
+    render: (task) => pool.render({ ...task, as, look: job.look, withAlpha: preset.samples === '16 bit, alpha' }),
     readBack: sink.readBack,
   };
 }

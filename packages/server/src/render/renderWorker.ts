@@ -12,6 +12,7 @@ import {
   type SourceFrame,
 } from '@mellow/core';
 import type { FrameTask, Request } from './renderProtocol.ts';
+import type { RenderedPicture } from './sinks/frameSink.ts';
 
 const tables = makeTables();
 
@@ -39,12 +40,21 @@ function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
   );
 }
 
-function renderRequest(source: SourceFrame, task: FrameTask): CodePicture {
+/** What any of the mattes selects: the most that one does. */
+function anyOf(mattes: readonly Float32Array[], pixels: number): Float32Array {
+  const any = new Float32Array(pixels);
+  for (const matte of mattes) for (let i = 0; i < pixels; i++) if (matte[i]! > any[i]!) any[i] = matte[i]!;
+  return any;
+}
+
+function renderRequest(source: SourceFrame, task: FrameTask): RenderedPicture {
   const mattes = mattesOf(source, task);
   const matteOf = (_: unknown, i: number) => mattes[i]!;
-  const { look, sightings, as } = task;
-  if (look) return renderThrough(look, source, sightings, tables, matteOf, as);
-  return renderCodes(source, sightings, tables, matteOf, as);
+  const { look, sightings, as, withAlpha } = task;
+  const codes = look
+    ? renderThrough(look, source, sightings, tables, matteOf, as)
+    : renderCodes(source, sightings, tables, matteOf, as);
+  return withAlpha ? { ...codes, alpha: anyOf(mattes, codes.r.length) } : codes;
 }
 
 /** An answer whose planes move back: a copy of every frame would cost as much as encoding it. */
@@ -65,6 +75,7 @@ export function answer(request: Request): unknown {
     const mattes = mattesOf(source, request);
     return moved(mattes, mattes);
   }
-  const codes = renderRequest(source, request);
-  return moved(codes, [codes.r, codes.g, codes.b]);
+  const picture = renderRequest(source, request);
+  const { r, g, b, alpha } = picture;
+  return moved(picture, [r, g, b, ...(alpha ? [alpha] : [])]);
 }

@@ -16,8 +16,11 @@ interface Output {
   /** The delivery's folder of numbered files, sent as a zip; undefined for a single file. */
   framesIn: ((folder: string) => string) | undefined;
 }
-/** What ffmpeg is given: integer codes, or floats past 0 and 1, `half`: those that a half float holds exactly. */
-export type Samples = '16 bit' | '12 bit' | '10 bit' | 'float' | 'half';
+/**
+ * What ffmpeg is given: integer codes, with α behind them or not, or floats past 0 and 1, `half`: those that a half
+ * float holds exactly.
+ */
+export type Samples = '16 bit' | '16 bit, alpha' | '12 bit' | '10 bit' | 'float' | 'half';
 /** A preset of pictures, written by ffmpeg. */
 export interface PictureOutput extends Output {
   what: 'picture';
@@ -45,6 +48,7 @@ export type PresetOutput = PictureOutput | MatteOutput;
 /** ffmpeg's names of them. */
 export const PIXELS: Record<Samples, string> = {
   '16 bit': 'gbrp16le',
+  '16 bit, alpha': 'gbrap16le',
   '12 bit': 'gbrp12le',
   '10 bit': 'gbrp10le',
   float: 'gbrpf32le',

@@ -6,3 +6,9 @@ export const png16 = codeSequence({
   samples: '16 bit',
   codec: 'png -pix_fmt rgb48be -pred up -compression_level 3',
 });
+/** The same with α, which the standard has beside colour that is not multiplied by it. */
+export const png16Alpha = codeSequence({
+  extension: 'png',
+  samples: '16 bit, alpha',
+  codec: 'png -pix_fmt rgba64be -pred up -compression_level 3',
+});

@@ -12,7 +12,11 @@ export interface FrameSink<Frame> {
 }
 /** α of each piece on a frame, in the order of their names. */
 type MatteFrame = readonly Float32Array[];
-export interface PictureSink extends FrameSink<CodePicture> {
+/** A rendered frame, and where it is asked for what any piece selects on it. */
+export interface RenderedPicture extends CodePicture {
+  alpha?: Float32Array;
+}
+export interface PictureSink extends FrameSink<RenderedPicture> {
   /** Reads what was written, once it has ended; throws where it is not what was given. */
   readBack: (signal: AbortSignal) => Promise<ReadBack>;
 }

@@ -20,6 +20,7 @@ const rounded = (plane: CodePlane, maxCode: number): Uint16Array =>
 /** A plane as ffmpeg is to have it. */
 const AS: Record<Samples, (plane: CodePlane) => Uint16Array | Float32Array> = {
   '16 bit': integers,
+  '16 bit, alpha': integers,
   '12 bit': (plane) => rounded(plane, 4095),
   '10 bit': (plane) => rounded(plane, 1023),
   float: floats,
@@ -36,8 +37,8 @@ export async function pictureSink(preset: PictureOutput, encoding: Encoding, job
   ]);
   const given: string[] = [];
   return {
-    async write({ r, g, b }) {
-      const planes = [g, b, r].map((plane) => bytesOf(AS[preset.samples](plane)));
+    async write({ r, g, b, alpha }) {
+      const planes = [g, b, r, ...(alpha ? [alpha] : [])].map((plane) => bytesOf(AS[preset.samples](plane)));
       given.push(preset.isExact ? hashOfFrame(planes) : '');
       await pipe.write(planes);
     },
