@@ -33,7 +33,8 @@ const ImportAnswer = z.object({
   refused: z.array(RefusedFile),
 });
 export type ImportAnswer = z.infer<typeof ImportAnswer>;
-export const NewProject = z.object({ name: Name });
+/** `piecesOf`: the project whose pieces, colourways and requirements it begins with; left out: one colourway. */
+export const NewProject = z.object({ name: Name, piecesOf: ProjectId.optional() });
 export const ImportFromFolder = z.object({
   paths: z.array(z.string().min(1)).min(1).max(200),
   ...ImportOptions.shape,
@@ -74,7 +75,7 @@ export const ROUTES = {
   createProject: {
     method: 'post',
     path: '/api/projects',
-    summary: 'A new project with one colourway',
+    summary: 'A new project, with one colourway or the pieces and requirements of another',
     body: NewProject,
     answer: z.object({ id: ProjectId }),
     status: 201,

@@ -16,7 +16,7 @@ export interface LogCurve {
 }
 /** What stands for all three channels, or for each of them. */
 export type PerChannel<T> = readonly [T, T, T];
-export type LogStyle = 'linToLog' | 'logToLin';
+type LogStyle = 'linToLog' | 'logToLin';
 /** What becomes of codes below 0. */
 export type BelowZero = 'clamped' | 'mirrored' | 'kept';
 

@@ -6,7 +6,7 @@ import { colourways, projects, shots } from '../db/entities.ts';
 import { findMedia } from '../db/media.ts';
 import { listMeasurements } from '../db/measurements.ts';
 import { inTransaction } from '../db/pool.ts';
-import { duplicateProject } from '../db/duplicateProject.ts';
+import { duplicateProject, insertPiecesOf } from '../db/duplicateProject.ts';
 import { assertProject, listProjectCards, projectDocument, setProjectState } from '../db/projects.ts';
 import { measurementInputs, scheduleStaleMeasurements } from '../jobs/measureWork.ts';
 import { decodeAhead } from '../track/lumaFrames.ts';
@@ -31,6 +31,7 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
     await inTransaction(pool, async (db) => {
       const plain = { tolerance: 1, referenceShotId: null, look: null, viewTable: null };
       await projects.insert(db, { id, name: body.name, ...plain }, 1);
+      if (body.piecesOf) return insertPiecesOf(db, body.piecesOf, id);
       await colourways.insert(db, { id: randomUUID() as ColourwayId, projectId: id, name: 'Main', position: 0 }, 1);
     });
     return { id };

@@ -97,6 +97,30 @@ it('makes a project that is the same in everything but its ids, and shares the f
   expect((await read(projectId)).pieces[0]!.value.name).toBe('Lark');
 });
 
+it('gives a new project its pieces, colourways and requirements, and nothing else', async () => {
+  const was = await read(projectId);
+  const [piece, colourway] = [was.pieces[0]!.value.id, was.colourways[0]!.value.id];
+  const id = randomUUID();
+  const value = { id, projectId, pieceId: piece, colourwayId: colourway, name: 'Marigold', lab: { L: 68, a: 20, b: 60 } };
+  const stated = { illuminant: 'D65', tolerance: 0.8, asInShotId: was.shots[0]!.value.id };
+  await change(projectId, [{ kind: 'requirement', id, revision: null, value: { ...value, ...stated } }]);
+  const made = await read((await h.call('createProject', {}, { name: 'Autumn', piecesOf: projectId as never })).id);
+  expect(made.project.value).toMatchObject({ name: 'Autumn', referenceShotId: null });
+  expect(made.pieces.map((p) => p.value.name)).toEqual(['Lark', 'Lock']);
+  expect(made.pieces[1]!.value.partOf).toBe(made.pieces[0]!.value.id);
+  expect(made.requirements.map((r) => r.value)).toMatchObject([
+    { pieceId: made.pieces[0]!.value.id, colourwayId: made.colourways[0]!.value.id, tolerance: 0.8, asInShotId: null },
+  ]);
+  expect(made.colourways.map((c) => c.value.name)).toEqual(was.colourways.map((c) => c.value.name));
+  expect([made.shots, made.sightings, made.recipes, made.tracks].map((part) => part.length)).toEqual([0, 0, 0, 0]);
+  for (const { value: own } of [was.project, ...was.pieces, ...was.colourways])
+    expect(JSON.stringify(made)).not.toContain(own.id);
+  const before = (await h.call('listProjects')).length;
+  const none = { name: 'Nothing', piecesOf: randomUUID() as never };
+  expect((await h.problem('createProject', {}, none)).status).toBe(404);
+  expect(await h.call('listProjects')).toHaveLength(before);
+});
+
 it('is listed with a poster and its state; what is removed is there to be brought back', async () => {
   const card = async () => (await h.call('listProjects')).find((p) => p.id === projectId)!;
   const mediaId = (await read(projectId)).shots[0]!.value.mediaId;

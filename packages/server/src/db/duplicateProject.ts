@@ -5,6 +5,27 @@ import type { Queryable } from './pool.ts';
 import { PARTS, renamed } from './projectParts.ts';
 import { projectDocument } from './projects.ts';
 
+/** What makes the pieces of a project: what they are, in which colourways, and the colours that they must have. */
+const PIECE_PARTS = ['pieces', 'colourways', 'requirements'] as const satisfies readonly (typeof PARTS)[number][];
+
+/**
+ * Gives a project that has none the pieces, colourways and requirements of another. Run it inside a transaction. Throws
+ * NotFound.
+ */
+export async function insertPiecesOf(db: Queryable, from: ProjectId, projectId: ProjectId): Promise<void> {
+  const document = await projectDocument(db, from);
+  const own = PIECE_PARTS.flatMap((kind) => document[kind].map((row) => row.value.id));
+  const names = new Map<string, string>(own.map((id) => [id, randomUUID()]));
+  names.set(from, projectId);
+  for (const kind of PIECE_PARTS)
+    for (const { value } of document[kind]) {
+      const copy = renamed(value, names);
+      // the shot that a colour was taken from stays with the other project
+      const free = 'asInShotId' in copy ? { ...copy, asInShotId: null } : copy;
+      await entities[kind].insert(db, free as never, 1);
+    }
+}
+
 /**
  * Makes a project with all that another is made of, as it stands now: footage is shared, the history begins anew, and
  * renders stay with the first. Run it inside a transaction. Throws NotFound.

@@ -37,8 +37,8 @@ export const api = createApi({
       query: () => ({ route: 'listProjects' }),
       providesTags: ['Projects'],
     }),
-    createProject: build.mutation<AnswerOf<'createProject'>, string>({
-      query: (name) => ({ route: 'createProject', body: { name } }),
+    createProject: build.mutation<AnswerOf<'createProject'>, BodyOf<'createProject'>>({
+      query: (body) => ({ route: 'createProject', body }),
       invalidatesTags: ['Projects'],
     }),
     duplicateProject: build.mutation<AnswerOf<'duplicateProject'>, string>({

@@ -1,5 +1,5 @@
 import { Input, Modal, type InputRef } from 'antd';
-import { useRef, useState } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 
 export interface NameQuestion {
   title: string;
@@ -8,9 +8,12 @@ export interface NameQuestion {
   ok?: string;
   onName: (name: string) => void;
   onClose: () => void;
+  /** What else is asked, below the name. */
+  children?: ReactNode;
 }
 /** Asks for a name; Enter gives it. */
-export default function AskNameDialog({ title, label, was = '', ok = 'Rename', onName, onClose }: NameQuestion) {
+export default function AskNameDialog(question: NameQuestion) {
+  const { title, label, was = '', ok = 'Rename', onName, onClose, children } = question;
   const [name, setName] = useState(was);
   const input = useRef<InputRef>(null);
   const done = () => {
@@ -36,6 +39,7 @@ export default function AskNameDialog({ title, label, was = '', ok = 'Rename', o
         onChange={(e) => setName(e.target.value)}
         onPressEnter={done}
       />
+      {children}
     </Modal>
   );
 }

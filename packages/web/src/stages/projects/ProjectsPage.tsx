@@ -1,8 +1,8 @@
-import { Button, Input, Segmented } from 'antd';
+import { Button, Input, Segmented, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { ProjectState } from '@mellow/contract';
+import type { ProjectId, ProjectState } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { Dialogs } from '../../app/Dialogs.tsx';
 import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.ts';
@@ -27,13 +27,14 @@ export default function ProjectsPage() {
   const { data: projects, error } = useListProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [create] = useCreateProjectMutation();
   const [isNaming, setNaming] = useState(false);
+  const [piecesOf, setPiecesOf] = useState<ProjectId>();
   const [search, setSearch] = useState('');
   const [order, setOrder] = useState<Order>('edited');
   const [state, setState] = useState<ProjectState>('open');
   const { message } = useNotices();
   const navigate = useNavigate();
   const make = async (name: string) => {
-    const answer = await create(name);
+    const answer = await create({ name, ...(piecesOf && { piecesOf }) });
     if (answer.data) void navigate(`/projects/${answer.data.id}/shots`);
     else void message.error(problemText(answer.error));
   };
@@ -91,7 +92,18 @@ export default function ProjectsPage() {
           ok="Create"
           onName={(name) => void make(name)}
           onClose={() => setNaming(false)}
-        />
+        >
+          <Select
+            style={{ width: '100%', marginTop: 10 }}
+            allowClear
+            showSearch={{ optionFilterProp: 'label' }}
+            aria-label="Pieces and requirements of"
+            placeholder="Pieces and requirements of another project"
+            options={(projects ?? []).map(({ id, name }) => ({ value: id, label: name }))}
+            value={piecesOf}
+            onChange={setPiecesOf}
+          />
+        </AskName>
       )}
     </>
   );
