@@ -50,8 +50,6 @@ export * from './look/cube.ts';
 export { cubeAt } from './look/cubeAt.ts';
 export * from './look/table.ts';
 export * from './look/lookInto.ts';
-export { recipeCdl } from './look/recipeCdl.ts';
-export { beyondTable, recipeCube } from './look/recipeCube.ts';
 export { renderThrough } from './look/renderThrough.ts';
 export * from './matte/bounds.ts';
 export * from './matte/cleanUp.ts';

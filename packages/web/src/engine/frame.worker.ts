@@ -1,12 +1,9 @@
 // Unpacks a request, calls core, sends the buffers back.
 import {
-  beyondTable,
   boundsOfMatte,
   chatterBetween,
-  clfText,
   clippingOf,
   colourDensity,
-  cubeText,
   slipOf,
   slipReference,
   grownBox,
@@ -16,8 +13,6 @@ import {
   meterMatte,
   pickedSamples,
   probePixel,
-  recipeCdl,
-  recipeCube,
   renderFrame,
   resampledMatte,
   scopeOf,
@@ -174,13 +169,16 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const matte = rendered.mattes[scene.index]!;
     return textureFigures(frame.linear(), rendered.linear, matte, frame.codes.width, frame.scale);
   },
-  'recipe cube'({ title, program, encoding, size, as }) {
+  async 'recipe cube'({ title, program, encoding, size, as }) {
+    const { beyondTable, clfText, cubeText, recipeCube } = await import('@mellow/core/handOver');
     const { cube, ...off } = recipeCube(title, program, encoding, size);
     const text = as === 'clf' ? clfText(cube, `urn:uuid:${crypto.randomUUID()}`) : cubeText(cube);
-    return Promise.resolve({ text, ...off, beyond: beyondTable(program) });
+    return { text, ...off, beyond: beyondTable(program) };
   },
-  'recipe CDL': ({ program, encoding }) =>
-    Promise.resolve({ ...recipeCdl(program, encoding), beyond: beyondTable(program) }),
+  async 'recipe CDL'({ program, encoding }) {
+    const { beyondTable, recipeCdl } = await import('@mellow/core/handOver');
+    return { ...recipeCdl(program, encoding), beyond: beyondTable(program) };
+  },
   'source colour': ({ scenes }) => sourceColour(store, scenes),
   async thumbnail(scene) {
     const frame = await store.frame(scene.frame);

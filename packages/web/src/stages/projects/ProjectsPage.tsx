@@ -1,6 +1,6 @@
-import { Button, Input, Segmented, Select } from 'antd';
+import { Button, Input, Segmented } from 'antd';
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { ProjectId, ProjectState } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
@@ -9,11 +9,13 @@ import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.t
 import { problemText } from '../../data/requests.ts';
 import { HelpMenu } from '../../head/HelpMenu.tsx';
 import { RoomMenu } from '../../head/RoomMenu.tsx';
-import { AskName } from '../../ui/AskName.tsx';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
 import { OpenZip } from './OpenZip.tsx';
 import { listed, ORDERS, type Order } from './listed.ts';
 import { ProjectTile } from './ProjectTile.tsx';
+
+// nobody needs it on the way to a picture
+const NewProjectDialog = lazy(() => import('./NewProjectDialog.tsx'));
 
 const STATES: Record<ProjectState, string> = { open: 'Open', archived: 'Archived', removed: 'Removed' };
 const NONE: Record<ProjectState, string> = {
@@ -27,13 +29,12 @@ export default function ProjectsPage() {
   const { data: projects, error } = useListProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [create] = useCreateProjectMutation();
   const [isNaming, setNaming] = useState(false);
-  const [piecesOf, setPiecesOf] = useState<ProjectId>();
   const [search, setSearch] = useState('');
   const [order, setOrder] = useState<Order>('edited');
   const [state, setState] = useState<ProjectState>('open');
   const { message } = useNotices();
   const navigate = useNavigate();
-  const make = async (name: string) => {
+  const make = async (name: string, piecesOf: ProjectId | undefined) => {
     const answer = await create({ name, ...(piecesOf && { piecesOf }) });
     if (answer.data) void navigate(`/projects/${answer.data.id}/shots`);
     else void message.error(problemText(answer.error));
@@ -86,24 +87,13 @@ export default function ProjectsPage() {
       </main>
       <Dialogs />
       {isNaming && (
-        <AskName
-          title="New project"
-          label="Project name"
-          ok="Create"
-          onName={(name) => void make(name)}
-          onClose={() => setNaming(false)}
-        >
-          <Select
-            style={{ width: '100%', marginTop: 10 }}
-            allowClear
-            showSearch={{ optionFilterProp: 'label' }}
-            aria-label="Pieces and requirements of"
-            placeholder="Pieces and requirements of another project"
-            options={(projects ?? []).map(({ id, name }) => ({ value: id, label: name }))}
-            value={piecesOf}
-            onChange={setPiecesOf}
+        <Suspense fallback={null}>
+          <NewProjectDialog
+            others={projects ?? []}
+            onMake={(name, piecesOf) => void make(name, piecesOf)}
+            onClose={() => setNaming(false)}
           />
-        </AskName>
+        </Suspense>
       )}
     </>
   );
