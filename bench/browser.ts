@@ -58,25 +58,33 @@ async function played(page: Page): Promise<Played> {
 }
 
 type Way = (i: number) => readonly [x: number, y: number];
-/** Drags along a way and says how long the page's scripts ran for each move between the first and the last. */
+/**
+ * Drags along a way and says how long the page's scripts ran for each move between the first and the last. The moves
+ * are sent as a mouse sends them: Playwright's own run a script of its own in the page with each.
+ */
 async function ownTime(page: Page, way: Way, isEdit: boolean, moves = 60): Promise<number> {
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');
   const scriptS = async () =>
     (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration')!.value;
-  await page.mouse.move(...way(0));
-  await page.mouse.down();
-  await page.mouse.move(...way(1));
+  const send = (type: 'mouseMoved' | 'mousePressed' | 'mouseReleased', i: number, buttons: 0 | 1) => {
+    const [x, y] = way(i);
+    const button = type === 'mouseMoved' && buttons === 0 ? 'none' : 'left';
+    return cdp.send('Input.dispatchMouseEvent', { type, x, y, button, buttons, clickCount: 1 });
+  };
+  await send('mouseMoved', 0, 0);
+  await send('mousePressed', 0, 1);
+  await send('mouseMoved', 1, 1);
   await page.waitForTimeout(1000);
   // what is not held is not measured
   if (isEdit) await page.locator('.view-note').filter({ hasText: 'live' }).waitFor();
   const before = await scriptS();
   for (let i = 0; i < moves; i++) {
-    await page.mouse.move(...way(i + 2));
+    await send('mouseMoved', i + 2, 1);
     await page.waitForTimeout(MOVE_MS);
   }
   const spent = (await scriptS()) - before;
-  await page.mouse.up();
+  await send('mouseReleased', moves + 1, 0);
   await cdp.detach();
   return (1000 * spent) / moves;
 }

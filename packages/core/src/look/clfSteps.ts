@@ -78,9 +78,10 @@ function straightPower({ exponent, offset }: { exponent: number; offset: number 
   if (offset === 0) return power(isBack ? 1 / exponent : exponent, 'clamped');
   const from = offset / (exponent - 1);
   const at = (exponent * offset) / ((exponent - 1) * (1 + offset));
-  const slope = ((exponent - 1) / offset) * at ** exponent;
+  const codeThere = at ** exponent;
+  const slope = ((exponent - 1) / offset) * codeThere;
   return isBack
-    ? (v) => (v >= at ** exponent ? (1 + offset) * v ** (1 / exponent) - offset : v / slope)
+    ? (v) => (v >= codeThere ? (1 + offset) * v ** (1 / exponent) - offset : v / slope)
     : (v) => (v >= from ? ((v + offset) / (1 + offset)) ** exponent : v * slope);
 }
 const mirrored =

@@ -101,7 +101,8 @@ it('gives a new project its pieces, colourways and requirements, and nothing els
   const was = await read(projectId);
   const [piece, colourway] = [was.pieces[0]!.value.id, was.colourways[0]!.value.id];
   const id = randomUUID();
-  const value = { id, projectId, pieceId: piece, colourwayId: colourway, name: 'Marigold', lab: { L: 68, a: 20, b: 60 } };
+  const of = { id, projectId, pieceId: piece, colourwayId: colourway };
+  const value = { ...of, name: 'Marigold', lab: { L: 68, a: 20, b: 60 } };
   const stated = { illuminant: 'D65', tolerance: 0.8, asInShotId: was.shots[0]!.value.id };
   await change(projectId, [{ kind: 'requirement', id, revision: null, value: { ...value, ...stated } }]);
   const made = await read((await h.call('createProject', {}, { name: 'Autumn', piecesOf: projectId as never })).id);

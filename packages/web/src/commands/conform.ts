@@ -107,7 +107,7 @@ export function conform(document: ProjectDocument, { title, events, notes }: Cut
       light: null,
       patches: [],
       span: framesIn(media, event)!,
-      look: like?.look ?? null,
+      look: null,
     });
   }
   const replaced = document.shots

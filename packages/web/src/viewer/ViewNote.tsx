@@ -5,12 +5,14 @@ interface Props {
   isPinned: boolean;
   /** A layer shown alone. */
   soloName: string | undefined;
+  /** The table that is only looked through. */
+  viewTable: string | undefined;
   /** What is noted on the frame. */
   notes: readonly Note[];
 }
 
 /** Says under the picture what is not as it will be rendered. */
-export function ViewNote({ isPinned, soloName, notes: written }: Props) {
+export function ViewNote({ isPinned, soloName, viewTable, notes: written }: Props) {
   const lift = useAppSelector((s) => s.look.liftStops);
   const isMoving = useAppSelector((s) => Object.keys(s.draft).length > 0);
   const notes = [
@@ -18,6 +20,7 @@ export function ViewNote({ isPinned, soloName, notes: written }: Props) {
     isPinned && 'track held still',
     isMoving && 'live',
     soloName && `only ${soloName}`,
+    viewTable && `seen through ${viewTable}`,
     lift !== 0 && `view ${lift > 0 ? '+' : ''}${lift.toFixed(1)} stops`,
   ].filter(Boolean);
   const said = notes.join(' · ');

@@ -107,7 +107,12 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
           outlinesAt={work?.outlinesAt}
           onProblem={setProblem}
         />
-        <ViewNote isPinned={pinned !== undefined} soloName={soloed?.name} notes={onFrame} />
+        <ViewNote
+          isPinned={pinned !== undefined}
+          soloName={soloed?.name}
+          viewTable={inHand.document.project.value.viewTable?.name}
+          notes={onFrame}
+        />
       </div>
       {media && span && <FrameRuler media={media} span={span} lanes={lanes} strips={strips} noted={noted} />}
     </div>
