@@ -2,7 +2,10 @@ import { expect, it } from 'vitest';
 import { renamedProject } from './renamedProject.ts';
 
 const id = '00000000-0000-4000-8000-000000000001';
-const project = { value: { id, name: 'Morning', tolerance: 1, referenceShotId: null, look: null }, revision: 4 };
+const project = {
+  value: { id, name: 'Morning', tolerance: 1, referenceShotId: null, look: null, viewTable: null },
+  revision: 4,
+};
 const parts = 'shots pieces colourways requirements recipes sightings tracks versions stills media plates'.split(' ');
 const document = {
   project,
