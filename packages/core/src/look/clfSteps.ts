@@ -4,7 +4,7 @@ import type { Cdl } from '../document/look.ts';
 import type { Cube } from './cube.ts';
 import { cubeAt, type OnCodes } from './cubeAt.ts';
 
-/** Numbers of a channel's logarithm; `break` is there where the part below it is straight. */
+/** Numbers of a channel's logarithm; `linSideBreak` is there where the part below it is straight. */
 export interface LogCurve {
   base: number;
   logSideSlope: number;

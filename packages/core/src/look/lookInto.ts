@@ -32,7 +32,8 @@ function onCurves({ tone, red, green, blue }: LookCurves): OnCodes {
   };
 }
 
-function onCodes({ cdl, curves, table }: Look): OnCodes {
+/** A look as a function. */
+export function lookAt({ cdl, curves, table }: Look): OnCodes {
   const bend = curves && onCurves(curves);
   const look = table && tableAt(table);
   return (rgb) => {
@@ -48,7 +49,7 @@ function onCodes({ cdl, curves, table }: Look): OnCodes {
 /** A picture as it is seen through a look, on the codes of its own encoding, as looks are exchanged. */
 export function throughLook(picture: CodePicture, look: Look): CodePicture {
   const { width, height, r, g, b } = picture;
-  const change = onCodes(look);
+  const change = lookAt(look);
   const scale = 1 / maxCodeOf(r);
   const out = [0, 1, 2].map(() => new Float32Array(r.length)) as [Float32Array, Float32Array, Float32Array];
   const rgb = new Float64Array(3);

@@ -1,9 +1,8 @@
 import type { Encoding } from '../colour/encoding.ts';
 import type { Cdl } from '../document/look.ts';
-import { cdlChannel, cdlSaturation } from '../light/balance.ts';
 import type { Program } from '../recolour/program.ts';
 import { solveInPlace } from '../track/linear.ts';
-import type { OnCodes } from './cubeAt.ts';
+import { lookAt } from './lookInto.ts';
 import { gridOfCodes, missesBetween, recipeOnCodes } from './recipeCube.ts';
 
 /** Slopes, offsets and powers of three channels, and one saturation. */
@@ -29,13 +28,6 @@ function cdlFrom(p: ArrayLike<number>): Cdl {
   const three = (at: number): Cdl['slope'] => [p[at]!, p[at + 1]!, p[at + 2]!];
   return { slope: three(0), offset: three(3), power: three(6), saturation: p[9]! };
 }
-const onCodes =
-  ({ slope, offset, power, saturation }: Cdl): OnCodes =>
-  (rgb) => {
-    for (let c = 0; c < 3; c++) rgb[c] = cdlChannel(rgb[c]!, slope[c]!, offset[c]!, power[c]!);
-    cdlSaturation(rgb, saturation);
-  };
-
 /**
  * The ASC CDL nearest to a recipe on the codes of an encoding, and by how much it misses it: ΔE00 on average and at the
  * most. Least squares of codes that the recipe keeps within 0..1, by Levenberg and Marquardt (Marquardt, “An algorithm
@@ -53,7 +45,7 @@ export function recipeCdl(program: Program, encoding: Encoding): { cdl: Cdl; mea
     .filter(({ due }) => due.every((v) => v >= 0 && v <= 1));
   const found = fitted(pairs);
   const cdl = cdlFrom(found);
-  return { cdl, ...missesBetween(recipe, onCodes(cdl), encoding) };
+  return { cdl, ...missesBetween(recipe, lookAt({ cdl }), encoding) };
 }
 
 interface Pair {
@@ -62,7 +54,7 @@ interface Pair {
 }
 /** What is left over at each channel of each pair. */
 function residuals(p: ArrayLike<number>, pairs: readonly Pair[]): Float64Array {
-  const change = onCodes(cdlFrom(p));
+  const change = lookAt({ cdl: cdlFrom(p) });
   const out = new Float64Array(3 * pairs.length);
   pairs.forEach(({ at, due }, i) => {
     const rgb = Float64Array.from(at);

@@ -115,7 +115,7 @@ export async function collectArchive(
     at: at.toISOString(),
     projectName: document.project.value.name,
     media,
-    cubes: cubesIn(document.project, history),
+    cubes: cubesIn(document.project, document.shots, history),
   };
   return { manifest, project, history };
 }
