@@ -14,7 +14,7 @@ export const NewReview = z.object({
   shotIds: z.array(ShotId).min(1).max(200),
   colourwayIds: z.array(ColourwayId).min(1).max(12),
   daysValid: z.number().int().min(1).max(MOST_DAYS),
-  /** Through the project's look, whether it is on or off. */
+  /** Each shot through its look, whether looks are on or off. */
   withLook: z.boolean().default(false),
 });
 export type NewReview = z.infer<typeof NewReview>;

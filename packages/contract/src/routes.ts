@@ -44,7 +44,7 @@ export const RenderRequest = z.object({
   /** Each shot is rendered in each of them; mattes, which are the same in all, once. */
   colourwayIds: z.array(ColourwayId).min(1).max(50),
   preset: Preset,
-  /** Through the project's look, whether it is on or off. */
+  /** Each shot through its look, whether looks are on or off. */
   withLook: z.boolean().optional(),
   /** Burns name, timecode and frame into files for review. */
   burnIn: z.boolean().optional(),
@@ -175,7 +175,7 @@ export const ROUTES = {
   uploadCube: {
     method: 'post',
     path: '/api/projects/{projectId}/cubes',
-    summary: 'Upload a look-up table (Cube LUT Specification 1.0); field name `files`, one file',
+    summary: 'Upload a look-up table (Cube LUT Specification 1.0, Common LUT Format 3); field name `files`, one file',
     consumes: 'multipart/form-data',
     answer: CubeFile,
     status: 201,

@@ -7,7 +7,8 @@ import { join } from 'node:path';
 import { finished } from 'node:stream/promises';
 import { ZipArchive } from 'archiver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, Edit, OpenedArchive, ProjectDocument } from '@mellow/contract';
+import type { ChangeId, CubeFile, Edit, OpenedArchive, ProjectDocument } from '@mellow/contract';
+import { cubeOf, cubeText } from '@mellow/core';
 import { insertRun, saveFrames, saveStop } from '../db/trackRuns.ts';
 import { Refused } from '../errors.ts';
 import { words } from '../media/words.ts';
@@ -191,6 +192,23 @@ describe('a project that is saved', () => {
     expect(await frames(elsewhere, projectId)).toBe(await frames(here, own.projectId));
     await elsewhere.close();
   });
+});
+
+it('a table that only the look of a shot names goes along, though the history begins after it', async () => {
+  const projectId = (await here.call('createProject', {}, { name: 'Dusk' })).id;
+  await upload(here, projectId, [file('card.mkv')]);
+  writeFileSync(file('dusk.cube'), cubeText(cubeOf('Dusk', 2, (rgb) => rgb.fill(0.25))));
+  const { body: cube } = (await upload(here, projectId, [file('dusk.cube')], { route: 'cubes' })) as unknown as {
+    body: CubeFile;
+  };
+  const { value, revision } = (await here.call('getProject', { projectId })).shots[0]!;
+  const look = { cdl: null, curves: null, cube };
+  await change(here, projectId, 'Look', { kind: 'shot', id: value.id, revision, value: { ...value, look } });
+  const copy = await here.call('duplicateProject', { projectId });
+  const { status, body } = await opened(there, await saved(here, copy.id, 'dusk.zip'));
+  expect(status).toBe(201);
+  expect((await there.call('getProject', { projectId: body.id })).shots[0]!.value.look).toEqual(look);
+  expect((await fetch(`${there.url}/api/cubes/${cube.sha256}`, { headers: { connection: 'close' } })).status).toBe(200);
 });
 
 it('tables are found in the project and in every step of its history, however their fields are ordered', () => {

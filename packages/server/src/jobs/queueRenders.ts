@@ -34,6 +34,12 @@ function assertFits(preset: Preset, shot: string, { width, height }: Media): voi
   );
 }
 
+/** Throws Refused where a look is wanted and none of the shots has one. */
+export function assertSomeLook({ project }: ProjectDocument, shots: readonly Shot[]): void {
+  if (!shots.some((shot) => lookOfShot(project.value, shot)))
+    throw new Refused('conflict', 'None of these shots has a look to render through.');
+}
+
 /**
  * Queues the renders that are asked for, in the caller's transaction: all of them, or none. Ids of the deliveries, shot
  * by shot. Throws NotFound and Refused.
@@ -51,8 +57,7 @@ export async function queueRenders(db: Queryable, document: ProjectDocument, ask
     if (!shot) throw new NotFound('shot', id);
     return shot;
   });
-  if (asked.withLook && !shots.some((shot) => lookOfShot(document.project.value, shot)))
-    throw new Refused('conflict', 'None of these shots has a look to render through.');
+  if (asked.withLook) assertSomeLook(document, shots);
   // mattes are the same in every colourway
   const colourways = OUTPUTS[asked.preset].what === 'mattes' ? all.slice(0, 1) : all;
   const ids: string[] = [];

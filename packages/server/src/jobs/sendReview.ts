@@ -10,9 +10,9 @@ import {
 } from '@mellow/contract';
 import { insertReview, insertReviewFilm, insertReviewSighting } from '../db/reviews.ts';
 import type { Queryable } from '../db/pool.ts';
-import { NotFound, Refused } from '../errors.ts';
+import { NotFound } from '../errors.ts';
 import { measurementInputs } from './measureWork.ts';
-import { queueRender } from './queueRenders.ts';
+import { assertSomeLook, queueRender } from './queueRenders.ts';
 
 /** Bytes of chance in a link: nobody guesses it. */
 const TOKEN_BYTES = 24;
@@ -51,9 +51,9 @@ function sentShot(document: ProjectDocument, shot: Shot): SentPage['shots'][numb
  * colourway, and what each sighting's picture depends on is kept. The id of the review. Throws NotFound and Refused.
  */
 export async function sendReview(db: Queryable, document: ProjectDocument, asked: NewReview): Promise<string> {
-  const { id: projectId, name: projectName, look } = document.project.value;
-  if (asked.withLook && !look) throw new Refused('conflict', 'This project has no look to render through.');
+  const { id: projectId, name: projectName } = document.project.value;
   const shots = chosen('shot', document.shots, asked.shotIds);
+  if (asked.withLook) assertSomeLook(document, shots);
   const colourways = chosen('colourway', document.colourways, asked.colourwayIds);
   const page: SentPage = {
     projectName,

@@ -128,5 +128,13 @@ describe('a render', () => {
     let most = 0;
     for (let i = 0; i < found.length; i++) most = Math.max(most, Math.abs(found[i]! - wanted[i]!));
     expect(most).toBeLessThanOrEqual(1);
+    // it is enough for a review too, which is refused where there is none
+    await setLook(null);
+    const review = { name: 'R', shotIds: [shotId], colourwayIds: [colourwayId], daysValid: 1, withLook: true } as never;
+    await h.call('sendReview', { projectId }, review);
+    const now = (await h.call('getProject', { projectId })).shots[0]!;
+    const bare = { kind: 'shot' as const, id: value.id, revision: now.revision, value: { ...value, look: null } };
+    await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'No look', edits: [bare] });
+    expect((await h.problem('sendReview', { projectId }, review)).detail).toMatch('None of these shots has a look');
   });
 });

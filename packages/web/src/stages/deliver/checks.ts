@@ -13,6 +13,7 @@ import {
   type StandingVerdict,
 } from '@mellow/contract';
 import { drift, isLowCoverage, isMuchClipped, judge, platesOf, shotTrust } from '@mellow/core';
+import { isLookOn } from '../../commands/looks.ts';
 import { openNotes, verdictOf } from '../../inhand/reviewed.ts';
 import { afterOf, deltaEOf, GLYPH, measuredOf, toleranceOf } from '../../ui/colour.ts';
 
@@ -116,11 +117,10 @@ function noteChecks(shot: Shot, notes: readonly Note[]): Check[] {
   }));
 }
 /** What was judged is not what is written. */
-function lookChecks({ project }: ProjectDocument, chosen: readonly Shot[], withLook: boolean): Check[] {
-  const isOn = project.value.look?.isOn ?? true;
-  const seen = chosen.filter((shot) => lookOfShot(project.value, shot));
+function lookChecks(document: ProjectDocument, chosen: readonly Shot[], withLook: boolean): Check[] {
+  const seen = chosen.filter((shot) => lookOfShot(document.project.value, shot));
   const [first] = seen;
-  if (!first || isOn === withLook) return [];
+  if (!first || isLookOn(document) === withLook) return [];
   const text = withLook
     ? 'judged without the look, rendered through it.'
     : 'judged through the look, rendered without it.';
