@@ -4,6 +4,7 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import type { CleanUp, Layer } from '../packages/core/src/index.ts';
+import { finished } from './going.ts';
 import type { TestServer } from './server.ts';
 
 /** Size of the demo shots. */
@@ -20,6 +21,7 @@ export const TO_RGB =
 export interface Document {
   shots: { value: { id: string; name: string } }[];
   pieces: { value: { id: string; name: string } }[];
+  colourways: unknown[];
   sightings: {
     value: {
       id: string;
@@ -51,11 +53,10 @@ export class Driver {
         .or(this.page.getByRole('img', { name: /^1 Platform, middle frame/ }))
         .first(),
     ).toBeVisible({ timeout: 90_000 });
-    await expect
-      .poll(async () => Object.values((await this.document()).proxies).every((p) => p.state === 'done'), {
-        timeout: 120_000,
-      })
-      .toBe(true);
+    await finished(
+      async () => Object.values((await this.document()).proxies),
+      (proxies) => proxies.every((p) => p.state === 'done'),
+    );
   }
   get projectId(): string {
     return /projects\/([0-9a-f-]+)/.exec(this.page.url())![1]!;
@@ -73,6 +74,22 @@ export class Driver {
     const file = join(folder, deliveryId);
     await writeFile(file, await answer.body());
     return file;
+  }
+  /** Waits until every piece is measured as it stands, in every shot and colourway. */
+  async measured(): Promise<void> {
+    const { sightings, colourways } = await this.document();
+    await finished(
+      async () => (await this.json<{ fresh: boolean }[]>('/measurements')).filter((m) => m.fresh).length,
+      (fresh) => fresh === sightings.length * colourways.length,
+    );
+  }
+  /** Waits until no render is queued or under way and this page offers so many files. */
+  async rendered(files: number): Promise<void> {
+    await finished(
+      async () => (await this.json<{ job: { state: string; done: number } }[]>('/deliveries')).map((x) => x.job),
+      (jobs) => jobs.length >= files && jobs.every((job) => job.state !== 'queued' && job.state !== 'running'),
+    );
+    await expect(this.page.getByRole('link', { name: /^Download/ })).toHaveCount(files);
   }
   document = (): Promise<Document> => this.json<Document>('');
   /** Names of the steps made, newest first. */

@@ -140,11 +140,12 @@ test('the suitcase by the keyboard alone, from the list of projects to a file', 
     await tabTo(page, page.getByRole('button', { name: 'Match', exact: true }));
     await d.step(/^Match of Lark suitcase/, () => page.keyboard.press('Enter'));
     await command(page, 'Go to Line-up');
-    await expect(page.locator('[data-cell="Lark suitcase 1 Platform"]')).toContainText(/✓ ΔE \d/, { timeout: 120_000 });
+    await d.measured();
+    await expect(page.locator('[data-cell="Lark suitcase 1 Platform"]')).toContainText(/✓ ΔE \d/);
     await command(page, 'Go to Deliver');
     await tabTo(page, page.getByRole('button', { name: 'Render 1 shot' }));
     await page.keyboard.press('Enter');
-    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(1, { timeout: 180_000 });
+    await d.rendered(1);
   });
 
   await test.step('a key is changed, refused where it clashes, and kept', async () => {
@@ -227,13 +228,14 @@ test('a first-time user, by the mouse alone: the demo’s suitcase rendered in a
   await act(page.getByRole('button', { name: 'Next' }).click());
   await act(d.step(/^Match of Scarf/, () => page.getByRole('button', { name: 'Match', exact: true }).click()));
   await act(page.getByRole('button', { name: 'Next' }).click());
-  await expect(page.locator('[data-cell="Scarf 1 Platform"]')).toContainText(/ΔE \d/, { timeout: 120_000 });
+  await d.measured();
+  await expect(page.locator('[data-cell="Scarf 1 Platform"]')).toContainText(/ΔE \d/);
   await act(page.getByRole('button', { name: 'Next' }).click());
   const rendered = page.getByRole('link', { name: /^Download/ });
   const were = (await d.json<unknown[]>('/deliveries')).length;
   await act(page.getByRole('button', { name: /^Render 1 shot/ }).click());
   await act(page.getByRole('button', { name: 'Finish' }).click());
-  await expect(rendered).toHaveCount(were + 1, { timeout: 180_000 });
+  await d.rendered(were + 1);
   await act(Promise.all([page.waitForEvent('download'), rendered.first().click()]));
   console.log(`${actions} actions from nothing to a file`);
   expect(actions).toBeLessThanOrEqual(25);

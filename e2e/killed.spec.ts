@@ -1,6 +1,7 @@
 // Whoever pulls the plug: SIGKILL in the middle of a render and right after an edit loses nothing acknowledged.
 import { randomUUID } from 'node:crypto';
 import { expect, test } from '@playwright/test';
+import { finished } from './going.ts';
 import { startServer, type TestServer } from './server.ts';
 
 let server: TestServer;
@@ -38,7 +39,7 @@ test('a killed server loses no acknowledged edit and takes the render up again',
     (await get<{ id: string; job: { state: string; done: number; total: number } }[]>(`${path}/deliveries`)).find(
       (d) => d.id === delivery!.id,
     )!.job;
-  await expect.poll(async () => (await state()).done, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(3);
+  await finished(state, (job) => job.done > 3, 50);
 
   const { value, revision } = document.pieces[0]!;
   const answer = await post<{ revisions: Record<string, number> }>(`${path}/changes`, {
@@ -54,7 +55,8 @@ test('a killed server loses no acknowledged edit and takes the render up again',
   expect(after.pieces[0]!.value.name).toBe('Renamed before the plug');
   const half = await fetch(`${server.url}/api/deliveries/${delivery!.id}/file`);
   if ((await state()).state !== 'done') expect(half.status).toBe(409);
-  await expect.poll(async () => (await state()).state, { timeout: 90_000 }).toBe('done');
+  const end = await finished(state, (job) => job.state !== 'queued' && job.state !== 'running');
+  expect(end.state).toBe('done');
   expect((await fetch(`${server.url}/api/deliveries/${delivery!.id}/file`)).status).toBe(200);
 });
 
@@ -86,13 +88,13 @@ test('a killed server keeps every tracked frame and goes on behind the last', as
   await post(`${path}/track-runs`, { trackId: id, spans: [{ from: 0, to: 47 }] });
   const found = async () =>
     (await get<{ frames: { frame: number; motion: number[] }[] }[]>(`${path}/tracks`)).flatMap((r) => r.frames);
-  await expect.poll(async () => (await found()).length, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(3);
+  await finished(found, (frames) => frames.length > 3, 50);
   await server.kill();
 
   await server.start();
   const kept = await found();
   expect(kept.length).toBeGreaterThan(3);
-  await expect.poll(async () => (await found()).length, { timeout: 180_000 }).toBe(47);
+  await finished(found, (frames) => frames.length === 47);
   const all = await found();
   for (const frame of kept) expect(all.find((f) => f.frame === frame.frame)).toEqual(frame);
 });

@@ -89,8 +89,6 @@ async function fileAndLineup(d: Driver, rendered: string, piece: string, shot: s
 }
 
 test('a swatch file, a match, the lights, the trims, and five shots whose files say the same', async ({ page }) => {
-  // five whole shots are rendered at the end, and as much else is computed beside it
-  test.setTimeout(900_000);
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(e.message));
   const d = new Driver(page, server);
@@ -132,16 +130,14 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
       timeout: 60_000,
     });
     // before any trim the probe alone brings the true colours together
-    await expect
-      .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
-      .toBe(true);
+    await d.measured();
     await expect(suitcase).toContainText(/between shots ΔE ([01]\.\d\d|2\.[0-4])/);
     await suitcase.getByRole('button', { name: 'Solve trims' }).click();
     await d.step('Solve the trims of Lark suitcase', () =>
       suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
     );
-    for (const shot of SUITCASES)
-      await expect(cell(page, 'Lark suitcase', shot)).toContainText(LANDED, { timeout: 90_000 });
+    await d.measured();
+    for (const shot of SUITCASES) await expect(cell(page, 'Lark suitcase', shot)).toContainText(LANDED);
     await expect(suitcase).toContainText(/between shots ΔE 0\.[0-4]\d/);
   });
 
@@ -181,7 +177,8 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await d.step('Solve the trims of Lark suitcase', () =>
       suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
     );
-    await expect(cell(page, 'Lark suitcase', '2 Café')).toContainText(LANDED, { timeout: 90_000 });
+    await d.measured();
+    await expect(cell(page, 'Lark suitcase', '2 Café')).toContainText(LANDED);
     await d.step('Lark suitcase in 2 Café: approved', () => details.getByText('approved').click());
   });
 
@@ -227,12 +224,10 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
 
   await test.step('render all five shots and read them back: the line-up’s numbers are the files’', async () => {
     await d.colourway('Retail');
-    await expect
-      .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
-      .toBe(true);
+    await d.measured();
     await d.stage('Deliver');
     await page.getByRole('button', { name: 'Render 5 shots' }).click();
-    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(5, { timeout: 420_000 });
+    await d.rendered(5);
     const deliveries = await d.json<{ id: string; shotName: string }[]>('/deliveries');
     for (const [piece, shot] of [
       ['Lark suitcase', '1 Platform'],
@@ -287,15 +282,13 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   await page.getByRole('textbox', { name: 'Hex' }).press('Enter');
   await d.step('Require Stone for Table foot', () => page.getByRole('button', { name: 'Save requirement' }).click());
   await match();
-  await expect
-    .poll(async () => (await d.json<Measured[]>('/measurements')).every((m) => m.fresh), { timeout: 120_000 })
-    .toBe(true);
+  await d.measured();
   await d.stage('Line-up');
   for (const [piece, shot] of [
     ['Lantern', '5 Gate'],
     ['Table foot', '2 Café'],
   ] as const)
-    await expect(cell(page, piece, shot)).toContainText(/✓ ΔE 0\.\d\d/, { timeout: 90_000 });
+    await expect(cell(page, piece, shot)).toContainText(/✓ ΔE 0\.\d\d/);
 
   // paint, not a veil: light and shade stand to each other as they did in the dark
   await d.stage('Deliver');
@@ -306,7 +299,7 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   }
   const known = (await d.json<{ id: string }[]>('/deliveries')).map((x) => x.id);
   await page.getByRole('button', { name: /^Render 1 shot/ }).click();
-  await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(known.length + 1, { timeout: 120_000 });
+  await d.rendered(known.length + 1);
   const { id } = (await d.json<{ id: string }[]>('/deliveries')).find((x) => !known.includes(x.id))!;
   const [was] = readGbr16(join(demo, 'media/shot-2-cafe.mp4'), W, H, TO_RGB, 1);
   const [now] = readGbr16(await d.download(id, work), W, H, undefined, 1);

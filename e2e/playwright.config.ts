@@ -13,7 +13,8 @@ export default defineConfig({
   // files side by side, each with a server and a database of its own
   workers: 2,
   retries: 0,
-  timeout: 480_000,
+  // what hangs is told of by its own wait, long before
+  timeout: 1_500_000,
   expect: { timeout: 20_000 },
   reporter: [['list']],
   // a control that is not there is told of soon, not when the journey's time is over

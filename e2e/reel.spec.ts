@@ -5,10 +5,11 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Download, type Page } from '@playwright/test';
 import { cubeOf, cubeText } from '../packages/core/src/index.ts';
 import { words } from '../packages/server/src/media/words.ts';
 import { Driver, H, TO_RGB, W } from './driving.ts';
+import { finished } from './going.ts';
 import { readGbr16 } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
 
@@ -126,14 +127,13 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
       if ((await box.innerText()).includes('001 shot-3') !== (await box.locator('input').isChecked()))
         await box.click();
     const render = page.getByRole('button', { name: 'Render 1 shot' });
-    const files = page.getByRole('link', { name: /^Download/ });
     await render.click();
-    await expect(files).toHaveCount(1, { timeout: 120_000 });
+    await d.rendered(1);
     await page.getByLabel('Through the look').check();
     await page.getByRole('textbox', { name: 'Name pattern' }).fill('{project}_{shot}_v{n}');
     await expect(page.getByText('Slow-Morning_001-shot-3-street.mp4_v2.mkv')).toBeVisible();
     await render.click();
-    await expect(files).toHaveCount(2, { timeout: 120_000 });
+    await d.rendered(2);
     const deliveries = await d.json<{ id: string; fileName: string; job: { total: number } }[]>('/deliveries');
     expect(deliveries.map((x) => x.job.total)).toEqual([14, 14]);
     expect(deliveries[0]!.fileName).toBe('Slow-Morning_001-shot-3-street.mp4_v2.mkv');
@@ -168,7 +168,11 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await client.goto(link);
     await client.getByRole('textbox', { name: 'Your name' }).fill('Ada');
     const films = client.locator('video');
-    await expect(films).toHaveCount(2, { timeout: 120_000 });
+    await finished(
+      () => d.json<{ state: string; done: number }[]>('/jobs'),
+      (jobs) => jobs.every((job) => job.state !== 'queued' && job.state !== 'running'),
+    );
+    await expect(films).toHaveCount(2);
     await expect(client.getByText('frame 36', { exact: false }).first()).toBeVisible();
     await client.getByRole('button', { name: 'Next frame' }).click();
     await client.getByRole('button', { name: 'Next frame' }).click();
@@ -211,10 +215,14 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
   await test.step('the report has a row for each piece in each shot', async () => {
     await d.stage('Line-up');
     await page.getByRole('button', { name: 'Report' }).click();
-    const [pdf] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('menuitem', { name: /PDF/ }).click(),
-    ]);
+    let made: Download | undefined;
+    page.once('download', (file) => (made = file));
+    await page.getByRole('menuitem', { name: /PDF/ }).click();
+    await finished(
+      () => page.getByRole('button', { name: /^(Report|Picture \d+ of)/ }).innerText(),
+      () => made !== undefined,
+    );
+    const pdf = made!;
     const text = execFileSync('pdftotext', ['-layout', await pdf.path(), '-'], { encoding: 'utf8' });
     expect(text).toContain('Slow Morning');
     expect(text).toContain('Less red on the handle (Ada)');

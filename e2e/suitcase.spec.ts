@@ -152,9 +152,10 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
       ],
     );
     await page.getByRole('link', { name: 'Line-up', exact: true }).click();
+    await d.measured();
     for (const shot of ['1 Platform', '2 Café']) {
       const cell = page.locator(`[data-cell="Lark suitcase ${shot}"]`);
-      await expect(cell.getByText(/ΔE \d/)).toBeVisible({ timeout: 60_000 });
+      await expect(cell.getByText(/ΔE \d/)).toBeVisible();
     }
   });
 
@@ -179,7 +180,7 @@ test('the suitcase becomes marigold in two shots and is rendered', async ({ page
 
   await test.step('render both shots and read them back', async () => {
     await page.getByRole('button', { name: /^Render \d shots/ }).click();
-    await expect(page.getByRole('link', { name: /^Download/ })).toHaveCount(2, { timeout: 120_000 });
+    await d.rendered(2);
     const deliveries = await d.json<{ id: string; fileName: string; shotName: string }[]>('/deliveries');
     for (const [shot, source] of [
       ['1 Platform', 'shot-1-platform'],

@@ -2,6 +2,7 @@
 // Then frames of all the shot are computed as the renderer does and compared with the ground truth.
 import { expect, test, type Page } from '@playwright/test';
 import { Driver, type Place } from './driving.ts';
+import { finished } from './going.ts';
 import { startServer, type TestServer } from './server.ts';
 import { JOBS, makeTracked } from './jobs.ts';
 import { throughShot, follow, section, trackRegion } from './tracking.ts';
@@ -17,7 +18,10 @@ async function checkHold(page: Page): Promise<void> {
   await section(page, 'Clean-up');
   const check = page.getByRole('button', { name: 'Check how it holds' });
   await check.click();
-  await expect(check).toBeVisible({ timeout: 120_000 });
+  await finished(
+    async () => ({ isBack: await check.isVisible(), panel: await page.locator('.panel').innerText() }),
+    ({ isBack }) => isBack,
+  );
   const worst = async (figure: string) =>
     Number(/([\d.]+)(?: px)? worst/.exec(await page.getByLabel(figure, { exact: true }).first().innerText())![1]);
   // a motion gone astray would lay fringe over gap: half of the band and more

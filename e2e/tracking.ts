@@ -1,6 +1,6 @@
 // What a journey does to make a matte hold for a shot, and how it is compared with the ground truth.
 import { join } from 'node:path';
-import { expect, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import {
   frameMatte,
   knownMotions,
@@ -14,6 +14,7 @@ import {
   type StoredTrack,
 } from '../packages/core/src/index.ts';
 import { H, TO_RGB, W, type Driver, type Place } from './driving.ts';
+import { finished } from './going.ts';
 import { compareMattes, readGbr16, readGrey } from './reading.ts';
 
 const demo = join(import.meta.dirname, '../demo');
@@ -96,15 +97,10 @@ export async function trackRegion(
       page.getByRole('group', { name: 'The track may' }).getByText(part).click(),
     );
   await d.step(new RegExp(`^Track ${name}: `), () => page.getByRole('button', { name: 'Track both ways' }).click());
-  await expect
-    .poll(
-      async () =>
-        (await d.json<{ kind: string; state: string }[]>('/jobs')).filter(
-          (j) => j.kind === 'track' && (j.state === 'queued' || j.state === 'running'),
-        ).length,
-      { timeout: 240_000 },
-    )
-    .toBe(0);
+  await finished(
+    async () => (await d.json<{ kind: string; state: string }[]>('/jobs')).filter((j) => j.kind === 'track'),
+    (jobs) => jobs.every((j) => j.state !== 'queued' && j.state !== 'running'),
+  );
   return name;
 }
 export async function follow(d: Driver, page: Page, layer: string, name: string): Promise<void> {
