@@ -125,6 +125,8 @@ try {
   const shoot = async (name: string) => {
     // where there is a viewer, until it shows the frame it should
     const ruler = page.getByRole('slider', { name: 'Frame' });
+    // the first picture comes before all that stands round it
+    await page.locator('.topbar > *').first().waitFor({ timeout: 90_000 });
     await page.waitForTimeout(2500);
     if (await ruler.isVisible())
       await page

@@ -1,8 +1,8 @@
 import { measureWork } from './jobs/measureWork.ts';
 import { proxyJob } from './jobs/proxyJob.ts';
-import { startWorkers, type JobServices, type Workers } from './jobs/queue.ts';
+import { eachAlone, startWorkers, type JobServices, type Workers } from './jobs/queue.ts';
 import { readyTrackThread } from './track/trackThread.ts';
-import { renderJob } from './jobs/renderJob.ts';
+import { renderJobs } from './jobs/renderJob.ts';
 import { trackJob } from './jobs/trackJob.ts';
 
 /** All kinds of work there are. Two run at once: one may wait for its decoder while the other computes. */
@@ -11,7 +11,7 @@ export const startAllWorkers = (services: JobServices, connectionString: string)
   return startWorkers(
     services,
     connectionString,
-    { proxy: proxyJob, render: renderJob, track: trackJob },
+    { proxy: eachAlone(proxyJob), render: renderJobs, track: eachAlone(trackJob) },
     { measure: measureWork },
     2,
   );

@@ -131,8 +131,9 @@ export async function requestCancel(db: Queryable, id: string): Promise<void> {
        state = case when held then state else 'cancelled' end,
        finished_at = case when held then finished_at else now() end
      from (select exists (
-       select 1 from graphile_worker.jobs g join worker_heartbeat w on w.id = g.locked_by
-        where g.key = $1::text and w.at > now() - make_interval(secs => $2)) as held) as worker
+       select 1 from graphile_worker._private_jobs g join worker_heartbeat w on w.id = g.locked_by
+        where (g.key = $1::text or jsonb_exists(g.payload::jsonb -> 'ids', $1::text))
+          and w.at > now() - make_interval(secs => $2)) as held) as worker
      where id = $1::uuid and state in ('queued', 'running')`,
     [id, SILENCE_SECONDS],
   );

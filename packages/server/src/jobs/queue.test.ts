@@ -5,7 +5,19 @@ import type { JobId } from '@mellow/contract';
 import { findJob, requestCancel } from '../db/jobs.ts';
 import { beat, releaseSilentWorkers, SILENCE_SECONDS } from '../db/workers.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
-import { queueJob, queueKeyed, startWorkers, type JobWork, type KeyedWork, type Workers } from './queue.ts';
+import {
+  eachAlone,
+  queueJob,
+  queueJobs,
+  queueKeyed,
+  requeueJob,
+  startWorkers,
+  type JobRun,
+  type JobsWork,
+  type JobWork,
+  type KeyedWork,
+  type Workers,
+} from './queue.ts';
 
 let h: Harness;
 let running: Workers | undefined;
@@ -19,10 +31,14 @@ afterEach(async () => {
 afterAll(() => h.close());
 
 const log = { info: () => undefined, error: () => undefined };
-const start = async (proxy: JobWork, measure: KeyedWork = async () => undefined) => {
-  const refuse: JobWork = () => Promise.reject(new Error('not of this test'));
+const refuse = eachAlone(() => Promise.reject(new Error('not of this test')));
+const startAll = async (works: { proxy?: JobsWork; render?: JobsWork }, measure: KeyedWork = async () => undefined) => {
   const services = { pool: h.pool, store: h.store, log };
-  running = await startWorkers(services, h.databaseUrl, { proxy, render: refuse, track: refuse }, { measure }, 2);
+  const all = { proxy: refuse, render: refuse, track: refuse, ...works };
+  running = await startWorkers(services, h.databaseUrl, all, { measure }, 2);
+};
+const start = async (proxy: JobWork, measure: KeyedWork = async () => undefined) => {
+  await startAll({ proxy: eachAlone(proxy) }, measure);
 };
 async function queued(): Promise<JobId> {
   const id = randomUUID() as JobId;
@@ -166,6 +182,70 @@ describe('a cancel', () => {
     await start(async () => void ran++);
     await until('the end', async () => (await state(id)) === 'cancelled', 5000);
     expect(ran).toBe(0);
+  });
+});
+
+describe('jobs queued together', () => {
+  async function queuedTogether(count: number): Promise<JobId[]> {
+    const ids = Array.from({ length: count }, () => randomUUID() as JobId);
+    const of = { projectId: null, kind: 'render' as const, subject: 'x', title: 'Test', total: 10 };
+    await queueJobs(
+      h.pool,
+      ids.map((id, payload) => ({ ...of, id, payload })),
+    );
+    return ids;
+  }
+  const untilAborted = ({ signal }: JobRun) =>
+    new Promise<void>((_resolve, reject) =>
+      signal.addEventListener('abort', () => reject(signal.reason as Error), { once: true }),
+    );
+
+  it('are worked on in one go, and each ends in its own way', async () => {
+    const ids = await queuedTogether(3);
+    const seen: unknown[] = [];
+    const render: JobsWork = (_services, runs) => {
+      seen.push(runs.map((run) => run.payload));
+      return [Promise.resolve(), Promise.reject(new Error('disk full')), untilAborted(runs[2]!)];
+    };
+    await startAll({ render });
+    await until('the first two', async () => (await state(ids[0]!)) === 'done' && (await state(ids[1]!)) === 'failed');
+    expect((await findJob(h.pool, ids[1]!))!.job.message).toBe('disk full');
+    await requestCancel(h.pool, ids[2]!);
+    // a living worker holds it, by the key of another
+    expect(await state(ids[2]!)).toBe('running');
+    await until('the cancel', async () => (await state(ids[2]!)) === 'cancelled', 5000);
+    expect(seen).toEqual([[0, 1, 2]]);
+  });
+  it('are taken up again without those that have ended', async () => {
+    const ids = await queuedTogether(3);
+    await startAll({
+      render: (_services, runs) => runs.map((run, i) => (i === 1 ? Promise.resolve() : untilAborted(run))),
+    });
+    await until('the second', async () => (await state(ids[1]!)) === 'done');
+    await running!.stop();
+    const seen: unknown[] = [];
+    await startAll({
+      render: (_services, runs) => {
+        seen.push(runs.map((run) => run.payload));
+        return runs.map(() => Promise.resolve());
+      },
+    });
+    await until('all', async () => (await Promise.all(ids.map(state))).every((s) => s === 'done'));
+    expect(seen).toEqual([[0, 2]]);
+  });
+  it('are retried alone, while the others go on', async () => {
+    const ids = await queuedTogether(2);
+    const seen: unknown[] = [];
+    const render: JobsWork = (_services, runs) => {
+      seen.push(runs.map((run) => run.payload));
+      return runs.length === 1 ? [Promise.resolve()] : [Promise.reject(new Error('disk full')), untilAborted(runs[1]!)];
+    };
+    await startAll({ render });
+    await until('the failure', async () => (await state(ids[0]!)) === 'failed');
+    await requeueJob(h.pool, ids[0]!);
+    await until('the retry', async () => (await state(ids[0]!)) === 'done', 5000);
+    expect(await state(ids[1]!)).toBe('running');
+    expect(seen).toEqual([[0, 1], [0]]);
   });
 });
 

@@ -2,6 +2,7 @@ import { EventEmitter } from 'node:events';
 import { Logger, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import pRetry from 'p-retry';
 import type pg from 'pg';
+import { z } from 'zod';
 import type { Job, JobId } from '@mellow/contract';
 import {
   cancelUnstarted,
@@ -25,12 +26,19 @@ export interface JobServices {
   log: { info: (o: object, m: string) => void; error: (o: object, m: string) => void };
 }
 /** A running job: its payload, progress, and the signal that it was cancelled or the process is stopping. */
-interface JobRun {
+export interface JobRun {
   payload: unknown;
   signal: AbortSignal;
   report: (done: number) => void;
 }
 export type JobWork = (services: JobServices, run: JobRun) => Promise<void>;
+/** Work for jobs that were queued together and share most of it: an end for each, in their order. */
+export type JobsWork = (services: JobServices, runs: readonly JobRun[]) => readonly Promise<void>[];
+/** Work that shares nothing between jobs. */
+export const eachAlone =
+  (work: JobWork): JobsWork =>
+  (services, runs) =>
+    runs.map((run) => work(services, run));
 /** Work without a row of its own in the job table, keyed so that a newer request replaces a waiting one. */
 export type KeyedWork = (services: JobServices, payload: unknown, signal: AbortSignal) => Promise<void>;
 
@@ -45,22 +53,30 @@ async function notifyJob(db: Queryable, id: string): Promise<void> {
 }
 
 /** Stores a job and queues it, in the caller's transaction: either both or neither. */
-export async function queueJob(db: Queryable, job: NewJob): Promise<void> {
-  await insertJob(db, job);
-  await enqueue(db, job.id);
-  await notifyJob(db, job.id);
+export const queueJob = (db: Queryable, job: NewJob): Promise<void> => queueJobs(db, [job]);
+/** The same for jobs of one kind that are worked on together: at least one. */
+export async function queueJobs(db: Queryable, jobs: readonly NewJob[]): Promise<void> {
+  for (const job of jobs) await insertJob(db, job);
+  const ids = jobs.map((job) => job.id);
+  await enqueue(db, ids);
+  for (const id of ids) await notifyJob(db, id);
 }
-const enqueue = (db: Queryable, id: string) =>
+const enqueue = (db: Queryable, ids: readonly string[]) =>
   db.query(
-    `select graphile_worker.add_job('job', json_build_object('id', $1::text), job_key => $1::text,
+    `select graphile_worker.add_job('job', json_build_object('ids', $1::text[]), job_key => $2::text,
       max_attempts => 100)`,
-    [id],
+    [ids, ids[0]],
   );
 export async function requeueJob(db: Queryable, id: JobId): Promise<void> {
   await resetJob(db, id);
-  await enqueue(db, id);
+  await enqueue(db, [id]);
   await notifyJob(db, id);
 }
+/** `id`: as it was queued before jobs were worked on together. */
+const Queued = z.union([
+  z.object({ ids: z.array(z.uuid()).min(1) }),
+  z.object({ id: z.uuid() }).transform(({ id }) => ({ ids: [id] })),
+]);
 /**
  * Queues keyed work a little later, replacing a waiting request with the same key. Work of one kind takes its turn, so
  * that it never holds all the workers there are.
@@ -87,7 +103,7 @@ export interface Workers {
 export async function startWorkers(
   services: JobServices,
   connectionString: string,
-  works: Record<Job['kind'], JobWork>,
+  works: Record<Job['kind'], JobsWork>,
   keyed: Record<string, KeyedWork>,
   concurrency: number,
 ): Promise<Workers> {
@@ -105,10 +121,10 @@ export async function startWorkers(
   events.on('pool:create', ({ workerPool }) => void alive.add(workerPool.id));
   const taskList: TaskList = {
     job: async (payload) => {
-      const { id } = payload as { id: string };
+      const { ids } = Queued.parse(payload);
       await unlessStopping(
-        () => runJob(services, works, id, stopping.signal),
-        () => enqueue(pool, id),
+        () => runJobs(services, works, ids, stopping.signal),
+        () => enqueue(pool, ids),
       );
     },
   };
@@ -173,20 +189,58 @@ async function unlessStopping(work: () => Promise<void>, again: () => Promise<un
   }
 }
 
-async function runJob(
+/** Runs jobs that were queued together; throws where one of them has to be taken up again. */
+async function runJobs(
   services: JobServices,
-  works: Record<Job['kind'], JobWork>,
-  id: string,
+  works: Record<Job['kind'], JobsWork>,
+  ids: readonly string[],
   stopping: AbortSignal,
 ): Promise<void> {
+  const begun: BegunJob[] = [];
+  const beginAll = async () => {
+    for (const id of ids) {
+      const job = await begin(services, id, stopping);
+      if (job) begun.push(job);
+    }
+  };
+  try {
+    await beginAll();
+  } catch (error) {
+    // one that could not begin has those that have taken up again with it
+    for (const job of begun) job.leave();
+    throw error;
+  }
+  if (begun.length === 0) return;
+  const ends = works[begun[0]!.kind](
+    services,
+    begun.map((job) => job.run),
+  );
+  const ended = await Promise.allSettled(begun.map((job, i) => job.ended(ends[i]!)));
+  const again = ended.find((end) => end.status === 'rejected');
+  if (again) throw again.reason;
+}
+
+interface BegunJob {
+  kind: Job['kind'];
+  run: JobRun;
+  /** Waits for the end of its work and stores it; throws where it has to be taken up again. */
+  ended: (work: Promise<void>) => Promise<void>;
+  /** Stops watching over it, and leaves it as it stands. */
+  leave: () => void;
+}
+/** Jobs that this process works on: one that is retried while those queued with it are taken up anew is run once. */
+const underWay = new Set<string>();
+/** Marks a job as under way; undefined where it was cancelled or is finished. */
+async function begin(services: JobServices, id: string, stopping: AbortSignal): Promise<BegunJob | undefined> {
   const { pool, log } = services;
+  if (underWay.has(id)) return undefined;
   if (!(await startJob(pool, id))) {
     // cancelled while nobody ran it
     if (await cancelUnstarted(pool, id)) await notifyJob(pool, id);
-    return;
+    return undefined;
   }
   const found = await findJob(pool, id);
-  if (!found) return;
+  if (!found) return undefined;
   const { job, payload } = found;
   const controller = new AbortController();
   const onStop = () => controller.abort(new Stopping());
@@ -201,24 +255,35 @@ async function runJob(
     shown = done;
   };
   const timer = setInterval(() => void sync().catch(() => undefined), 300);
-  try {
-    await notifyJob(pool, id);
-    controller.signal.throwIfAborted();
-    await works[job.kind](services, { payload, signal: controller.signal, report: (n) => (done = n) });
-    await finishJob(pool, id, 'done', null);
-  } catch (error) {
-    const reason: unknown = controller.signal.aborted ? controller.signal.reason : error;
-    if (reason instanceof Stopping) throw reason; // stays `running`; the queue hands it to the next worker
-    // the database went away under it: the job itself is sound, and is tried again
-    if (isDatabaseAway(reason)) throw reason;
-    if (reason instanceof Cancelled) await finishJob(pool, id, 'cancelled', null);
-    else {
-      log.error({ error, job: id, kind: job.kind }, 'job failed');
-      await finishJob(pool, id, 'failed', error instanceof Error ? error.message : String(error));
-    }
-  } finally {
+  underWay.add(id);
+  const leave = () => {
+    underWay.delete(id);
     clearInterval(timer);
     stopping.removeEventListener('abort', onStop);
-    await notifyJob(pool, id).catch(() => undefined);
-  }
+  };
+  const ended = async (work: Promise<void>) => {
+    // it may fail before its turn to be waited for comes
+    work.catch(() => undefined);
+    try {
+      await notifyJob(pool, id);
+      await work;
+      leave();
+      await finishJob(pool, id, 'done', null);
+    } catch (error) {
+      // before its end is told of: it may be asked for again from then on
+      leave();
+      const reason: unknown = controller.signal.aborted ? controller.signal.reason : error;
+      if (reason instanceof Stopping) throw reason; // stays `running`; the queue hands it to the next worker
+      // the database went away under it: the job itself is sound, and is tried again
+      if (isDatabaseAway(reason)) throw reason;
+      if (reason instanceof Cancelled) await finishJob(pool, id, 'cancelled', null);
+      else {
+        log.error({ error, job: id, kind: job.kind }, 'job failed');
+        await finishJob(pool, id, 'failed', error instanceof Error ? error.message : String(error));
+      }
+    } finally {
+      await notifyJob(pool, id).catch(() => undefined);
+    }
+  };
+  return { kind: job.kind, run: { payload, signal: controller.signal, report: (n) => (done = n) }, ended, leave };
 }

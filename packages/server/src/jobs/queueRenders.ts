@@ -17,12 +17,13 @@ import {
   type RenderRequest,
   type Shot,
 } from '@mellow/contract';
-import { countDeliveries, hasSame, insertDelivery } from '../db/deliveries.ts';
+import { countDeliveries, hasSame, insertDelivery, type NewDelivery } from '../db/deliveries.ts';
+import type { NewJob } from '../db/jobs.ts';
 import type { Queryable } from '../db/pool.ts';
 import { listRuns } from '../db/trackRuns.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { OUTPUTS, pieceFileNames } from '../render/presets.ts';
-import { queueJob } from './queue.ts';
+import { queueJobs } from './queue.ts';
 
 /** Throws Refused where a format takes no picture as small as the shot's. */
 function assertFits(preset: Preset, shot: string, { width, height }: Media): void {
@@ -61,15 +62,15 @@ export async function queueRenders(db: Queryable, document: ProjectDocument, ask
   // mattes are the same in every colourway
   const colourways = OUTPUTS[asked.preset].what === 'mattes' ? all.slice(0, 1) : all;
   const ids: string[] = [];
-  for (const shot of shots) {
-    for (const colourway of colourways) {
-      const id = await queueRender(db, document, { ...asked, shot, colourway });
-      if (id !== undefined) ids.push(id);
-    }
-  }
+  for (const shot of shots) ids.push(...(await queueRendersOfShot(db, document, { ...asked, shot, colourways })));
   if (ids.length === 0) throw new Refused('conflict', 'All of this is rendered already, as it is now.');
   return ids;
 }
+
+/** Pictures of one frame, in pixels, that are held at once: a frame in all the colourways that are made together. */
+const HELD_PIXELS = 50e6;
+/** How many colourways of a shot are made together. */
+const together = ({ width, height }: Media): number => Math.max(1, Math.floor(HELD_PIXELS / (width * height)));
 
 interface Wanted {
   shot: Shot;
@@ -82,15 +83,41 @@ interface Wanted {
   handles?: number | undefined;
   onlyChanged?: boolean | undefined;
 }
+type WantedOfShot = Omit<Wanted, 'colourway'> & { colourways: readonly Wanted['colourway'][] };
 /**
- * Queues one render in the caller's transaction: the id of its delivery, undefined where only what has changed is
- * wanted and this has not. Throws Refused.
+ * Queues the renders of one shot in the caller's transaction, those of as many colourways together as can be held: the
+ * ids of the deliveries. One that has not changed, where only what has is wanted, is left out. Throws Refused.
  */
-export async function queueRender(
+export async function queueRendersOfShot(
+  db: Queryable,
+  document: ProjectDocument,
+  { colourways, ...asked }: WantedOfShot,
+): Promise<string[]> {
+  const planned: Planned[] = [];
+  for (const colourway of colourways) {
+    const render = await plannedRender(db, document, { ...asked, colourway });
+    if (render) planned.push(render);
+  }
+  const atOnce = together(document.media.find((m) => m.id === asked.shot.mediaId)!);
+  for (let from = 0; from < planned.length; from += atOnce)
+    await queueJobs(
+      db,
+      planned.slice(from, from + atOnce).map((render) => render.job),
+    );
+  for (const { delivery } of planned) await insertDelivery(db, delivery);
+  return planned.map(({ delivery }) => delivery.id);
+}
+
+interface Planned {
+  job: NewJob;
+  delivery: NewDelivery;
+}
+/** Undefined where only what has changed is wanted and this has not. Throws Refused. */
+async function plannedRender(
   db: Queryable,
   document: ProjectDocument,
   { shot, colourway, preset, withLook, burnIn = false, handles = 0, onlyChanged, namePattern = PLAIN_PATTERN }: Wanted,
-): Promise<string | undefined> {
+): Promise<Planned | undefined> {
   const { id: projectId, name: project } = document.project.value;
   const look = withLook ? lookOfShot(document.project.value, shot) : null;
   const media = document.media.find((m) => m.id === shot.mediaId)!;
@@ -133,15 +160,14 @@ export async function queueRender(
     ),
   };
   if (onlyChanged && (await hasSame(db, of, madeOf))) return undefined;
-  await queueJob(db, {
+  const job = {
     id: jobId,
     projectId,
-    kind: 'render',
+    kind: 'render' as const,
     subject: id,
     title: `Render ${shot.name}, ${colourwayName}, ${PRESETS[preset].label}`,
     total: frameCount(span),
     payload: { deliveryId: id, fileName, ...madeOf },
-  });
-  await insertDelivery(db, { id, ...of, shotName: shot.name, jobId, fileName });
-  return id;
+  };
+  return { job, delivery: { id, ...of, shotName: shot.name, jobId, fileName } };
 }

@@ -12,6 +12,7 @@ import {
   Span,
   Track,
   framesOf,
+  type ReadBack,
 } from '@mellow/contract';
 import { platesOf, type Look } from '@mellow/core';
 import { setDelivered } from '../db/deliveries.ts';
@@ -24,7 +25,7 @@ import { sharedRenderPool } from '../render/renderPool.ts';
 import { renderShot } from '../render/renderShot.ts';
 import { stillsIn } from '../render/stills.ts';
 import { motionsFrom } from '../track/motions.ts';
-import type { JobWork } from './queue.ts';
+import type { JobRun, JobServices, JobsWork } from './queue.ts';
 
 /** A render holds a copy of all it needs: edits made after it was asked for do not change it half-way. */
 const RenderPayload = z.object({
@@ -68,28 +69,49 @@ async function assertUntouched(db: Queryable, store: MediaStore, id: MediaId, si
   if (fault) throw new Error(faultText(fault));
 }
 
-export const renderJob: JobWork = async ({ pool, store }, { payload, signal, report }) => {
-  const { deliveryId, mediaId, tracks, runs, look, span, ...job } = RenderPayload.parse(payload);
+/** Waits for a file that is rendered, and stores what came of it. */
+async function delivered(pool: Queryable, deliveryId: string, folder: string, end: Promise<ReadBack | undefined>) {
+  const readBack = await end;
+  await setDelivered(pool, deliveryId, await deliveredBytes(folder), readBack ?? null);
+}
+
+/**
+ * Renders of one shot in several colourways, asked for together: they share all but their recipes, their names and
+ * what is burnt in, so the shot is decoded and isolated once.
+ */
+export const renderJobs: JobsWork = (services, runs) => {
+  const begun = begin(services, runs);
+  // when the beginning fails, all have failed
+  begun.catch(() => undefined);
+  return runs.map(async (_, i) => {
+    const { pool } = services;
+    const { deliveryId, folder, end } = (await begun)[i]!;
+    await delivered(pool, deliveryId, folder, end);
+  });
+};
+async function begin({ pool, store }: JobServices, runs: readonly JobRun[]) {
+  const asked = runs.map(({ payload }) => RenderPayload.parse(payload));
+  const { mediaId, tracks, runs: found, look, span, balance, encoding, preset, pieces } = asked[0]!;
   const media = await findMedia(pool, mediaId);
   if (!media) throw new Error('the footage is no longer there');
-  const plates = job.sightings.flatMap((s) => platesOf(s.layers).map((plate) => plate.mediaId as MediaId));
-  for (const id of new Set([mediaId, ...plates])) await assertUntouched(pool, store, id, signal);
-  const shown = framesOf({ span: span ?? null }, media.media);
-  const folder = deliveryFolder(store, deliveryId);
-  const readBack = await renderShot(
-    pool,
-    store,
-    sharedRenderPool(),
-    {
-      media,
-      span: shown,
-      folder,
-      motions: motionsFrom(tracks, runs),
-      look: look && (await lookFrom(store, look)),
-      ...job,
-    },
-    report,
-    signal,
-  );
-  await setDelivered(pool, deliveryId, await deliveredBytes(folder), readBack ?? null);
-};
+  const layers = asked.flatMap(({ sightings }) => sightings.flatMap((s) => s.layers));
+  const plates = platesOf(layers).map((plate) => plate.mediaId as MediaId);
+  const anyRun = AbortSignal.any(runs.map((run) => run.signal));
+  for (const id of new Set([mediaId, ...plates])) await assertUntouched(pool, store, id, anyRun);
+  const shot = {
+    media,
+    span: framesOf({ span: span ?? null }, media.media),
+    encoding,
+    balance,
+    motions: motionsFrom(tracks, found),
+    look: look && (await lookFrom(store, look)),
+    pieces,
+    preset,
+  };
+  const wanted = asked.map(({ deliveryId, sightings, burnIn, fileName }, i) => {
+    const { signal, report: onFrame } = runs[i]!;
+    return { sightings, burnIn, fileName, folder: deliveryFolder(store, deliveryId), signal, onFrame };
+  });
+  const ends = renderShot(pool, store, sharedRenderPool(), shot, wanted);
+  return asked.map(({ deliveryId }, i) => ({ deliveryId, folder: wanted[i]!.folder, end: ends[i]! }));
+}

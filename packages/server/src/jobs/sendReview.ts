@@ -12,7 +12,7 @@ import { insertReview, insertReviewFilm, insertReviewSighting } from '../db/revi
 import type { Queryable } from '../db/pool.ts';
 import { NotFound } from '../errors.ts';
 import { measurementInputs } from './measureWork.ts';
-import { assertSomeLook, queueRender } from './queueRenders.ts';
+import { assertSomeLook, queueRendersOfShot } from './queueRenders.ts';
 
 /** Bytes of chance in a link: nobody guesses it. */
 const TOKEN_BYTES = 24;
@@ -63,13 +63,14 @@ export async function sendReview(db: Queryable, document: ProjectDocument, asked
   const [id, token] = [randomUUID(), randomBytes(TOKEN_BYTES).toString('base64url')];
   await insertReview(db, { id, projectId, name: asked.name, token, page, daysValid: asked.daysValid });
   let position = 0;
-  for (const shot of shots)
-    for (const colourway of [null, ...colourways]) {
-      const film = { shot, colourway, preset: 'h264', withLook: asked.withLook } as const;
-      const deliveryId = (await queueRender(db, document, film))!;
+  for (const shot of shots) {
+    const films = { shot, colourways: [null, ...colourways], preset: 'h264', withLook: asked.withLook } as const;
+    const deliveryIds = await queueRendersOfShot(db, document, films);
+    for (const [i, colourway] of films.colourways.entries()) {
       const of = { shotId: shot.id, colourwayId: colourway?.id ?? null, position: position++ };
-      await insertReviewFilm(db, { reviewId: id, deliveryId, ...of });
+      await insertReviewFilm(db, { reviewId: id, deliveryId: deliveryIds[i]!, ...of });
     }
+  }
   for (const sightingId of page.shots.flatMap((shot) => shot.sightings.map((s) => s.id)))
     for (const { id: colourwayId } of colourways) {
       const inputs = measurementInputs(document, sightingId, colourwayId)!;

@@ -6,14 +6,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { renderFileName, type Preset, type Span } from '@mellow/contract';
-import { linearFromCode, NEUTRAL_RECIPE, type AnimatedSighting, type Geometry } from '@mellow/core';
-import { PLAIN_LAYER } from '../../../core/src/testing/layers.ts';
+import { linearFromCode, type AnimatedSighting } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { OUTPUTS, pieceFileNames } from './presets.ts';
 import { hashOfFrame, readBack } from './readBack.ts';
+import { isolated } from '../testing/isolated.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot } from './renderShot.ts';
 import { bytesOf } from './sinks/ffmpegPipe.ts';
@@ -68,10 +68,6 @@ afterAll(async () => {
   rmSync(work, { recursive: true, force: true });
 });
 
-const box = (geometry: Geometry): AnimatedSighting => ({
-  ...NEUTRAL_RECIPE,
-  layers: [{ ...PLAIN_LAYER, kind: 'shape', geometry, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' } }],
-});
 let count = 0;
 const ALL: Span = { from: 0, to: FRAMES - 1 };
 async function rendered(
@@ -85,19 +81,10 @@ async function rendered(
   const folder = join(work, `out-${count++}`);
   const words = { project: '', shot: 'Card', colourway: 'Main', n: '1', date: '' };
   const fileName = renderFileName('{shot}_{colourway}', words, preset);
-  const job = {
-    media: of,
-    encoding: 'rec709',
-    sightings,
-    pieces,
-    span,
-    motions: new Map(),
-    preset,
-    folder,
-    fileName,
-    burnIn,
-  } as const;
-  const readBack = await renderShot(h.pool, h.store, pool, job, () => undefined, new AbortController().signal);
+  const shot = { media: of, encoding: 'rec709', pieces, span, motions: new Map(), preset } as const;
+  const signal = new AbortController().signal;
+  const wanted = { sightings, folder, fileName, burnIn, onFrame: () => undefined, signal };
+  const [readBack] = await Promise.all(renderShot(h.pool, h.store, pool, shot, [wanted]));
   const frames = join(folder, 'frames');
   return { folder, readBack, frames, stem: fileName.replace(/\.\w+$/, ''), file: join(folder, fileName) };
 }
@@ -112,8 +99,8 @@ describe('alpha in the shot', () => {
     ['tiff16Alpha', 'tif'],
   ] as const)('%s holds what any piece selects, beside colour that is as it was', async (preset, extension) => {
     const two = [
-      box({ form: 'rectangle', cx: 40, cy: 40, width: 40, height: 40, turnDeg: 0 }),
-      box({ form: 'ellipse', cx: 50, cy: 50, width: 40, height: 20, turnDeg: 0 }),
+      isolated({ form: 'rectangle', cx: 40, cy: 40, width: 40, height: 40, turnDeg: 0 }),
+      isolated({ form: 'ellipse', cx: 50, cy: 50, width: 40, height: 20, turnDeg: 0 }),
     ];
     const { frames, stem, readBack } = await rendered(preset, two, ['A', 'B']);
     const numbered = join(frames, `${stem}.%06d.${extension}`);
@@ -267,7 +254,7 @@ describe('a part of the footage', () => {
   });
   it('has each matte on its own frame', async () => {
     const blink = { strength: [0, 1, 2].map((frame) => ({ frame, value: frame / 2, ease: 'hold' as const })) };
-    const [left] = [box({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 })];
+    const [left] = [isolated({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 })];
     const layers = left.layers.map((l) => ({ ...l, animated: blink }));
     const { frames } = await rendered('mattePng16', [{ ...left, layers }], ['Box'], span);
     const grey = read('gray16le', join(frames, 'Box/Box.%06d.png').replace('%06d', '000001'));
@@ -328,8 +315,8 @@ describe('movies of YCbCr look like the codes and say what they are', () => {
 });
 
 describe('mattes', () => {
-  const left = box({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 });
-  const right = box({ form: 'rectangle', cx: 60, cy: 30, width: 31, height: 20, turnDeg: 0 });
+  const left = isolated({ form: 'rectangle', cx: 20, cy: 20, width: 20, height: 10, turnDeg: 0 });
+  const right = isolated({ form: 'rectangle', cx: 60, cy: 30, width: 31, height: 20, turnDeg: 0 });
   const isIn = (x: number, y: number, [x0, x1, y0, y1]: number[]) => x >= x0! && x < x1! && y >= y0! && y < y1!;
   const LEFT = [10, 30, 15, 25];
   it('as grey PNG are a folder a piece, black and white where the shape is', async () => {

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, it } from 'vitest';
-import type { FrameTask } from './renderProtocol.ts';
+import type { RenderTask } from './renderProtocol.ts';
 import { RenderPool } from './renderPool.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'mellow-pool-'));
@@ -14,23 +14,25 @@ writeFileSync(
   `export default ({ scale, codes }) => {
      if (scale === 0) process.exit(3);
      if (scale === -1) throw new Error('this frame cannot be rendered');
-     return { ...codes, r: codes.r.map((v) => 2 * v) };
+     return [{ ...codes, r: codes.r.map((v) => 2 * v) }];
    };`,
 );
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const task = (red: number, scale = 1): FrameTask => {
+const task = (red: number, scale = 1): RenderTask => {
   const plane = () => Uint16Array.of(red);
   const codes = { width: 1, height: 1, r: plane(), g: plane(), b: plane() };
-  return { codes, encoding: 'rec709', scale, sightings: [], plates: {} };
+  return { codes, encoding: 'rec709', scale, sightings: [], colourways: [[]], plates: {} };
 };
+
+const redOf = async (pool: RenderPool, red: number) => (await pool.render(task(red)))[0]!.r[0];
 
 it('rejects the frame of a thread that ended, and renders all that come after it', async () => {
   const pool = new RenderPool(2, thread);
-  expect((await pool.render(task(21))).r[0]).toBe(42);
+  expect(await redOf(pool, 21)).toBe(42);
   for (let k = 0; k < 4; k++) {
     await expect(pool.render(task(1, 0))).rejects.toThrow();
-    expect((await pool.render(task(k + 1))).r[0]).toBe(2 * (k + 1));
+    expect(await redOf(pool, k + 1)).toBe(2 * (k + 1));
   }
   // while others wait
   const all = await Promise.allSettled([3, 4, 0, 5, 6, 7].map((n) => pool.render(task(n, n === 0 ? 0 : 1))));
@@ -47,7 +49,7 @@ it('rejects the frame of a thread that ended, and renders all that come after it
 it('passes an error on as it was said, and keeps the thread', async () => {
   const pool = new RenderPool(1, thread);
   await expect(pool.render(task(1, -1))).rejects.toThrow('this frame cannot be rendered');
-  expect((await pool.render(task(5))).r[0]).toBe(10);
+  expect(await redOf(pool, 5)).toBe(10);
   await pool.close();
 });
 it('moves a frame’s memory to the thread, unless frames around it need it too', async () => {

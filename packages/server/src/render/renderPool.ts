@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import type { SightingMeasurement } from '@mellow/core';
 import type { RenderedPicture } from './sinks/frameSink.ts';
-import type { FrameTask, MeasureTask, Request } from './renderProtocol.ts';
+import type { FrameTask, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
 
 const THREAD = fileURLToPath(new URL('./renderThread.mjs', import.meta.url));
 
@@ -34,10 +34,10 @@ export class RenderPool {
   }
 
   /**
-   * Renders a frame; the picture handed in is gone afterwards (its memory moves to the thread) unless there are frames
-   * around it.
+   * Renders a frame, once per colourway; the picture handed in is gone afterwards (its memory moves to the thread)
+   * unless there are frames around it.
    */
-  render(task: FrameTask): Promise<RenderedPicture> {
+  render(task: RenderTask): Promise<RenderedPicture[]> {
     return this.#ask({ ...task, kind: 'render' });
   }
   /** α of every sighting of a frame, steadied where it asks for it; the picture is gone then, as for `render`. */

@@ -9,12 +9,6 @@ export interface AroundTask {
 export interface FrameTask {
   codes: CodePicture;
   encoding: Encoding;
-  /** What the rendered codes are; left out: as those of the source. */
-  as?: RenderAs | undefined;
-  /** What any sighting selects is wanted too. */
-  withAlpha?: boolean | undefined;
-  /** What the result is seen through; left out: nothing. */
-  look?: Look | undefined;
   /** This size over the full resolution. */
   scale: number;
   sightings: readonly SightingRender[];
@@ -24,6 +18,17 @@ export interface FrameTask {
   /** The frames around, by how many frames they lie off; only those that a steadied matte asks for. */
   around?: { off: number; frame: AroundTask }[] | undefined;
 }
+/** A frame rendered in several colourways at once: one decode, one matte, a recolour each. */
+export interface RenderTask extends FrameTask {
+  /** Per colourway the sightings as they are in it: none, or as many as there are, of the same mattes. */
+  colourways: readonly (readonly SightingRender[])[];
+  /** What the rendered codes are; left out: as those of the source. */
+  as?: RenderAs | undefined;
+  /** What any sighting selects is wanted too. */
+  withAlpha?: boolean | undefined;
+  /** What the result is seen through; left out: nothing. */
+  look?: Look | undefined;
+}
 /** A frame measured in several colourways at once: one matte, one decode, a recolour each. */
 export interface MeasureTask extends FrameTask {
   /** Which of the sightings is measured. */
@@ -31,4 +36,5 @@ export interface MeasureTask extends FrameTask {
   /** What becomes of the colour of each sighting, per colourway. */
   colourways: readonly (readonly Program[])[];
 }
-export type Request = ({ kind: 'render' | 'mattes' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);
+export type Request =
+  ({ kind: 'render' } & RenderTask) | ({ kind: 'mattes' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);

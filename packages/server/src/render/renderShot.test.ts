@@ -1,17 +1,26 @@
 // Rendering a shot by itself: what breaks off leaves nothing behind, and what is written is what its tags say.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PLAIN_PATTERN, renderFileName, framesOf, type Preset } from '@mellow/contract';
-import { codeFromLinear, codesFromLinear709, linear709FromCodes, type Encoding } from '@mellow/core';
+import {
+  codeFromLinear,
+  codesFromLinear709,
+  linear709FromCodes,
+  NEUTRAL_SHIFT,
+  type AnimatedSighting,
+  type Encoding,
+} from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
+import { isolated } from '../testing/isolated.ts';
 import { RenderPool } from './renderPool.ts';
-import { renderShot } from './renderShot.ts';
+import { renderShot, type ShotRender } from './renderShot.ts';
+import type { WantedFile } from './shotFile.ts';
 
 let h: Harness;
 let pool: RenderPool;
@@ -44,6 +53,11 @@ afterAll(async () => {
 
 const named = (shot: string, colourway: string, preset: Preset) =>
   renderFileName(PLAIN_PATTERN, { project: '', shot, colourway, n: '1', date: '' }, preset);
+const shotOf = (encoding: Encoding, preset: Preset, of = media): ShotRender => {
+  const span = framesOf({ span: null }, of.media);
+  return { media: of, encoding, pieces: [], span, motions: new Map(), preset };
+};
+const NEVER = new AbortController().signal;
 let count = 0;
 function render(
   encoding: Encoding,
@@ -54,18 +68,8 @@ function render(
 ) {
   const folder = join(work, `out-${count++}`);
   const fileName = named('Shot', 'Main', preset);
-  const job = {
-    media: of,
-    encoding,
-    sightings: [],
-    pieces: [],
-    span: framesOf({ span: null }, of.media),
-    motions: new Map(),
-    preset,
-    folder,
-    fileName,
-  };
-  const done = renderShot(h.pool, h.store, pool, job, onFrame, signal ?? new AbortController().signal);
+  const wanted = { sightings: [], folder, fileName, onFrame, signal: signal ?? NEVER };
+  const done = renderShot(h.pool, h.store, pool, shotOf(encoding, preset, of), [wanted])[0]!;
   return { folder, file: join(folder, fileName), done };
 }
 const probed = (file: string, entries: string) =>
@@ -91,20 +95,55 @@ describe('a render that breaks off', () => {
     await first.done;
     const longer = { ...media, media: { ...media.media, frames: FRAMES + 1 } };
     const fileName = named('Shot', 'Main', 'ffv1');
-    const again = {
-      media: longer,
-      encoding: 'rec709' as const,
-      sightings: [],
-      pieces: [],
-      span: { from: 0, to: FRAMES },
-      motions: new Map(),
-      preset: 'ffv1' as const,
-    };
-    const signal = new AbortController().signal;
-    await expect(
-      renderShot(h.pool, h.store, pool, { ...again, folder: first.folder, fileName }, () => undefined, signal),
-    ).rejects.toThrow();
+    const wanted = { sightings: [], folder: first.folder, fileName, onFrame: () => undefined, signal: NEVER };
+    await expect(renderShot(h.pool, h.store, pool, shotOf('rec709', 'ffv1', longer), [wanted])[0]).rejects.toThrow(
+      'frames were decoded',
+    );
     expect(readdirSync(first.folder)).toEqual([fileName, 'stills']);
+  });
+});
+
+describe('files made of one decode', () => {
+  const PIECE = isolated({ form: 'rectangle', cx: 32, cy: 16, width: 20, height: 12, turnDeg: 0 });
+  const turned = (hueDeg: number) => ({ ...PIECE, shift: { ...NEUTRAL_SHIFT, hueDeg } });
+  const files = (sets: readonly AnimatedSighting[][], also: Partial<WantedFile>[] = []): WantedFile[] =>
+    sets.map((sightings, i) => {
+      const folder = join(work, `out-${count++}`);
+      return { sightings, folder, fileName: 'Shot.mkv', onFrame: () => undefined, signal: NEVER, ...also[i] };
+    });
+  const framesIn = (file: WantedFile) =>
+    execFileSync('ffmpeg', [
+      ...words('-v error -i'),
+      join(file.folder, file.fileName),
+      ...words('-f rawvideo -pix_fmt gbrp16le -'),
+    ]).toString('base64');
+  const shot = () => ({ ...shotOf('rec709', 'ffv1'), pieces: ['Piece'] });
+  const COLOURWAYS = [[], [turned(60)], [turned(-120)]];
+
+  it('are those that each render by itself makes', async () => {
+    const wanted = files(COLOURWAYS);
+    const found = await Promise.all(renderShot(h.pool, h.store, pool, shot(), wanted));
+    expect(found.map((f) => f?.frames)).toEqual([FRAMES, FRAMES, FRAMES]);
+    const alone = files(COLOURWAYS);
+    for (const file of alone) await renderShot(h.pool, h.store, pool, shot(), [file])[0];
+    const [together, each] = [wanted.map(framesIn), alone.map(framesIn)];
+    expect(together).toEqual(each);
+    expect(new Set(together).size).toBe(3);
+  });
+  it('go on where one is cancelled, and where one cannot be written', async () => {
+    const abort = new AbortController();
+    const onFrame = () => abort.abort(new Error('cancelled'));
+    const wanted = files(COLOURWAYS, [{ onFrame, signal: abort.signal }, { folder: join(work, 'a file', 'out') }]);
+    writeFileSync(join(work, 'a file'), '');
+    const ends = await Promise.allSettled(renderShot(h.pool, h.store, pool, shot(), wanted));
+    expect(ends.map((end) => end.status)).toEqual(['rejected', 'rejected', 'fulfilled']);
+    expect(wanted.map((file) => existsSync(file.folder))).toEqual([false, false, true]);
+    expect(readdirSync(work).filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+  it('all fail where the footage cannot be decoded to its end', async () => {
+    const longer = { ...media, media: { ...media.media, frames: FRAMES + 1 } };
+    const ends = renderShot(h.pool, h.store, pool, shotOf('rec709', 'ffv1', longer), files(COLOURWAYS));
+    for (const end of ends) await expect(end).rejects.toThrow(`${FRAMES} of ${FRAMES + 1} frames were decoded`);
   });
 });
 

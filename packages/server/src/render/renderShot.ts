@@ -1,5 +1,4 @@
-import { mkdir, rename, rm } from 'node:fs/promises';
-import { frameCount, timecodeAfter, type Preset, type ReadBack, type Span } from '@mellow/contract';
+import type { Preset, ReadBack, Span } from '@mellow/contract';
 import {
   sightingAt,
   type AnimatedSighting,
@@ -12,24 +11,21 @@ import {
 import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
-import { soundInput } from '../media/sound.ts';
 import type { MediaStore } from '../media/store.ts';
 import { openPlates } from './plates.ts';
 import { OUTPUTS } from './presets.ts';
-import type { Outgoing, Samples } from './presets/output.ts';
+import type { Samples } from './presets/output.ts';
 import type { RenderPool } from './renderPool.ts';
 import type { FrameTask } from './renderProtocol.ts';
-import type { FrameSink, PictureSink } from './sinks/frameSink.ts';
-import { pictureSink } from './sinks/pictureSink.ts';
-import { stillsIn } from './stills.ts';
+import { ShotFile, type WantedFile } from './shotFile.ts';
 import { withAround } from './window.ts';
 
+/** What the files made of a shot at once have in common. */
 export interface ShotRender {
   media: StoredMedia;
   /** First and last frame, both included. */
   span: Span;
   encoding: Encoding;
-  sightings: readonly AnimatedSighting[];
   motions: Motions;
   balance?: Balance | undefined;
   /** What the result is seen through; left out: nothing. */
@@ -37,109 +33,88 @@ export interface ShotRender {
   /** Names of the pieces of the sightings, fit for file names and all different. */
   pieces: readonly string[];
   preset: Preset;
-  /** What is written over the picture of a review file; left out: nothing. */
-  burnIn?: string | undefined;
-  /** Folder of the delivery, made here; it holds only finished work once this returns. */
-  folder: string;
-  fileName: string;
 }
 
 const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'half']);
 
-/** The footage as it goes out: the frames of the shot, under their own numbers and timecode. */
-function outgoing(store: MediaStore, { media: stored, span, burnIn }: ShotRender): Outgoing {
-  const { media } = stored;
-  const timecode = media.timecode && timecodeAfter(media.timecode, media.fps, span.from);
-  const sound = soundInput(store, stored, span);
-  return {
-    ...media,
-    sound,
-    burnIn,
-    frames: frameCount(span),
-    firstFrame: span.from,
-    timecode: timecode || media.timecode,
+/** What becomes of a frame, in as many colourways as are wanted: what a file's sink takes, for each. */
+type Make = (task: FrameTask, colourways: readonly FrameTask['sightings'][]) => Promise<readonly unknown[]>;
+function maker(pool: RenderPool, { preset: name, encoding, look }: ShotRender): Make {
+  const preset = OUTPUTS[name];
+  // mattes are the same in every colourway
+  if (preset.what === 'mattes')
+    return async (task, colourways) => {
+      const mattes = await pool.mattes(task);
+      return colourways.map(() => mattes);
+    };
+  const as: RenderAs = {
+    encoding: preset.encodingOf(encoding),
+    samples: TAKES_FLOATS.has(preset.samples) ? 'float' : 'as the source',
   };
-}
-
-interface Opened {
-  sink: FrameSink<unknown>;
-  /** Gives what the sink takes. */
-  render: (task: FrameTask) => Promise<unknown>;
-  /** Reads what was written; left out: it is not read. */
-  readBack?: PictureSink['readBack'];
-}
-/** Where the frames of a preset go, and how they are made. */
-async function opened(pool: RenderPool, store: MediaStore, job: ShotRender, folder: string): Promise<Opened> {
-  const preset = OUTPUTS[job.preset];
-  const sinkJob = { media: outgoing(store, job), folder, fileName: job.fileName, pieces: job.pieces };
-  if (preset.what === 'mattes') {
-    const sink = await preset.open(sinkJob, preset.framesIn(folder));
-    return { sink: sink as FrameSink<unknown>, render: (task) => pool.mattes(task) };
-  }
-  const encoding = preset.encodingOf(job.encoding);
-  const as: RenderAs = { encoding, samples: TAKES_FLOATS.has(preset.samples) ? 'float' : 'as the source' };
-  const sink = await pictureSink(preset, encoding, sinkJob);
-  return {
-    sink: sink as FrameSink<unknown>,
-    render: (task) => pool.render({ ...task, as, look: job.look, withAlpha: preset.samples === '16 bit, alpha' }),
-    readBack: sink.readBack,
-  };
+  const withAlpha = preset.samples === '16 bit, alpha';
+  return (task, colourways) => pool.render({ ...task, colourways, as, look, withAlpha });
 }
 
 /**
- * Decodes, renders and encodes a shot, frame by frame and in order: no more frames are in memory than threads want.
- * It is written under a name of its own, read back, and renamed when that is well: half a file is never taken for a
- * finished one. Throws where the file is not what was rendered. Mattes are not read back.
+ * Decodes a shot once and isolates its pieces once, and makes as many files of it as are wanted: frame by frame and in
+ * order, no more frames in memory than threads want. How each file ends, in their order; one that fails or is cancelled
+ * leaves the others alone.
  */
-export async function renderShot(
+export function renderShot(
   db: Queryable,
   store: MediaStore,
   pool: RenderPool,
-  job: ShotRender,
-  onFrame: (done: number) => void,
-  signal: AbortSignal,
-): Promise<ReadBack | undefined> {
-  const part = `${job.folder}.part`;
-  await rm(part, { recursive: true, force: true });
-  await mkdir(stillsIn(part), { recursive: true });
-  const { sink, render, readBack } = await opened(pool, store, job, part);
-  const stop = () => sink.stop();
-  signal.addEventListener('abort', stop);
-  let done = 0;
-  const write = async (frame: unknown) => {
-    await sink.write(frame);
-    onFrame(++done);
-  };
-  const plates = await openPlates(db, store, job.sightings, job.media.media, signal);
-  try {
-    const inFlight: Promise<unknown>[] = [];
-    const reach = Math.max(0, ...job.sightings.map((s) => s.steadyFrames ?? 0));
-    const task = async (at: number) => ({
-      sightings: job.sightings.map((s) => sightingAt(s, at, job.motions)),
-      plates: await plates.frame(at),
+  shot: ShotRender,
+  wanted: readonly WantedFile[],
+): Promise<ReadBack | undefined>[] {
+  const files = wanted.map((file) => new ShotFile(shot, file));
+  const none = new AbortController();
+  const going = () => files.filter((file) => file.isGoing);
+  for (const file of files)
+    file.end.catch(() => {
+      if (going().length === 0) none.abort(new Error('no file is wanted any more'));
     });
-    for await (const { at: _at, ...frame } of withAround(
-      decodeFrames(store, job.media, { signal, span: job.span }),
-      reach,
-      task,
-      job.span.from,
-    )) {
-      inFlight.push(render({ ...frame, encoding: job.encoding, scale: 1, balance: job.balance }));
-      if (inFlight.length > pool.size) await write(await inFlight.shift()!);
-    }
-    for (const last of inFlight) await write(await last);
-    await sink.end();
+  const failAll = (error: unknown) => Promise.all(going().map((file) => file.fail(error)));
+  void renderFiles(db, store, pool, shot, files, none.signal).catch(failAll);
+  return files.map((file) => file.end);
+}
+
+async function renderFiles(
+  db: Queryable,
+  store: MediaStore,
+  pool: RenderPool,
+  shot: ShotRender,
+  files: readonly ShotFile[],
+  signal: AbortSignal,
+): Promise<void> {
+  await Promise.all(files.map((file) => file.open(store)));
+  const make = maker(pool, shot);
+  // the mattes are those of any colourway in which there are pieces
+  const isolated: readonly AnimatedSighting[] = files.find((file) => file.sightings.length > 0)?.sightings ?? [];
+  const reach = Math.max(0, ...isolated.map((s) => s.steadyFrames ?? 0));
+  const plates = await openPlates(db, store, isolated, shot.media.media, signal);
+  const task = async (at: number) => ({
+    sightings: isolated.map((s) => sightingAt(s, at, shot.motions)),
+    plates: await plates.frame(at),
+  });
+  try {
     signal.throwIfAborted();
-    const due = frameCount(job.span);
-    if (done !== due) throw new Error(`${done} of ${due} frames were decoded`);
-    const found = await readBack?.(signal);
-    await rm(job.folder, { recursive: true, force: true });
-    await rename(part, job.folder);
-    return found;
+    const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly unknown[]> }[] = [];
+    const write = async ({ of, frames }: (typeof inFlight)[number]) => {
+      const made = await frames;
+      await Promise.all(of.map((file, i) => file.write(made[i])));
+    };
+    const decoded = decodeFrames(store, shot.media, { signal, span: shot.span });
+    for await (const { at, ...frame } of withAround(decoded, reach, task, shot.span.from)) {
+      const of = files.filter((file) => file.isGoing);
+      const colourways = of.map((file) => file.sightings.map((s) => sightingAt(s, at, shot.motions)));
+      const { encoding, balance } = shot;
+      inFlight.push({ of, frames: make({ ...frame, encoding, scale: 1, balance }, colourways) });
+      if (inFlight.length > pool.size) await write(inFlight.shift()!);
+    }
+    for (const last of inFlight) await write(last);
+    for (const file of files) await file.finish();
   } finally {
-    signal.removeEventListener('abort', stop);
-    stop();
     await plates.close();
-    await rm(part, { recursive: true, force: true });
   }
 }

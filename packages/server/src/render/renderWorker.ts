@@ -11,7 +11,7 @@ import {
   type CodePicture,
   type SourceFrame,
 } from '@mellow/core';
-import type { FrameTask, Request } from './renderProtocol.ts';
+import type { FrameTask, RenderTask, Request } from './renderProtocol.ts';
 import type { RenderedPicture } from './sinks/frameSink.ts';
 
 const tables = makeTables();
@@ -47,20 +47,22 @@ function anyOf(mattes: readonly Float32Array[], pixels: number): Float32Array {
   return any;
 }
 
-function renderRequest(source: SourceFrame, task: FrameTask): RenderedPicture {
+function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[] {
   const mattes = mattesOf(source, task);
   const matteOf = (_: unknown, i: number) => mattes[i]!;
-  const { look, sightings, as, withAlpha } = task;
-  const codes = look
-    ? renderThrough(look, source, sightings, tables, matteOf, as)
-    : renderCodes(source, sightings, tables, matteOf, as);
-  return withAlpha ? { ...codes, alpha: anyOf(mattes, codes.r.length) } : codes;
+  const { look, colourways, as, withAlpha } = task;
+  return colourways.map((sightings) => {
+    const codes = look
+      ? renderThrough(look, source, sightings, tables, matteOf, as)
+      : renderCodes(source, sightings, tables, matteOf, as);
+    return withAlpha ? { ...codes, alpha: anyOf(mattes, codes.r.length) } : codes;
+  });
 }
 
 /** An answer whose planes move back: a copy of every frame would cost as much as encoding it. */
 const moved = (value: unknown, planes: readonly ArrayBufferView[]): unknown =>
   Piscina.move({
-    [Piscina.transferableSymbol]: planes.map((plane) => plane.buffer),
+    [Piscina.transferableSymbol]: [...new Set(planes.map((plane) => plane.buffer))],
     [Piscina.valueSymbol]: value,
   } as never);
 
@@ -75,7 +77,8 @@ export function answer(request: Request): unknown {
     const mattes = mattesOf(source, request);
     return moved(mattes, mattes);
   }
-  const picture = renderRequest(source, request);
-  const { r, g, b, alpha } = picture;
-  return moved(picture, [r, g, b, ...(alpha ? [alpha] : [])]);
+  const pictures = renderRequest(source, request);
+  // what nothing is done to is handed on as it is: the same planes, which can be moved once only
+  const planes = pictures.flatMap(({ r, g, b, alpha }) => [r, g, b, ...(alpha ? [alpha] : [])]);
+  return moved(pictures, planes);
 }

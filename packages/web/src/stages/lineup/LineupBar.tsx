@@ -1,5 +1,8 @@
 import { Button, Segmented } from 'antd';
 import { useEffect, type ReactNode } from 'react';
+import { useAppSelector } from '../../app/store.ts';
+import { keysOf } from '../../keys/keyTable.ts';
+import { keysText } from '../../keys/keyText.ts';
 import { useCommands } from '../../keys/useCommands.ts';
 import { CELL_SIZES, SHOWN, SHOWN_TEXT, type CellSize, type Shown } from './lineupLook.ts';
 import type { Lineup } from './useLineup.ts';
@@ -25,6 +28,7 @@ export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolve
     solveAll: { run: onSolveAll, cannot: lineup.solved.size > 0 ? 'solved: apply or leave it' : undefined },
   });
   useEffect(() => () => onHold(false), [onHold]);
+  const held = useAppSelector((s) => keysOf('sourceHeld', s.keys));
   return (
     <div className="viewerbar">
       <Segmented
@@ -34,7 +38,11 @@ export function LineupBar({ shown, onShow, onHold, size, onSize, lineup, onSolve
         value={shown}
         onChange={onShow}
       />
-      <span className="quiet">hold Q: before</span>
+      {held.length > 0 && (
+        <span className="quiet beside-bar">
+          hold <kbd>{keysText(held)}</kbd>: before
+        </span>
+      )}
       <span style={{ flex: 1 }} />
       <Segmented size="small" aria-label="Size" options={CELL_SIZES} value={size} onChange={onSize} />
       {lineup.solved.size > 0 ? (

@@ -8,11 +8,14 @@ export const SHOWN_TEXT: Record<Shown, string> = {
   colourways: 'All colourways',
 };
 
-/** Width of a column and height of its picture, pixels. */
+/**
+ * Width of a column and height of its picture, pixels. Five of the middle ones stand in a window of 1280 beside the
+ * details.
+ */
 export const SIZES = {
   all: { width: 41, crop: 22 },
   small: { width: 118, crop: 66 },
-  middle: { width: 168, crop: 102 },
+  middle: { width: 164, crop: 100 },
   large: { width: 272, crop: 168 },
   largest: { width: 408, crop: 252 },
 } as const;
