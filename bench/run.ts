@@ -6,6 +6,7 @@ import { cpus, totalmem } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchKeyAndRecolour } from './core.ts';
 import { benchMattes } from './matte.ts';
+import { benchColourways } from './render.ts';
 import { benchTracking, benchTrackingMore } from './tracking.ts';
 
 const row = (work: string, ours: string, against = '', ratio = '', wanted = '') =>
@@ -78,6 +79,15 @@ const PARTS: Record<string, () => void | Promise<void>> = {
         '≤ 1 mean',
       );
   },
+  async render() {
+    const { togetherS, apartS, colourways } = await benchColourways();
+    row(
+      `render of 48 frames, 1280×720, two pieces, ${colourways} colourways, FFV1, read back`,
+      `${togetherS.toFixed(1)} s`,
+      `one after the other ${apartS.toFixed(1)} s`,
+      (togetherS / apartS).toFixed(2),
+    );
+  },
   async browser() {
     const b = await benchBrowser();
     row(
@@ -115,7 +125,7 @@ else {
     `${cpus().length} × ${cpus()[0]!.model}, ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.version}`,
   );
   for (const name of Object.keys(PARTS)) {
-    if (name === 'browser' && !process.env.MELLOW_TEST_DATABASE_URL) continue;
+    if ((name === 'browser' || name === 'render') && !process.env.MELLOW_TEST_DATABASE_URL) continue;
     spawnSync(process.execPath, ['--import', 'tsx', import.meta.filename, name], { stdio: 'inherit' });
   }
 }

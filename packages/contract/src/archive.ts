@@ -11,7 +11,7 @@ import { RunResult } from './track.ts';
 
 export const ARCHIVE_FORMAT = 'mellow-hue-project';
 /** Raised when an older program could not read what this one writes. */
-export const ARCHIVE_VERSION = 1;
+export const ARCHIVE_VERSION = 2;
 /** Paths in the zip. */
 export const ARCHIVE_PATHS = {
   manifest: 'manifest.json',

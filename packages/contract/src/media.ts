@@ -14,7 +14,36 @@ export const ImportOptions = z.object({
 });
 export type ImportOptions = z.infer<typeof ImportOptions>;
 
-/** Footage as it came in, described by ffprobe; never rewritten. */
+/** In which order the two fields of an interlaced frame were taken. */
+export const Fields = z.enum(['progressive', 'top first', 'bottom first']);
+export type Fields = z.infer<typeof Fields>;
+
+/** YCbCr matrices in ffmpeg's names, which are those of Rec. ITU-T H.273 in short. */
+export const YCBCR_MATRICES = {
+  bt709: 'BT.709',
+  smpte170m: 'BT.601, 525 lines',
+  bt470bg: 'BT.601, 625 lines',
+  smpte240m: 'SMPTE ST 240',
+  fcc: 'FCC',
+  bt2020nc: 'BT.2020, non-constant',
+  ycgco: 'YCgCo',
+} as const;
+const SampleRange = z.enum(['limited', 'full']);
+
+/** How the samples of footage are read: as its file states, or corrected. */
+export const Reading = z.object({
+  /** `gbr` where the samples are RGB. */
+  matrix: z.enum(['gbr', ...(Object.keys(YCBCR_MATRICES) as (keyof typeof YCBCR_MATRICES)[])]),
+  range: SampleRange,
+  /** Each frame is made whole of its first field (bwdif); only of interlaced footage. */
+  isDeinterlaced: z.boolean(),
+});
+export type Reading = z.infer<typeof Reading>;
+
+/**
+ * Footage as it came in, described by ffprobe; never rewritten. The same files read otherwise are another media, with
+ * the same hash.
+ */
 export const Media = z.object({
   id: MediaId,
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
@@ -27,9 +56,13 @@ export const Media = z.object({
   codec: z.string(),
   pixelFormat: z.string(),
   bitDepth: z.number().int().positive(),
-  range: z.enum(['limited', 'full']),
+  range: SampleRange,
   /** YCbCr matrix in ffmpeg's names, or `gbr` for RGB. */
   matrix: z.string(),
+  fields: Fields.default('progressive'),
+  isDeinterlaced: z.boolean().default(false),
+  /** What the file states, or what was assumed, where it is read otherwise. */
+  stated: z.object({ matrix: z.string(), range: SampleRange }).nullable().default(null),
   primaries: z.string(),
   transfer: z.string(),
   timecode: z.string().nullable(),

@@ -3,7 +3,7 @@ import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.
 import { CubeFile } from './entities.ts';
 import { EVENTS } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
-import { FolderEntry, FootageFault, FoundCut, ImportOptions } from './media.ts';
+import { FolderEntry, FootageFault, FoundCut, ImportOptions, Media, Reading } from './media.ts';
 import { NamePattern } from './naming.ts';
 import { RefusedFile } from './problem.ts';
 import { OpenedArchive, ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
@@ -198,6 +198,13 @@ export const ROUTES = {
     path: '/api/projects/{projectId}/footage-faults',
     summary: 'Footage whose files are missing or have changed since they came in; reads what it has not read yet',
     answer: z.array(FootageFault),
+  },
+  readMedia: {
+    method: 'post',
+    path: '/api/projects/{projectId}/media/{mediaId}/readings',
+    summary: 'The same footage read in another way, as another media; its frames are made unless they are there',
+    body: Reading,
+    answer: Media,
   },
   footageCuts: {
     method: 'get',

@@ -9,7 +9,7 @@ import type { ChangeId, Edit, MediaId, PieceId, ProjectId, ShotId, SightingId, T
 import { createApp } from '../app.ts';
 import { framesFolder } from '../media/store.ts';
 import { shots } from '../db/entities.ts';
-import { insertMedia } from '../db/media.ts';
+import { keepMedia } from '../db/media.ts';
 import { insertRun } from '../db/trackRuns.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 
@@ -181,10 +181,13 @@ describe('entities of another project', () => {
       primaries: 'bt709',
       transfer: 'bt709',
       timecode: null,
+      fields: 'progressive' as const,
+      isDeinterlaced: false,
+      stated: null,
       proposedEncoding: 'rec709' as const,
       notes: [],
     };
-    await insertMedia(h.pool, {
+    await keepMedia(h.pool, {
       media: { id: mediaId, sha256: 'a'.repeat(64), name: 'x', kind: 'video', ...described },
       files: { folder: 'x', input: 'x', startNumber: null },
     });

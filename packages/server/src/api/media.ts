@@ -22,6 +22,7 @@ import { footageCuts } from '../media/footageCuts.ts';
 import { footageFault } from '../media/footageFault.ts';
 import { hasProxies } from '../media/proxies.ts';
 import { importFiles, type Imported } from '../media/importMedia.ts';
+import { readAs } from '../media/readAs.ts';
 import type { IncomingFile } from '../media/sequence.ts';
 import { cubePath, framePath } from '../media/store.ts';
 import { sendKept, sendPicture } from './sendPicture.ts';
@@ -84,12 +85,25 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     return { mediaIds: [...mediaIds, ...back.map((s) => s.media.id)], shotIds, refused: imported.refused };
   };
 
+  register(router, 'readMedia', ({ params, body }) => {
+    const projectId = assertId('project', params.projectId);
+    const mediaId = assertId('media', params.mediaId) as MediaId;
+    return inTransaction(pool, async (db) => {
+      await assertProject(db, projectId);
+      const stored = (await listStoredOfProject(db, projectId)).find(({ media }) => media.id === mediaId);
+      if (!stored) throw new NotFound('media', mediaId);
+      const read = await readAs(db, stored, body);
+      await ensureProxies(db, { store }, projectId, read);
+      return read.media;
+    });
+  });
   register(router, 'footageFaults', async ({ params, request }) => {
     const projectId = assertId('project', params.projectId);
     await assertProject(pool, projectId);
     const gone = new AbortController();
     request.on('close', () => gone.abort());
     const faults: FootageFault[] = [];
+    // the same files may be read in several ways: what they lack, each lacks
     for (const stored of await listStoredOfProject(pool, projectId)) {
       const fault = await footageFault(store, stored, gone.signal);
       if (fault) faults.push(fault);

@@ -126,6 +126,26 @@ describe('a project that is saved', () => {
     expect((await there.call('getProject', { projectId: body.id })).recipes[0]!.value.shift.hueDeg).toBe(40);
     expect((await here.call('getProject', { projectId: own.projectId })).recipes[0]!.value.shift.hueDeg).toBe(75);
   });
+  it('whose footage is read otherwise than it states is read so there, and undone there', async () => {
+    const none = { exposureStops: 0, hueDeg: 90, saturation: 1, density: 0 };
+    const box = { cx: 40, cy: 30, width: 30, height: 20 };
+    const { projectId, shotId } = await boxed(here, 'Corrected', file('card.mkv'), box, none);
+    const { media, shots } = await here.call('getProject', { projectId });
+    const { id, matrix, range } = media[0]!;
+    const other = range === 'full' ? ('limited' as const) : ('full' as const);
+    const reading = { matrix: matrix as 'gbr', range: other, isDeinterlaced: false };
+    const now = await here.call('readMedia', { projectId, mediaId: id }, reading);
+    const value = { ...shots[0]!.value, mediaId: now.id };
+    await change(here, projectId, 'Read otherwise', { kind: 'shot', id: shotId, revision: 1, value });
+    const { status, body } = await opened(there, await saved(here, projectId, 'corrected.zip'));
+    expect([status, body.missing]).toEqual([201, []]);
+    const document = () => there.call('getProject', { projectId: body.id });
+    expect(withoutIds(await document())).toEqual(withoutIds(await here.call('getProject', { projectId })));
+    expect(await frames(there, body.id)).toBe(await frames(here, projectId));
+    await there.call('undo', { projectId: body.id }, { id: randomUUID() as ChangeId });
+    const after = await document();
+    expect(after.media.find((m) => m.id === after.shots[0]!.value.mediaId)).toMatchObject({ range, stated: null });
+  });
   it('brings what tracks have found, and what was removed comes back by undo', async () => {
     const { body } = await opened(there, await saved(here, own.projectId, 'tracks.zip'));
     const runs = (all: readonly object[]) => all.map((run) => ({ ...run, runId: 'one' }));
@@ -285,7 +305,7 @@ describe('a zip that is not what it says', () => {
     ],
     ['more than is listed', () => changed(() => undefined, { 'more.txt': '1' }), /more\.txt: is not in the manifest/],
     ['a bomb', () => changed(() => undefined, { 'project.json': Buffer.alloc(60e6, 32) }), /packed too tightly/],
-    ['a newer version', () => changed((t) => void (t.manifest.version = 2)), /manifest\.json: is of version 2/],
+    ['a newer version', () => changed((t) => void (t.manifest.version = 3)), /manifest\.json: is of version 3/],
     [
       'another format',
       () => changed((t) => void Object.assign(t.manifest, { format: 'zip' })),

@@ -8,13 +8,14 @@ import {
   type ArchivedMedia,
   type Edit,
   type MediaId,
+  Reading,
   type OpenedArchive,
   type ProjectDocument,
 } from '@mellow/contract';
 import { platesOf } from '@mellow/core';
 import { insertLogged } from '../db/changes.ts';
 import * as entities from '../db/entities.ts';
-import { addPlate, findMediaByHash, insertMedia, type StoredMedia } from '../db/media.ts';
+import { addPlate, findMedia, findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
 import { addNote } from '../db/notes.ts';
 import { inTransaction, type Queryable } from '../db/pool.ts';
 import { PARTS, renamed } from '../db/projectParts.ts';
@@ -29,6 +30,7 @@ import { importCube } from '../media/cubes.ts';
 import { fileNames } from '../media/fileNames.ts';
 import { footageFault } from '../media/footageFault.ts';
 import { importFiles } from '../media/importMedia.ts';
+import { readAs } from '../media/readAs.ts';
 import type { MediaStore } from '../media/store.ts';
 import { Refused } from '../errors.ts';
 import { readArchive, type OpenedZip } from './readArchive.ts';
@@ -71,8 +73,19 @@ function assertOneProject({ project, manifest }: OpenedZip): void {
       throw refused(ARCHIVE_PATHS.manifest, `names no footage ${mediaId}, which the project uses`);
 }
 
-/** Brings footage out of the zip into the store, or finds it there. Its id here. */
+/** Brings footage out of the zip into the store, or finds it there, and reads it as it was read. Its id here. */
 async function footage(pool: pg.Pool, store: MediaStore, zip: OpenedZip, of: ArchivedMedia): Promise<MediaId> {
+  const reading = Reading.safeParse(of.media);
+  if (!reading.success) throw refused(`media ${of.media.sha256}`, `is read by a matrix “${of.media.matrix}”`);
+  const stored = await footageAsStated(pool, store, zip, of);
+  return (await readAs(pool, stored, reading.data)).media.id;
+}
+async function footageAsStated(
+  pool: pg.Pool,
+  store: MediaStore,
+  zip: OpenedZip,
+  of: ArchivedMedia,
+): Promise<StoredMedia> {
   const { media, files, isIncluded, isOneByOne, input, startNumber, firstFrameSeconds } = of;
   if (isIncluded) {
     const bench = join(store.staging, randomUUID());
@@ -91,17 +104,15 @@ async function footage(pool: pg.Pool, store: MediaStore, zip: OpenedZip, of: Arc
         throw refused(`media ${media.sha256}`, imported.refused[0]?.reason ?? 'is not one footage');
       if (first.media.sha256 !== media.sha256)
         throw refused(`media ${media.sha256}`, 'is another footage than it says');
-      return first.media.id;
+      return first;
     } finally {
       await rm(bench, { recursive: true, force: true });
     }
   }
   const known = await findMediaByHash(pool, media.sha256);
-  if (known) return known.media.id;
-  const id = randomUUID() as MediaId;
-  const place = { folder: media.sha256, input, startNumber, firstFrameSeconds };
-  await insertMedia(pool, { media: { ...media, id }, files: place });
-  return id;
+  if (known) return known;
+  const asStated = { ...media, ...media.stated, stated: null, isDeinterlaced: false, id: randomUUID() as MediaId };
+  return keepMedia(pool, { media: asStated, files: { folder: media.sha256, input, startNumber, firstFrameSeconds } });
 }
 
 async function tables(store: MediaStore, zip: OpenedZip): Promise<void> {
@@ -170,6 +181,10 @@ async function insertAll(db: Queryable, zip: OpenedZip, names: ReadonlyMap<strin
 const isContradiction = (error: unknown): error is Error =>
   error instanceof Error && /^2[23]/.test(String((error as { code?: unknown }).code));
 
+/** Is footage shown now, not only in a way in which it was read before? */
+const isUsed = ({ shots, plates }: ProjectDocument, { media }: StoredMedia): boolean =>
+  plates.includes(media.id) || shots.some((shot) => shot.value.mediaId === media.id);
+
 /**
  * Makes a new project of a zip: all of it, or none. Footage that is neither in the zip nor here is named in the answer;
  * it comes back to its shots when it is brought in. Throws Refused with the path in the zip.
@@ -187,14 +202,14 @@ export async function openArchive(pool: pg.Pool, store: MediaStore, path: string
       throw isContradiction(error) ? refused(ARCHIVE_PATHS.project, `contradicts itself: ${error.message}`) : error;
     });
     const { id } = document.project.value;
-    const missing: string[] = [];
+    const missing = new Set<string>();
     for (const { media: of } of zip.manifest.media) {
-      const stored = (await findMediaByHash(pool, of.sha256))!;
-      if (await footageFault(store, stored)) missing.push(of.name);
-      else await inTransaction(pool, (db) => ensureProxies(db, { store }, id, stored));
+      const stored = (await findMedia(pool, media.get(of.id) as MediaId))!;
+      if (await footageFault(store, stored)) missing.add(of.name);
+      else if (isUsed(document, stored)) await inTransaction(pool, (db) => ensureProxies(db, { store }, id, stored));
     }
     await scheduleStaleMeasurements(pool, id);
-    return { id, missing };
+    return { id, missing: [...missing] };
   } finally {
     zip.close();
   }

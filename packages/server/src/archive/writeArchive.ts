@@ -127,10 +127,14 @@ export function putInto(zip: ZipArchive, store: MediaStore, { manifest, project,
   text(project, ARCHIVE_PATHS.project);
   text(history, ARCHIVE_PATHS.history);
   for (const sha256 of manifest.cubes) zip.file(cubePath(store, sha256), { name: ARCHIVE_PATHS.cube(sha256) });
-  for (const { media, files, isIncluded } of manifest.media)
-    if (isIncluded)
-      for (const { name } of files) {
-        const entry: ZipEntryData = { name: ARCHIVE_PATHS.media(media.sha256, name), store: true };
-        zip.file(join(mediaFolder(store, media.sha256), name), entry);
-      }
+  const isIn = new Set<string>();
+  for (const { media, files, isIncluded } of manifest.media) {
+    // the same files, read in several ways, lie in it once
+    if (!isIncluded || isIn.has(media.sha256)) continue;
+    isIn.add(media.sha256);
+    for (const { name } of files) {
+      const entry: ZipEntryData = { name: ARCHIVE_PATHS.media(media.sha256, name), store: true };
+      zip.file(join(mediaFolder(store, media.sha256), name), entry);
+    }
+  }
 }

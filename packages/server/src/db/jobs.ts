@@ -87,8 +87,9 @@ export async function listJobs(db: Queryable, projectId: string): Promise<Job[]>
 export async function latestProxyJobs(db: Queryable, projectId: string): Promise<(Job & { mediaId: string })[]> {
   const { rows } = await db.query<JobRow & { subject: string }>(
     `select distinct on (subject) ${COLUMNS}, subject from job
-      where kind = 'proxy' and subject in (select media_id::text from shot
-      where project_id = $1 union select media_id::text from plate where project_id = $1)
+      where kind = 'proxy' and subject in (select id::text from media where sha256 in (
+        select sha256 from media where id in (select media_id from shot
+          where project_id = $1 union select media_id from plate where project_id = $1)))
       order by subject, created_at desc`,
     [projectId],
   );

@@ -29,19 +29,36 @@ export async function findMedia(db: Queryable, id: MediaId): Promise<StoredMedia
   });
   return rows[0] && toStored(rows[0]);
 }
+/** What tells one way to read the same files from another; empty: as they state it. */
+const readingOf = ({ stated, matrix, range, isDeinterlaced }: Media): string =>
+  stated || isDeinterlaced ? `${matrix} ${range}${isDeinterlaced ? ' deinterlaced' : ''}` : '';
+
+/** Footage by its hash, read as its files state. */
 export async function findMediaByHash(db: Queryable, sha256: string): Promise<StoredMedia | undefined> {
   const { rows } = await db.query<MediaRow>({
     name: 'media.findByHash',
-    text: 'select description, files from media where sha256 = $1',
+    text: `select description, files from media where sha256 = $1 and reading = ''`,
     values: [sha256],
   });
   return rows[0] && toStored(rows[0]);
 }
+/** Stores a media, or finds the one of the same files that is read in the same way. */
+export async function keepMedia(db: Queryable, { media, files }: StoredMedia): Promise<StoredMedia> {
+  const { rows } = await db.query<MediaRow>({
+    name: 'media.keep',
+    text: `insert into media (id, sha256, description, files, reading) values ($1, $2, $3, $4, $5)
+      on conflict (sha256, reading) do update set reading = excluded.reading returning description, files`,
+    values: [media.id, media.sha256, JSON.stringify(media), JSON.stringify(files), readingOf(media)],
+  });
+  return toStored(rows[0]!);
+}
+/** The footage a project stands on, in all the ways in which its files are read. */
 export async function listStoredOfProject(db: Queryable, projectId: string): Promise<StoredMedia[]> {
   const { rows } = await db.query<MediaRow>({
     name: 'media.listOfProject',
-    text: `select description, files from media where id in (select media_id from shot
-      where project_id = $1 union select media_id from plate where project_id = $1)`,
+    text: `select description, files from media where sha256 in (select sha256 from media where id in (
+      select media_id from shot where project_id = $1 union select media_id from plate where project_id = $1))
+      order by sha256, reading`,
     values: [projectId],
   });
   return rows.map(toStored);
@@ -61,13 +78,5 @@ export async function addPlate(db: Queryable, projectId: string, mediaId: MediaI
   await db.query('insert into plate (project_id, media_id) values ($1, $2) on conflict do nothing', [
     projectId,
     mediaId,
-  ]);
-}
-export async function insertMedia(db: Queryable, { media, files }: StoredMedia): Promise<void> {
-  await db.query('insert into media (id, sha256, description, files) values ($1, $2, $3, $4)', [
-    media.id,
-    media.sha256,
-    JSON.stringify(media),
-    JSON.stringify(files),
   ]);
 }

@@ -63,6 +63,7 @@ export function measurementInputs(
         tracksUsed(document, shot.value.id),
         // of shots that show all of their footage nothing is said: what was measured of them stands
         ...(shot.value.span ? [shot.value.span] : []),
+        ...(media.stated || media.isDeinterlaced ? [[media.matrix, media.range, media.isDeinterlaced]] : []),
       ]),
     )
     .digest('hex');

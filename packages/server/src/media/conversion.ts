@@ -1,7 +1,8 @@
-import type { Media } from '@mellow/contract';
+import type { Media, YCBCR_MATRICES } from '@mellow/contract';
 
+type YcbcrMatrix = keyof typeof YCBCR_MATRICES;
 /** ffmpeg's names of YCbCr matrices, as ffprobe prints them, in zscale's words. */
-const ZSCALE_MATRIX: Record<string, string> = {
+const ZSCALE_MATRIX: Record<string, string> & Record<YcbcrMatrix, string> = {
   bt709: '709',
   smpte170m: '170m',
   bt470bg: '470bg',
@@ -25,6 +26,16 @@ export const rawFormat = (media: Pick<Media, 'pixelFormat'>): 'gbrp16le' | 'gbrp
 function planarRgb(media: Pick<Media, 'pixelFormat' | 'bitDepth'>): string {
   if (isFloat(media)) return 'gbrpf32le';
   return media.bitDepth > 8 ? `gbrp${media.bitDepth}le` : 'gbrp';
+}
+
+/**
+ * What comes before all else: the two fields of an interlaced frame are one picture, or the first of them is made
+ * whole out of itself and its neighbours in time. Otherwise zscale would take a frame of two fields for one field.
+ */
+export function fieldFilters({ fields, isDeinterlaced }: Media): string {
+  if (fields === 'progressive') return '';
+  if (!isDeinterlaced) return 'setfield=mode=prog,';
+  return `bwdif=mode=send_frame:parity=${fields === 'top first' ? 'tff' : 'bff'}:deint=all,`;
 }
 
 /** Is a chroma sample shared by two columns or two rows, in a format of ffmpeg's name? */
@@ -51,6 +62,15 @@ function wholeChroma({ width, height, pixelFormat, bitDepth, range, codec }: Med
 }
 
 /**
+ * Spreads codes of limited range, 16 to 235 times 2^(n − 8) (Rec. ITU-T H.273, 8.3), over all 16 bits, to a code:
+ * zscale takes RGB of any range for full.
+ */
+function widenedRgb({ bitDepth }: Media): string {
+  const share = (v: number) => ((v * 2 ** (bitDepth - 8)) / (2 ** bitDepth - 1)).toFixed(9);
+  return `colorlevels=${['r', 'g', 'b'].map((c) => `${c}imin=${share(16)}:${c}imax=${share(235)}`).join(':')}`;
+}
+
+/**
  * The filter chain from a media's own samples to full-range RGB code values in the same transfer and primaries. All
  * four properties are named on both sides: an untagged swscale conversion is off by thousands of 16-bit codes. Depths
  * are expanded exactly (v · 65535 / 1023). With `size` the picture is scaled down on the way (bicubic with proper
@@ -60,11 +80,13 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
   const isScaled = size && (size.width !== media.width || size.height !== media.height);
   const scaled = isScaled ? `w=${size.width}:h=${size.height}:filter=bicubic:` : '';
   const same = 'primariesin=709:primaries=709:transferin=709:transfer=709';
-  if (isRgb(media))
-    return (
-      `format=${planarRgb(media)},zscale=${scaled}matrixin=gbr:matrix=gbr:rangein=full:range=full:` +
-      `${same},format=${format}`
-    );
+  if (isRgb(media)) {
+    const rgb = `matrixin=gbr:matrix=gbr:rangein=full:range=full:${same}`;
+    // files of RGB are full, whatever they state, unless one says that they are not
+    const isWidened = media.stated !== null && media.range === 'limited';
+    const widened = isWidened ? `zscale=${rgb},format=gbrp16le,${widenedRgb(media)},` : '';
+    return `format=${planarRgb(media)},${widened}zscale=${scaled}${rgb},format=${format}`;
+  }
   const from = `matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}`;
   return `${wholeChroma(media)}zscale=${scaled}${from}:matrix=gbr:range=full:${same},format=${format}`;
 }

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { frameCount, type Span } from '@mellow/contract';
 import type { CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
-import { alphaFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
+import { alphaFilters, fieldFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
 import { framesFolder, mediaFolder, type MediaStore } from './store.ts';
 
@@ -14,18 +14,24 @@ export const inputOf = (store: MediaStore, { media, files }: StoredMedia): strin
   });
 
 /**
- * Input arguments that begin at frame `first` where the footage allows it, and how many frames still come before it.
+ * Input arguments that begin at a frame where the footage allows it, and how many frames still come before it.
  */
-function inputFrom(store: MediaStore, stored: StoredMedia, first: number): { input: string[]; before: number } {
+function inputFrom(store: MediaStore, stored: StoredMedia, frame: number): { input: string[]; before: number } {
   const { media, files } = stored;
+  // a field is made whole out of the frames around it
+  const lead = media.isDeinterlaced ? Math.min(1, frame) : 0;
+  const first = frame - lead;
   if (files.startNumber !== null)
-    return { input: inputOf(store, { media, files: { ...files, startNumber: files.startNumber + first } }), before: 0 };
+    return {
+      input: inputOf(store, { media, files: { ...files, startNumber: files.startNumber + first } }),
+      before: lead,
+    };
   const { firstFrameSeconds } = files;
   if (first === 0 || firstFrameSeconds === null || firstFrameSeconds === undefined)
-    return { input: inputOf(store, stored), before: first };
+    return { input: inputOf(store, stored), before: frame };
   // half a frame early: rounding of times then never loses the frame that is meant
   const seconds = firstFrameSeconds + ((first - 0.5) * media.fps.den) / media.fps.num;
-  return { input: ['-ss', seconds.toFixed(6), ...inputOf(store, stored)], before: 0 };
+  return { input: ['-ss', seconds.toFixed(6), ...inputOf(store, stored)], before: lead };
 }
 
 /** The filter that leaves out the first frames. */
@@ -65,7 +71,7 @@ export async function* decodeFrames(
   const toRgb = by === 'picked' && size ? pickedRgbFilters(media, format, size) : toRgbFilters(media, format, size);
   for await (const frame of rawFrames(
     input,
-    `${skipping(before)}${toRgb}`,
+    `${fieldFilters(media)}${skipping(before)}${toRgb}`,
     format,
     width * height * 3 * (float ? 4 : 2),
     signal,
@@ -84,7 +90,7 @@ export async function* decodeAlpha(
   const n = size.width * size.height;
   for await (const frame of rawFrames(
     inputOf(store, stored),
-    alphaFilters(size, 'gray16le'),
+    `${fieldFilters(stored.media)}${alphaFilters(size, 'gray16le')}`,
     'gray16le',
     n * 2,
     signal,
@@ -102,7 +108,7 @@ export async function* decodeLuma(
 ): AsyncGenerator<Uint16Array> {
   const n = stored.media.width * stored.media.height;
   const { input, before } = inputFrom(store, stored, first);
-  const filters = `${skipping(before)}${lumaFilters(stored.media)}`;
+  const filters = `${fieldFilters(stored.media)}${skipping(before)}${lumaFilters(stored.media)}`;
   for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1))
     yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ImportOptions, MediaId, RefusedFile } from '@mellow/contract';
-import { findMediaByHash, insertMedia, type StoredMedia } from '../db/media.ts';
+import { findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
 import { fileNames } from './fileNames.ts';
@@ -89,8 +89,7 @@ async function importGroup(
     await rm(home, { recursive: true, force: true });
     await mkdir(home, { recursive: true });
     for (const { name } of group.files) await rename(join(bench, name), join(home, name));
-    await insertMedia(db, stored);
-    return { stored, isRestored: false };
+    return { stored: await keepMedia(db, stored), isRestored: false };
   } finally {
     await rm(bench, { recursive: true, force: true });
   }

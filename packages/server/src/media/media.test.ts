@@ -293,13 +293,6 @@ describe('refused, with nothing stored', () => {
     );
     await refused(['vfr.mp4'], /frame rate varies/);
   });
-  it('an interlaced file', async () => {
-    ffmpeg(
-      ...words('-f lavfi -i testsrc2=size=128x96:rate=25 -frames:v 4 -vf setfield=tff -flags +ilme+ildct'),
-      ...words('-c:v mpeg2video inter.mkv'),
-    );
-    await refused(['inter.mkv'], /interlaced/);
-  });
   it('PQ of other primaries than those it is made for', async () => {
     ffmpeg(
       ...words('-f lavfi -i testsrc2=size=64x64:rate=24 -frames:v 2 -pix_fmt yuv420p10le -c:v libx265'),

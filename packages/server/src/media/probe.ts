@@ -1,5 +1,6 @@
 import { basename } from 'node:path';
 import { z } from 'zod';
+import type { Fields } from '@mellow/contract';
 import { exrChromaticities, exrFault } from './exr.ts';
 import { refusedMedia, type Probed, type ProbeInput } from './probed.ts';
 import { statedColour } from './statedColour.ts';
@@ -41,6 +42,9 @@ const Probe = z.object({
 /** Containers that list where their key frames lie: seeking in them is exact. */
 const INDEXED = /\b(?:mov|mp4|matroska)\b/;
 
+/** ffprobe's field orders, of which the second letter is the field that is shown first. */
+const FIELDS: Record<string, Fields> = { tt: 'top first', bt: 'top first', bb: 'bottom first', tb: 'bottom first' };
+
 const refuse = (name: string, why: string): never => {
   throw refusedMedia(name, why);
 };
@@ -56,8 +60,6 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   if (!width || !height || !pixelFormat) refuse(input.name, 'it holds no picture that can be decoded.');
   if (width > MAX_WIDTH || height > MAX_HEIGHT)
     refuse(input.name, `its size ${width} × ${height} is over ${MAX_WIDTH} × ${MAX_HEIGHT}.`);
-  if (stream.field_order && !['progressive', 'unknown'].includes(stream.field_order))
-    refuse(input.name, `it is interlaced (${stream.field_order}); deinterlace it first.`);
   const rotation = stream.side_data_list?.find((d) => d.rotation)?.rotation ?? Number(stream.tags?.rotate ?? 0);
   if (rotation)
     refuse(input.name, `it is marked to be shown rotated by ${Math.abs(rotation)}°; write it upright first.`);
@@ -67,6 +69,9 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   if (isExr) await assertWholeExrs(input);
   const chromaticities = isExr ? await exrChromaticities(input.files[0]!) : undefined;
   const notes: string[] = [];
+  const fields = FIELDS[stream.field_order ?? ''] ?? 'progressive';
+  if (fields !== 'progressive')
+    notes.push(`It is interlaced, ${fields.replace(' ', ' field ')}; renders are not marked as interlaced.`);
   const times = (packets ?? [])
     .map((p) => p.pts)
     .filter((p) => p !== undefined)
@@ -91,6 +96,9 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
       codec: stream.codec_name ?? 'unknown',
       pixelFormat,
       timecode,
+      fields,
+      isDeinterlaced: false,
+      stated: null,
       ...colour,
       notes: [...colour.notes, ...notes],
     },

@@ -2,7 +2,7 @@ import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { hasAlpha, proxySize, THUMB_WIDTH, type FrameSize, type Media } from '@mellow/contract';
 import type { StoredMedia } from '../db/media.ts';
-import { alphaFilters, toRgbFilters } from './conversion.ts';
+import { alphaFilters, fieldFilters, toRgbFilters } from './conversion.ts';
 import { inputOf } from './decode.ts';
 import { runFfmpeg } from './ffmpeg.ts';
 import { framesFolder, type MediaStore } from './store.ts';
@@ -54,7 +54,7 @@ export async function makeProxies(
     [
       ...inputOf(store, stored),
       '-filter_complex',
-      `[0:v:0]split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];` +
+      `[0:v:0]${fieldFilters(media)}split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];` +
         `[b]${filters(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
       '-map',
       '[p]',

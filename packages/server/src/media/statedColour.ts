@@ -20,6 +20,10 @@ type StatedColour = Pick<
   'bitDepth' | 'range' | 'matrix' | 'primaries' | 'transfer' | 'proposedEncoding' | 'notes'
 >;
 
+const [NO_MATRIX, NO_RANGE] = ['The YCbCr matrix is not stated', 'The range is not stated'];
+/** Does a note tell of something assumed that no longer counts once it is said how footage is read? */
+export const isAssumption = (note: string): boolean => note.startsWith(NO_MATRIX) || note.startsWith(NO_RANGE);
+
 const known = (value: string | undefined): string | undefined =>
   value && !['unknown', 'unspecified', 'reserved'].includes(value) ? value : undefined;
 const isRgbFormat = (pixelFormat: string): boolean =>
@@ -84,8 +88,7 @@ export function statedColour(
   const isHd = width >= 1280 || height >= 720;
   const statedMatrix = isRgb ? 'gbr' : known(stream.color_space);
   const matrix = statedMatrix ?? (isHd ? 'bt709' : 'smpte170m');
-  if (!statedMatrix)
-    notes.push(`The YCbCr matrix is not stated; ${isHd ? 'BT.709' : 'BT.601'} was assumed from the size.`);
+  if (!statedMatrix) notes.push(`${NO_MATRIX}; ${isHd ? 'BT.709' : 'BT.601'} was assumed from the size.`);
   if (!knowsMatrix(matrix)) throw refusedMedia(name, `its YCbCr matrix (${matrix}) is not supported.`);
   const primaries = known(stream.color_primaries) ?? 'bt709';
   if (LIKE_709.includes(primaries) && primaries !== 'bt709')
@@ -95,7 +98,7 @@ export function statedColour(
     throw refusedMedia(name, `its transfer function (${transfer}) is not supported yet.`);
   const isFullByName = isRgb || pixelFormat.startsWith('yuvj');
   const range = known(stream.color_range) ?? (isFullByName ? 'pc' : 'tv');
-  if (!known(stream.color_range) && !isFullByName) notes.push('The range is not stated; limited was assumed.');
+  if (!known(stream.color_range) && !isFullByName) notes.push(`${NO_RANGE}; limited was assumed.`);
   if (hasAlpha(pixelFormat) && pixelFormat !== 'pal8')
     notes.push('The alpha channel is used by plate mattes only and not written to renders.');
   const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);

@@ -10,6 +10,9 @@ const media = (id: string, name: string, timecode: string | null, frames = 48) =
   timecode,
   frames,
   fps: { num: 24, den: 1 },
+  fields: 'progressive',
+  isDeinterlaced: false,
+  stated: null,
   proposedEncoding: 'rec709',
 });
 const shot = (id: string, mediaId: string, position: number, more: Partial<Shot> = {}) =>

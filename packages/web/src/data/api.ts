@@ -94,6 +94,10 @@ export const api = createApi({
       invalidatesTags: ['Deliveries', 'Jobs'],
     }),
     folder: build.query<FolderEntry[], string>({ query: (path) => ({ route: 'listFolder', query: { path } }) }),
+    readMedia: build.mutation<AnswerOf<'readMedia'>, BodyOf<'readMedia'> & { projectId: string; mediaId: string }>({
+      query: ({ projectId, mediaId, ...body }) => ({ route: 'readMedia', params: { projectId, mediaId }, body }),
+      invalidatesTags: ['Jobs'],
+    }),
     importFromFolder: build.mutation<AnswerOf<'importFromFolder'>, BodyOf<'importFromFolder'> & { projectId: string }>({
       query: ({ projectId, ...body }) => ({ route: 'importFromFolder', params: { projectId }, body }),
       invalidatesTags: ['Project', 'Jobs'],
@@ -122,6 +126,7 @@ export const {
   useDeliveriesQuery,
   useRenderMutation,
   useFolderQuery,
+  useReadMediaMutation,
   useImportFromFolderMutation,
   useTrackMutation,
 } = api;

@@ -15,7 +15,10 @@ export default function ReplaceDialog({ inHand: { document }, shotId, onClose }:
   const [chosen, setChosen] = useState<MediaId>();
   const shot = document.shots.find((s) => s.value.id === shotId)?.value;
   if (!shot) return null;
-  const others = document.media.filter((m) => m.id !== shot.mediaId && !document.plates.includes(m.id));
+  const { sha256 } = document.media.find((m) => m.id === shot.mediaId)!;
+  // the same files, read in another way, are not other footage
+  const shown = new Set<string>(document.shots.map((s) => s.value.mediaId));
+  const others = document.media.filter((m) => m.sha256 !== sha256 && shown.has(m.id));
   const replace = () => {
     const media = others.find((m) => m.id === chosen);
     const { projectId } = shot;

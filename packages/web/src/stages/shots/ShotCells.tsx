@@ -15,6 +15,7 @@ import { removeShot, renameShot, setEncoding } from '../../commands/shots.ts';
 import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
 import { edit } from '../../editing/editing.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
+import { ReadingMenu } from './ReadingMenu.tsx';
 
 export interface ShotRow {
   shot: Shot;
@@ -98,17 +99,9 @@ export function NameCell({ row: { shot, media } }: { row: ShotRow }) {
   );
 }
 
-export function SamplesCell({ row: { media } }: { row: ShotRow }) {
-  return (
-    <span>
-      {media.codec} {media.bitDepth} bit
-      <br />
-      <span className="quiet">
-        {media.matrix === 'gbr' ? 'RGB' : media.matrix}, {media.range}
-      </span>
-    </span>
-  );
-}
+export const SamplesCell = ({ row: { shot, media } }: { row: ShotRow }) => (
+  <ReadingMenu projectId={shot.projectId} media={media} />
+);
 
 const ENCODING_OPTIONS = ENCODING_NAMES.map((value) => ({ value, label: ENCODINGS[value].label }));
 export function EncodingCell({ row: { shot, media } }: { row: ShotRow }) {
