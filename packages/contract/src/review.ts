@@ -111,11 +111,16 @@ export const SentPage = z.object({
   ),
 });
 export type SentPage = z.infer<typeof SentPage>;
-/** A review as its client sees it: nothing of the project but what was sent. */
+/** The film of an earlier review in which a piece of its shot was approved, in its colourway. */
+export const ApprovedFile = ReviewFile.extend({ reviewName: z.string() });
+export type ApprovedFile = z.infer<typeof ApprovedFile>;
+/** A review as its client sees it: nothing of the project but what was sent, and what was approved before. */
 export const ReviewPage = SentPage.extend({
   name: z.string(),
   expiresAt: z.iso.datetime(),
   files: z.array(ReviewFile),
+  /** The last that was approved of each shot in each colourway, frame for frame the same part of it. */
+  approved: z.array(ApprovedFile),
   notes: z.array(Note),
   /** The last of each sighting in each colourway. */
   verdicts: z.array(Verdict),

@@ -191,6 +191,38 @@ describe('a note', () => {
   });
 });
 
+describe('a later version', () => {
+  const approvedIn = async (token: string) => (await h.call('openReview', { token })).approved;
+  it('is compared with the film of the last that was approved, over its own link', async () => {
+    await h.call('addVerdict', { token: review.token }, verdict('approved'));
+    const next = await h.call('sendReview', own as never, ask({ name: 'Second' }));
+    const [before, ...others] = await approvedIn(next.token);
+    expect(others).toEqual([]);
+    const { deliveryId } = review.files.find((f) => f.colourwayId === own.colourwayId)!;
+    expect(before).toMatchObject({ deliveryId, reviewName: 'First', shotId: own.shotId, state: 'done' });
+    const read = (token: string, id: string) =>
+      fetch(`${h.url}/api/reviews/${token}/files/${id}`, { headers: { connection: 'close' } });
+    expect((await read(next.token, deliveryId)).status).toBe(200);
+    // what was filmed was not approved, and what comes later is not shown to who was sent the first
+    expect((await read(next.token, review.files[0]!.deliveryId)).status).toBe(404);
+    expect(await approvedIn(review.token)).toEqual([]);
+    // what has been approved and then sent back is no version to compare with
+    await h.call('addVerdict', { token: review.token }, verdict('sent back'));
+    expect(await approvedIn(next.token)).toEqual([]);
+  });
+  it('of another part of the shot is compared with nothing', async () => {
+    await h.call('addVerdict', { token: review.token }, verdict('approved'));
+    const { value, revision } = (await h.call('getProject', own as never)).shots[0]!;
+    const edit: Edit = { kind: 'shot', id: value.id, revision, value: { ...value, span: { from: 0, to: 3 } } };
+    await h.call('change', own as never, { id: randomUUID() as ChangeId, label: 'Trim', edits: [edit] });
+    const part = await h.call('sendReview', own as never, ask({ name: 'Part' }));
+    await h.call('undo', own as never, { id: randomUUID() as ChangeId });
+    const whole = await h.call('sendReview', own as never, ask({ name: 'Whole' }));
+    expect(await approvedIn(part.token)).toEqual([]);
+    expect(await approvedIn(whole.token)).toHaveLength(1);
+  });
+});
+
 describe('a verdict', () => {
   const standing = async () => (await h.call('listVerdicts', own as never)).map((v) => [v.decision, v.holds]);
   it('holds until what was approved is changed, and again when that is undone', async () => {

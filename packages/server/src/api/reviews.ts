@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import type { Router } from 'express';
 import type { NewNote, Review, ReviewPage, SentPage } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
+import { approvedFilms } from '../db/approvedFilms.ts';
 import { findDelivery } from '../db/deliveries.ts';
 import { addNote, listNotes, listNotesOfReview, settleNote } from '../db/notes.ts';
 import { notify } from '../db/notify.ts';
@@ -32,6 +33,7 @@ async function pageOf(db: Queryable, { review, page }: Opened): Promise<ReviewPa
     name: review.name,
     expiresAt: review.expiresAt,
     files: review.files,
+    approved: await approvedFilms(db, review.id),
     notes: await listNotesOfReview(db, review.id),
     verdicts: await lastVerdictsOfReview(db, review.id),
   };
@@ -101,7 +103,8 @@ function clientRoutes(router: Router, { pool, store }: AppServices): void {
   register(router, 'openReview', async ({ params }) => pageOf(pool, await opened(pool, params.token)));
   register(router, 'reviewFile', async ({ params, response }) => {
     const { review } = await opened(pool, params.token);
-    const file = review.files.find((f) => f.deliveryId === params.deliveryId);
+    const isWanted = (f: { deliveryId: string }) => f.deliveryId === params.deliveryId;
+    const file = review.files.find(isWanted) ?? (await approvedFilms(pool, review.id)).find(isWanted);
     const delivery = file && (await findDelivery(pool, file.deliveryId));
     if (!delivery) throw new NotFound('film of this review', String(params.deliveryId));
     if (delivery.job.state !== 'done') throw new Refused('conflict', 'This film is not finished.');

@@ -1,5 +1,5 @@
 import { useRef, type CSSProperties, type PointerEvent, type ReactNode, type RefObject } from 'react';
-import type { Film, Mode } from './filmsShown.ts';
+import { isWiped, type Film, type Mode } from './filmsShown.ts';
 
 interface Props {
   box: RefObject<HTMLDivElement | null>;
@@ -21,26 +21,26 @@ export function Films({ box, films, mode, aspect, colourwayId, children }: Props
   const columns = Math.ceil(Math.sqrt(films.length));
   const style = { '--aspect': aspect, '--columns': columns } as CSSProperties;
   return (
-    <div ref={box} className={mode === 'wipe' ? 'films wiped' : 'films beside'} style={style}>
+    <div ref={box} className={isWiped(mode) ? 'films wiped' : 'films beside'} style={style}>
       {films.map((film, i) => (
-        <figure key={film.key} className={mode === 'wipe' && i > 0 ? 'before' : ''}>
+        <figure key={film.key} className={isWiped(mode) && i > 0 ? 'before' : ''}>
           {film.address ? (
             <video src={film.address} aria-label={film.label} muted playsInline preload="auto" />
           ) : (
             <span className="empty">{whyNone(film.file)}</span>
           )}
           <figcaption>{film.label}</figcaption>
-          {mode === 'side by side' && film.file.colourwayId === colourwayId && children}
+          {!isWiped(mode) && film.file.colourwayId === colourwayId && children}
         </figure>
       ))}
-      {mode === 'wipe' && children}
-      {mode === 'wipe' && films.length > 1 && <WipeLine />}
+      {isWiped(mode) && children}
+      {isWiped(mode) && films.length > 1 && <WipeLine what={films[1]!.label} />}
     </div>
   );
 }
 
-/** The line between what was filmed, left of it, and the result. */
-function WipeLine() {
+/** The line between what was before, left of it, and the result. */
+function WipeLine({ what }: { what: string }) {
   const line = useRef<HTMLDivElement>(null);
   const set = (percent: number) => {
     const within = Math.min(Math.max(percent, 0), 100);
@@ -58,7 +58,7 @@ function WipeLine() {
       className="wipe-line"
       role="slider"
       tabIndex={0}
-      aria-label="As filmed up to here"
+      aria-label={`${what} up to here`}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={50}

@@ -5,7 +5,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { ReviewPage } from '@mellow/contract';
 import { Decisions } from './Decisions.tsx';
 import { Films } from './Films.tsx';
-import { filmsShown, type Mode } from './filmsShown.ts';
+import { approvedOf, filmsShown, type Mode } from './filmsShown.ts';
 import { Marks } from './Marks.tsx';
 import { NoteList } from './NoteList.tsx';
 import { numbered, placeText } from './noteText.ts';
@@ -26,10 +26,13 @@ const MODES: { value: Mode; label: string }[] = [
   { value: 'wipe', label: 'Before | after' },
   { value: 'side by side', label: 'Side by side' },
 ];
+const AGAINST_APPROVED: (typeof MODES)[number] = { value: 'approved', label: 'Approved | now' };
 
 /** One shot of a review: its films, what was noted on its frames, what is decided of its pieces. */
 export function ReviewShot({ page, token, shot, colourwayId, who }: Props) {
-  const [mode, setMode] = useState<Mode>('wipe');
+  const [wanted, setMode] = useState<Mode>('wipe');
+  const isApproved = approvedOf(page, shot.id, colourwayId) !== undefined;
+  const mode = wanted === 'approved' && !isApproved ? 'wipe' : wanted;
   const films = filmsShown(page, token, { shotId: shot.id, colourwayId, mode });
   const shown = films.map((f) => f.address).join(' ');
   const { box, frame, isPlaying, toggle, goTo } = useFilms(shot.fps, shot.frames, shown);
@@ -51,7 +54,12 @@ export function ReviewShot({ page, token, shot, colourwayId, who }: Props) {
     <>
       <section className="review-picture" aria-label={shot.name}>
         <div className="row">
-          <Segmented aria-label="Compare" options={MODES} value={mode} onChange={setMode} />
+          <Segmented
+            aria-label="Compare"
+            options={isApproved ? [...MODES, AGAINST_APPROVED] : MODES}
+            value={mode}
+            onChange={setMode}
+          />
         </div>
         <div className="review-frame">
           <Films box={box} films={films} mode={mode} aspect={shot.width / shot.height} colourwayId={colourwayId}>

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { ReviewFile } from '@mellow/contract';
-import { filmsShown, rendered } from './filmsShown.ts';
+import { filmsShown, rendered, type Mode } from './filmsShown.ts';
 
 const file = (shotId: string, colourwayId: string | null, more: Partial<ReviewFile> = {}) =>
   ({
@@ -24,8 +24,9 @@ const page = {
     file('s2', 'c1'),
     file('s2', null),
   ],
+  approved: [file('s1', 'c1', { deliveryId: 'old', reviewName: 'First cut' } as object)],
 };
-const labels = (shotId: string, mode: 'wipe' | 'side by side', colourwayId = 'c1') =>
+const labels = (shotId: string, mode: Mode, colourwayId = 'c1') =>
   filmsShown(page, 't', { shotId, colourwayId, mode }).map((f) => f.label);
 
 it('a wipe is of one colourway and of what was filmed, of that shot alone', () => {
@@ -35,6 +36,13 @@ it('a wipe is of one colourway and of what was filmed, of that shot alone', () =
 it('side by side is what was filmed and every colourway there is a film of', () => {
   expect(labels('s1', 'side by side')).toEqual(['as filmed', 'Marigold', 'Plum']);
   expect(labels('s2', 'side by side')).toEqual(['as filmed', 'Marigold']);
+});
+it('what was approved lies over what it is now, of that colourway and shot alone', () => {
+  expect(labels('s1', 'approved')).toEqual(['Marigold', 'approved: First cut']);
+  expect(labels('s1', 'approved', 'c2')).toEqual(['Plum', 'as filmed']);
+  expect(labels('s2', 'approved')).toEqual(['Marigold', 'as filmed']);
+  const [, before] = filmsShown(page, 't', { shotId: 's1', colourwayId: 'c1', mode: 'approved' });
+  expect(before!.address).toBe('/api/reviews/t/files/old');
 });
 it('a film has an address when it is rendered', () => {
   const shown = filmsShown(page, 't/1', { shotId: 's1', colourwayId: 'c1', mode: 'side by side' });

@@ -2,7 +2,9 @@
 import { addressOf } from '../data/requests.ts';
 import type { ReviewFile, ReviewPage } from '@mellow/contract';
 
-export type Mode = 'wipe' | 'side by side';
+export type Mode = 'wipe' | 'side by side' | 'approved';
+/** Films of these lie over each other, with a line between them. */
+export const isWiped = (mode: Mode): boolean => mode !== 'side by side';
 export interface Film {
   key: string;
   label: string;
@@ -11,22 +13,40 @@ export interface Film {
   file: ReviewFile;
 }
 
-/** A wipe: as filmed over one colourway. Side by side: as filmed, then every colourway. */
+/** The film a shot was approved by before, in a colourway. */
+export const approvedOf = (
+  { approved }: Pick<ReviewPage, 'approved'>,
+  shotId: string,
+  colourwayId: string,
+): ReviewPage['approved'][number] | undefined =>
+  approved.find((f) => f.shotId === shotId && f.colourwayId === colourwayId);
+
+/**
+ * A wipe: as filmed over one colourway; of the approved: what was approved before over what it is now. Side by side: as
+ * filmed, then every colourway.
+ */
 export function filmsShown(
-  { files, colourways }: Pick<ReviewPage, 'files' | 'colourways'>,
+  page: Pick<ReviewPage, 'files' | 'colourways' | 'approved'>,
   token: string,
   { shotId, colourwayId, mode }: { shotId: string; colourwayId: string; mode: Mode },
 ): Film[] {
-  const film = (wanted: string | null, label: string): Film[] => {
-    const file = files.find((f) => f.shotId === shotId && f.colourwayId === wanted);
+  const { files, colourways } = page;
+  const filmOf = (file: ReviewFile | undefined, label: string): Film[] => {
     if (!file) return [];
     const { deliveryId } = file;
     const address = file.state === 'done' ? addressOf('reviewFile', { token, deliveryId }) : null;
     return [{ key: deliveryId, label, address, file }];
   };
+  const film = (wanted: string | null, label: string): Film[] =>
+    filmOf(
+      files.find((f) => f.shotId === shotId && f.colourwayId === wanted),
+      label,
+    );
   const shown = colourways.filter((c) => mode === 'side by side' || c.id === colourwayId);
   const coloured = shown.flatMap((c) => film(c.id, c.name));
-  return mode === 'wipe' ? [...coloured, ...film(null, 'as filmed')] : [...film(null, 'as filmed'), ...coloured];
+  if (mode === 'side by side') return [...film(null, 'as filmed'), ...coloured];
+  const before = mode === 'approved' ? approvedOf(page, shotId, colourwayId) : undefined;
+  return [...coloured, ...(before ? filmOf(before, `approved: ${before.reviewName}`) : film(null, 'as filmed'))];
 }
 
 /** Frames rendered of all films, and how many there are. Films that failed or were cancelled are not waited for. */
