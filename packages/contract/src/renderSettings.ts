@@ -10,6 +10,8 @@ export const RenderSettings = z.object({
   burnIn: z.boolean(),
   handles: z.number().int().min(0).max(1000),
   namePattern: NamePattern,
+  /** Into the server's render folder too. */
+  toFolder: z.boolean().default(false),
 });
 export type RenderSettings = z.infer<typeof RenderSettings>;
 /** The same under a name of one's own. */

@@ -54,6 +54,8 @@ export const RenderRequest = z.object({
   onlyChanged: z.boolean().optional(),
   /** How the files are called; left out: `{shot}_{colourway}`. */
   namePattern: NamePattern.optional(),
+  /** Puts the files into the server's render folder too, under a folder of the project's name. */
+  toFolder: z.boolean().optional(),
 });
 export type RenderRequest = z.infer<typeof RenderRequest>;
 

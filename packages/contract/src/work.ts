@@ -216,5 +216,7 @@ export const Delivery = z.object({
   fileName: z.string(),
   bytes: z.number().nullable(),
   readBack: ReadBack.nullable(),
+  /** Where it lies in the server's render folder; null: it was not put there. */
+  placed: z.string().nullable(),
 });
 export type Delivery = z.infer<typeof Delivery>;

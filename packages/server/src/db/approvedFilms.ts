@@ -4,7 +4,7 @@ import type { Queryable } from './pool.ts';
 
 /**
  * Of each shot and colourway of a review the film of the last review before it in which a piece of that shot was
- * approved in that colourway, whatever was said of it elsewhere since. Films that are not finished, and those of another
+ * approved in that colourway, whatever was said elsewhere since. Films that are not finished, and those of another
  * part, size or rate of the shot, are none.
  */
 export async function approvedFilms(db: Queryable, reviewId: string): Promise<ApprovedFile[]> {

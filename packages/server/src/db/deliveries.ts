@@ -1,4 +1,4 @@
-import { Delivery, type ReadBack } from '@mellow/contract';
+import { Delivery } from '@mellow/contract';
 import { toJob } from './jobs.ts';
 import type { Queryable } from './pool.ts';
 
@@ -48,7 +48,7 @@ export async function hasSame(
   return rowCount === 1;
 }
 const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name,
-  d.colourway_name, d.preset, d.file_name, d.bytes, d.read_back,
+  d.colourway_name, d.preset, d.file_name, d.bytes, d.read_back, d.placed,
   j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at,
     j.started_at, j.finished_at
   from delivery d join job j on j.id = d.job_id`;
@@ -62,6 +62,7 @@ type Row = Parameters<typeof toJob>[0] & {
   file_name: string;
   bytes: string | null;
   read_back: unknown;
+  placed: string | null;
 };
 const toDelivery = (row: Row): Delivery =>
   Delivery.parse({
@@ -74,6 +75,7 @@ const toDelivery = (row: Row): Delivery =>
     fileName: row.file_name,
     bytes: row.bytes === null ? null : Number(row.bytes),
     readBack: row.read_back,
+    placed: row.placed,
     job: toJob(row),
   });
 export async function listDeliveries(db: Queryable, projectId: string): Promise<Delivery[]> {
@@ -87,7 +89,10 @@ export async function findDelivery(db: Queryable, id: string): Promise<Delivery 
   const { rows } = await db.query<Row>(`${SELECT} where d.id = $1`, [id]);
   return rows[0] && toDelivery(rows[0]);
 }
-export async function setDelivered(db: Queryable, id: string, bytes: number, readBack: ReadBack | null): Promise<void> {
+/** What came of a render, and where it lies. */
+type Delivered = Pick<Delivery, 'readBack' | 'placed'> & { bytes: number };
+export async function setDelivered(db: Queryable, id: string, { bytes, readBack, placed }: Delivered): Promise<void> {
   const found = readBack && JSON.stringify(readBack);
-  await db.query('update delivery set bytes = $2, read_back = $3 where id = $1', [id, bytes, found]);
+  const text = 'update delivery set bytes = $2, read_back = $3, placed = $4 where id = $1';
+  await db.query(text, [id, bytes, found, placed]);
 }

@@ -82,6 +82,7 @@ interface Wanted {
   burnIn?: boolean | undefined;
   handles?: number | undefined;
   onlyChanged?: boolean | undefined;
+  toFolder?: boolean | undefined;
 }
 type WantedOfShot = Omit<Wanted, 'colourway'> & { colourways: readonly Wanted['colourway'][] };
 /**
@@ -116,9 +117,10 @@ interface Planned {
 async function plannedRender(
   db: Queryable,
   document: ProjectDocument,
-  { shot, colourway, preset, withLook, burnIn = false, handles = 0, onlyChanged, namePattern = PLAIN_PATTERN }: Wanted,
+  { shot, colourway, preset, namePattern = PLAIN_PATTERN, handles = 0, ...asked }: Wanted,
 ): Promise<Planned | undefined> {
   const { id: projectId, name: project } = document.project.value;
+  const { withLook, burnIn = false, onlyChanged, toFolder = false } = asked;
   const look = withLook ? lookOfShot(document.project.value, shot) : null;
   const media = document.media.find((m) => m.id === shot.mediaId)!;
   assertFits(preset, shot.name, media);
@@ -151,6 +153,7 @@ async function plannedRender(
     preset,
     sightings: all.renders.filter((r) => isWanted(r.layers)),
     ...(look && { look }),
+    ...(toFolder && { toFolder: project }),
     ...(burnIn && { burnIn: `${shot.name} · ${colourwayName}` }),
     pieces: pieceFileNames(sightings.map((s) => nameOf(s.pieceId))),
     tracks,

@@ -21,6 +21,8 @@ import type { Queryable } from '../db/pool.ts';
 import { keptTable } from '../media/cubes.ts';
 import { faultText, footageFault } from '../media/footageFault.ts';
 import { deliveryFolder, type MediaStore } from '../media/store.ts';
+import { place } from '../render/placed.ts';
+import { OUTPUTS } from '../render/presets.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { renderShot } from '../render/renderShot.ts';
 import { stillsIn } from '../render/stills.ts';
@@ -46,7 +48,10 @@ const RenderPayload = z.object({
   /** The shot's tracks and what they had found when the render was asked for. */
   tracks: z.array(Track).default([]),
   runs: z.array(RunResult).default([]),
+  /** The name of the project, under which it goes into the render folder; left out: it does not. */
+  toFolder: z.string().optional(),
 });
+type RenderPayload = z.infer<typeof RenderPayload>;
 
 /** Bytes of what is handed over: the small pictures are the application's own. */
 async function deliveredBytes(folder: string): Promise<number> {
@@ -69,10 +74,18 @@ async function assertUntouched(db: Queryable, store: MediaStore, id: MediaId, si
   if (fault) throw new Error(faultText(fault));
 }
 
-/** Waits for a file that is rendered, and stores what came of it. */
-async function delivered(pool: Queryable, deliveryId: string, folder: string, end: Promise<ReadBack | undefined>) {
-  const readBack = await end;
-  await setDelivered(pool, deliveryId, await deliveredBytes(folder), readBack ?? null);
+/** Waits for a file that is rendered, puts it where it is wanted, and stores what came of it. */
+async function delivered(
+  { pool, store }: JobServices,
+  { deliveryId, fileName, preset, toFolder }: RenderPayload,
+  end: Promise<ReadBack | undefined>,
+): Promise<void> {
+  const readBack = (await end) ?? null;
+  const folder = deliveryFolder(store, deliveryId);
+  const framesIn = OUTPUTS[preset].framesIn?.(folder);
+  const of = { path: framesIn ?? join(folder, fileName), isFolder: framesIn !== undefined, fileName };
+  const placed = toFolder === undefined ? null : await place(store, { ...of, projectName: toFolder });
+  await setDelivered(pool, deliveryId, { bytes: await deliveredBytes(folder), readBack, placed });
 }
 
 /**
@@ -84,9 +97,8 @@ export const renderJobs: JobsWork = (services, runs) => {
   // when the beginning fails, all have failed
   begun.catch(() => undefined);
   return runs.map(async (_, i) => {
-    const { pool } = services;
-    const { deliveryId, folder, end } = (await begun)[i]!;
-    await delivered(pool, deliveryId, folder, end);
+    const { asked, end } = (await begun)[i]!;
+    await delivered(services, asked, end);
   });
 };
 async function begin({ pool, store }: JobServices, runs: readonly JobRun[]) {
@@ -113,5 +125,5 @@ async function begin({ pool, store }: JobServices, runs: readonly JobRun[]) {
     return { sightings, burnIn, fileName, folder: deliveryFolder(store, deliveryId), signal, onFrame };
   });
   const ends = renderShot(pool, store, sharedRenderPool(), shot, wanted);
-  return asked.map(({ deliveryId }, i) => ({ deliveryId, folder: wanted[i]!.folder, end: ends[i]! }));
+  return asked.map((payload, i) => ({ asked: payload, end: ends[i]! }));
 }

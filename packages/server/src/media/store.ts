@@ -11,12 +11,20 @@ import { Refused } from '../errors.ts';
 export interface MediaStore {
   root: string;
   inbox: string;
+  /** The render folder: what renders are put into, for others to take. */
+  outbox: string;
   staging: string;
 }
 export function openStore(root: string): MediaStore {
-  const store = { root, inbox: join(root, 'inbox'), staging: join(root, 'staging') };
+  const [inbox, outbox, staging] = ['inbox', 'outbox', 'staging'].map((name) => join(root, name)) as [
+    string,
+    string,
+    string,
+  ];
+  const store = { root, inbox, outbox, staging };
   for (const folder of [
     store.inbox,
+    store.outbox,
     store.staging,
     join(root, 'store'),
     join(root, 'frames'),

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -255,6 +255,19 @@ describe('a render', () => {
     const [asked] = await h.call('render', { projectId }, ask);
     expect(asked!.job.total).toBe(11);
     await put({ kind: 'shot', id: value.id, revision: revision + 1, value });
+  });
+  it('goes into the render folder too, where that is wanted: the file, or the frames', async () => {
+    const of = { shotIds: [shotId as never], colourwayIds: [colourwayId as never], namePattern: '{shot}_put' };
+    for (const preset of ['ffv1', 'png16'] as const) {
+      const [asked] = await h.call('render', { projectId }, { ...of, preset, toFolder: true });
+      const { delivery, file } = await finished(asked!);
+      const path = join(h.store.outbox, delivery.placed!);
+      if (preset === 'ffv1') expect(readFileSync(path)).toEqual(readFileSync(file));
+      else expect(readdirSync(path)).toHaveLength(FRAMES);
+    }
+    const [asked] = await h.call('render', { projectId }, { ...of, preset: 'ffv1' });
+    expect((await finished(asked!)).delivery.placed).toBeNull();
+    expect(readdirSync(join(h.store.outbox, 'Render')).sort()).toEqual(['source_put', 'source_put.mkv']);
   });
   it('is left out where only what has changed is wanted, and nothing has', async () => {
     const ask = { shotIds: [shotId], colourwayIds: [colourwayId], preset: 'dpx12', onlyChanged: true } as never;

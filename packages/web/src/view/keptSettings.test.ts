@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest';
 import { dropSettings, keepSettings, keptSettings } from './keptSettings.ts';
 
-const settings = { preset: 'vc3', withLook: true, burnIn: false, handles: 8, namePattern: '{shot}_v{n}' } as const;
+const before = { preset: 'vc3', withLook: true, burnIn: false, handles: 8, namePattern: '{shot}_v{n}' } as const;
+const settings = { ...before, toFolder: true };
 function storage(text: string | null = null) {
   let kept = text;
   return { getItem: () => kept, setItem: (_key: string, value: string) => void (kept = value) };
@@ -19,6 +20,10 @@ it('keeps settings under names, in their order, and drops them', () => {
   expect(keptSettings(own)[1]).toEqual({ name: 'Online', ...settings, handles: 0 });
   dropSettings(own, 'Client');
   expect(keptSettings(own).map((k) => k.name)).toEqual(['Online']);
+});
+it('are taken as they were kept before there was a render folder', () => {
+  const [old] = keptSettings(storage(JSON.stringify([{ name: 'Old', ...before }])));
+  expect(old).toEqual({ name: 'Old', ...before, toFolder: false });
 });
 it('begins anew where what is stored is broken, or of a format there is no more', () => {
   const old = JSON.stringify([{ name: 'Old', ...settings, preset: 'betacam' }]);

@@ -30,7 +30,7 @@ function renderText(shots: number, colourways: number): string {
   const what = shots === 1 ? 'Render 1 shot' : `Render ${shots} shots`;
   return colourways === 1 ? what : `${what} in ${colourways} colourways`;
 }
-const PLAIN_SETTINGS = { preset: 'ffv1', withLook: false, burnIn: false, handles: 0 } as const;
+const PLAIN_SETTINGS = { preset: 'ffv1', withLook: false, burnIn: false, handles: 0, toFolder: false } as const;
 
 /** Renders the chosen shots, and what has been rendered so far. */
 export default function DeliverStage({ inHand }: { inHand: InHand }) {
@@ -88,7 +88,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   const go = async (onlyChanged: boolean) => {
     keepPattern(localStorage, namePattern);
     const colourwayIds = ways.map((c) => c.id);
-    const { burnIn, handles } = settings;
+    const { burnIn, handles, toFolder } = settings;
     const isForReview = PRESETS[preset].group === 'For review';
     const answer = await render({
       projectId,
@@ -98,6 +98,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
       namePattern,
       handles,
       onlyChanged,
+      toFolder,
       ...(hasLook && { withLook }),
       ...(isForReview && { burnIn }),
     });

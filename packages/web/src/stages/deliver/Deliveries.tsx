@@ -40,6 +40,7 @@ export function Deliveries({ deliveries, document }: Props) {
               {delivery.colourwayName} · {PRESETS[delivery.preset].label}
               {delivery.bytes ? ` · ${(delivery.bytes / 1e6).toFixed(1)} MB` : ''}
               {delivery.readBack && <ReadBackText {...delivery.readBack} />}
+              {delivery.placed && <span title="In the server’s render folder">{` · in ${delivery.placed}`}</span>}
             </span>
             <State delivery={delivery} />
             <Action delivery={delivery} />

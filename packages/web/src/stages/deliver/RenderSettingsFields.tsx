@@ -22,7 +22,7 @@ interface Props {
 }
 /** How the chosen shots are rendered. */
 export function RenderSettingsFields({ settings, onChange, hasLook, hasParts, words }: Props) {
-  const { preset, withLook, burnIn, handles, namePattern } = settings;
+  const { preset, withLook, burnIn, handles, namePattern, toFolder } = settings;
   return (
     <>
       <h2>Format</h2>
@@ -65,6 +65,9 @@ export function RenderSettingsFields({ settings, onChange, hasLook, hasParts, wo
         preset={preset}
         onChange={(next) => onChange({ namePattern: next })}
       />
+      <Checkbox checked={toFolder} onChange={(e) => onChange({ toFolder: e.target.checked })}>
+        Also into the server’s render folder
+      </Checkbox>
     </>
   );
 }
