@@ -76,10 +76,13 @@ export const Encoding = z.enum([
   'acescg',
   'acescct',
   'logc3',
+  'logc4',
   'slog3-cine',
   'slog3',
   'vlog',
   'log3g10',
+  'canon-log2',
+  'canon-log3',
 ]);
 export type Encoding = z.infer<typeof Encoding>;
 /** A shot's base correction; see core/light/balance. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { codeFromLinear, codesFromLinear709, linear709FromCodes } from './encoding.ts';
+import { codeFromLinear, codesFromLinear709, linear709FromCodes, linearFromCode } from './encoding.ts';
 
 describe('the logarithm of a camera', () => {
   // what OpenColorIO 2.1.2's own transforms to ACES2065-1 make of these codes
@@ -13,6 +13,12 @@ describe('the logarithm of a camera', () => {
     ['logc3', [0.1, 0.1, 0.1], [0.001339624, 0.001339624, 0.001339624]],
     ['slog3', [0.1, 0.1, 0.1], [0.00107761, 0.00107761, 0.00107761]],
     ['slog3-cine', [0.1, 0.1, 0.1], [0.00107761, 0.00107761, 0.00107761]],
+    ['canon-log2', [0.1, 0.1, 0.1], [0.0007279384, 0.0007279384, 0.0007279384]],
+    ['canon-log2', [0.05, 0.05, 0.05], [-0.00522023, -0.00522023, -0.00522023]],
+    ['canon-log2', [0.5, 0.5, 0.5], [0.4920826, 0.4920826, 0.4920826]],
+    ['canon-log3', [0.1, 0.1, 0.1], [-0.01144531, -0.01144531, -0.01144531]],
+    ['canon-log3', [0.05, 0.05, 0.05], [-0.03778656, -0.03778656, -0.03778656]],
+    ['canon-log3', [0.5, 0.5, 0.5], [0.5807776, 0.5807776, 0.5807776]],
   ] as const)('has of %s %j the light that OpenColorIO has', (encoding, codes, light) => {
     codesFromLinear709('aces2065-1', linear709FromCodes(encoding, codes)).forEach((v, c) =>
       expect(Math.abs(v - light[c]!)).toBeLessThan(2e-6 * Math.max(1, ...light.map(Math.abs))),
@@ -26,6 +32,10 @@ describe('the logarithm of a camera', () => {
     ['slog3-cine', [0.9, 0.5, 0.05], [10.07930851, 0.391283303, -0.484445393]],
     ['slog3', [0.1, 0.4, 0.7], [0.290180176, 0.070244133, 2.582774878]],
     ['slog3', [0.9, 0.5, 0.05], [11.807377815, 0.760561764, -0.152027816]],
+    ['canon-log2', [0.1, 0.4, 0.7], [0.3246329, -0.1706257, 4.104707]],
+    ['canon-log2', [0.9, 0.5, 0.05], [17.47882, 0.6287221, -0.3284693]],
+    ['canon-log3', [0.1, 0.4, 0.7], [0.2254641, 0.07068768, 2.62172]],
+    ['canon-log3', [0.9, 0.5, 0.05], [6.04132, 0.6756356, -0.2466833]],
   ] as const)('has of %s %j nearly that light', (encoding, codes, light) => {
     codesFromLinear709('aces2065-1', linear709FromCodes(encoding, codes)).forEach((v, c) =>
       expect(Math.abs(v - light[c]!)).toBeLessThan(0.006 * Math.max(...light)),
@@ -37,7 +47,22 @@ describe('the logarithm of a camera', () => {
     ['slog3', 420],
     ['vlog', 433],
     ['log3g10', 341],
+    ['logc4', 285],
+    ['canon-log2', 407],
+    ['canon-log3', 351],
   ] as const)('has 18 %% grey of %s at code %d', (encoding, code) => {
     expect(1023 * codeFromLinear(encoding, 0.18)).toBeCloseTo(code, 0);
+  });
+  // section 3 of its specification, from memory: no light at code 95 of 1023, and 469.8 times white at the last one
+  it('has of LogC4 black and the brightest where its specification has them', () => {
+    expect(1023 * codeFromLinear('logc4', 0)).toBeCloseTo(95, 6);
+    expect(linearFromCode('logc4', 1)).toBeCloseTo(469.8, 1);
+  });
+  it('rises without a step where LogC4 turns straight', () => {
+    const slopes = Array.from({ length: 400 }, (_, i) => {
+      const x = -0.03 + i * 0.0001;
+      return (codeFromLinear('logc4', x + 0.0001) - codeFromLinear('logc4', x)) / 0.0001;
+    });
+    for (let i = 1; i < slopes.length; i++) expect(slopes[i]! / slopes[i - 1]!).toBeCloseTo(1, 1);
   });
 });

@@ -90,7 +90,17 @@ describe('BT.709 and BT.1886', () => {
 });
 
 /** They go on straight below zero; the others are odd around it. */
-const LOGS: ReadonlySet<string> = new Set(['acescct', 'logc3', 'slog3', 'slog3-cine', 'vlog', 'log3g10']);
+const LOGS: ReadonlySet<string> = new Set([
+  'acescct',
+  'logc3',
+  'logc4',
+  'slog3',
+  'slog3-cine',
+  'vlog',
+  'log3g10',
+  'canon-log2',
+  'canon-log3',
+]);
 describe.each(ENCODING_NAMES)('encoding %s', (encoding) => {
   it('comes back from every 16-bit code through the fast table, to an eighth of a code', () => {
     const decode = decodeTable(encoding, 65535);

@@ -7,7 +7,10 @@ import { linear2020 } from './encodings/linear2020.ts';
 import { linear709 } from './encodings/linear709.ts';
 import { linearP3 } from './encodings/linearP3.ts';
 import { log3g10 } from './encodings/log3g10.ts';
+import { canonLog2 } from './encodings/canonLog2.ts';
+import { canonLog3 } from './encodings/canonLog3.ts';
 import { logC3 } from './encodings/logC3.ts';
+import { logC4 } from './encodings/logC4.ts';
 import { pq2100 } from './encodings/pq2100.ts';
 import { rec2020 } from './encodings/rec2020.ts';
 import { rec709 } from './encodings/rec709.ts';
@@ -40,10 +43,13 @@ export const ENCODINGS = {
   acescg,
   acescct,
   logc3: logC3,
+  logc4: logC4,
   'slog3-cine': sLog3Cine,
   slog3: sLog3Wide,
   vlog: vLog,
   log3g10,
+  'canon-log2': canonLog2,
+  'canon-log3': canonLog3,
 } as const satisfies Record<string, EncodingRecord>;
 export type Encoding = keyof typeof ENCODINGS;
 export const ENCODING_NAMES = Object.keys(ENCODINGS) as Encoding[];
