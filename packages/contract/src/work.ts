@@ -110,6 +110,13 @@ export const PRESETS = {
     detail: 'As the TIFF sequence, with what any piece selects as alpha; colour is not multiplied by it.',
     extension: 'zip',
   },
+  tiffFloat: {
+    group: 'One file a frame',
+    label: 'TIFF sequence, float RGB',
+    detail:
+      'One TIFF a frame of 32-bit floats, the shot’s own encoding, values past 0 and 1 kept, downloaded as a zip.',
+    extension: 'zip',
+  },
   dpx10: {
     group: 'One file a frame',
     label: 'DPX sequence, 10 bit RGB',

@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { decode } from 'tiff';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { renderFileName, type Preset, type Span } from '@mellow/contract';
 import { linearFromCode, type AnimatedSighting } from '@mellow/core';
@@ -123,6 +124,16 @@ describe('codes of 16 bits come back as they were', () => {
     expect(readdirSync(frames)).toHaveLength(FRAMES);
     expect(furthest(codesIn(join(frames, `${stem}.%06d.${extension}`)), source)).toBe(0);
   });
+  it('tiffFloat, as another library reads it', async () => {
+    const { frames, stem } = await rendered('tiffFloat');
+    expect(readdirSync(frames)).toHaveLength(FRAMES);
+    const { width, height, data } = decode(readFileSync(join(frames, `${stem}.000000.tif`)))[0]!;
+    const n = width * height;
+    // planes G, B, R of the footage beside samples R, G, B of a pixel
+    for (let i = 0; i < n; i++)
+      for (const [c, plane] of [2, 0, 1].entries())
+        expect(data[3 * i + c]).toBe(Math.fround(source[plane * n + i]! / 65535));
+  });
   it('jpeg2000, with its colour said', async () => {
     const { file } = await rendered('jpeg2000');
     expect(furthest(codesIn(file), source)).toBe(0);
@@ -144,7 +155,7 @@ it.each([
 });
 
 describe('what was written is read back', () => {
-  const exact: Preset[] = ['png16', 'tiff16', 'dpx10', 'dpx12', 'dpx16', 'exrFloat', 'ffv1', 'jpeg2000'];
+  const exact: Preset[] = ['png16', 'tiff16', 'tiffFloat', 'dpx10', 'dpx12', 'dpx16', 'exrFloat', 'ffv1', 'jpeg2000'];
   it.each(exact)('%s bit for bit', async (preset) => {
     const { readBack } = await rendered(preset, [], [], { from: 1, to: 2 });
     expect(readBack).toMatchObject({ frames: 2, isExact: true });

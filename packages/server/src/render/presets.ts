@@ -9,6 +9,7 @@ import { matteExr, mattePng16 } from './presets/mattes.ts';
 import type { PresetOutput } from './presets/output.ts';
 import { png16, png16Alpha } from './presets/png16.ts';
 import { tiff16, tiff16Alpha } from './presets/tiff16.ts';
+import { tiffFloat } from './presets/tiffFloat.ts';
 import { vc3 } from './presets/vc3.ts';
 
 /** How each preset is written: adding one is its own file, its line here and its words in the contract. */
@@ -17,6 +18,7 @@ export const OUTPUTS: Record<Preset, PresetOutput> = {
   tiff16,
   png16Alpha,
   tiff16Alpha,
+  tiffFloat,
   dpx10,
   dpx12,
   dpx16,

@@ -47,6 +47,7 @@ async function sinkOf(store: MediaStore, shot: ShotRender, file: WantedFile, fol
   const preset = OUTPUTS[shot.preset];
   const job = { media: outgoing(store, shot, file.burnIn), folder, fileName: file.fileName, pieces: shot.pieces };
   if (preset.what === 'mattes') return (await preset.open(job, preset.framesIn(folder))) as Sink;
+  if ('open' in preset) return (await preset.open(job)) as Sink;
   return (await pictureSink(preset, preset.encodingOf(shot.encoding), job)) as Sink;
 }
 

@@ -1,7 +1,7 @@
 import { exrMattes } from '../sinks/exrMattes.ts';
 import { greyMattes } from '../sinks/greyMattes.ts';
 import type { MatteOutput } from './output.ts';
-import { framesIn } from './sequence.ts';
+import { framesIn } from './framesIn.ts';
 
 export const mattePng16: MatteOutput = { what: 'mattes', framesIn, open: greyMattes };
 export const matteExr: MatteOutput = { what: 'mattes', framesIn, open: exrMattes };

@@ -1,7 +1,7 @@
 import type { Media } from '@mellow/contract';
 import { ENCODINGS, type Encoding } from '@mellow/core';
 import { words } from '../../media/words.ts';
-import type { MatteSink, SinkJob } from '../sinks/frameSink.ts';
+import type { MatteSink, PictureSink, SinkJob } from '../sinks/frameSink.ts';
 
 /** Footage as it goes out. */
 export interface Outgoing extends Media {
@@ -21,20 +21,26 @@ interface Output {
  * float holds exactly.
  */
 export type Samples = '16 bit' | '16 bit, alpha' | '12 bit' | '10 bit' | 'float' | 'half';
-/** A preset of pictures, written by ffmpeg. */
-export interface PictureOutput extends Output {
+interface AnyPictureOutput extends Output {
   what: 'picture';
   /** The encoding its code values are in; the picture is converted to it before it is encoded. */
   encodingOf: (shot: Encoding) => Encoding;
-  /** Where it writes inside the delivery's folder: a file, or a printf pattern of numbered ones. */
-  path: (folder: string, fileName: string) => string;
   samples: Samples;
   /** The samples that it is given come back from its file to the last bit. */
   isExact: boolean;
+}
+/** A preset of pictures, written by ffmpeg. */
+export interface PictureOutput extends AnyPictureOutput {
+  /** Where it writes inside the delivery's folder: a file, or a printf pattern of numbered ones. */
+  path: (folder: string, fileName: string) => string;
   /** ffmpeg's arguments from raw planar RGB on standard input to the output. */
   args: (media: Outgoing, encoding: Encoding, output: string) => string[];
   /** An ffmpeg filter by which its small pictures are fit to be looked at; left out: they are. */
   stillFilter?: string;
+}
+/** A preset of pictures that ffmpeg does not write. */
+export interface OwnOutput extends AnyPictureOutput {
+  open: (job: SinkJob) => Promise<PictureSink>;
 }
 /** A preset of the mattes of a shot's pieces. */
 export interface MatteOutput extends Output {
@@ -43,7 +49,7 @@ export interface MatteOutput extends Output {
   open: (job: SinkJob, framesIn: string) => Promise<MatteSink>;
 }
 /** How a preset is written. */
-export type PresetOutput = PictureOutput | MatteOutput;
+export type PresetOutput = PictureOutput | OwnOutput | MatteOutput;
 
 /** ffmpeg's names of them. */
 export const PIXELS: Record<Samples, string> = {

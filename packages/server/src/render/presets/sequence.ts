@@ -1,9 +1,7 @@
 import { join } from 'node:path';
 import { words } from '../../media/words.ts';
+import { framesIn } from './framesIn.ts';
 import { rawInput, type PictureOutput, type Samples } from './output.ts';
-
-/** Where numbered files are kept until they are sent. */
-export const framesIn = (folder: string): string => join(folder, 'frames');
 
 interface Sequence {
   extension: string;
