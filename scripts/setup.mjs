@@ -35,6 +35,8 @@ function debianPackages(withBrowser) {
     [!withBrowser || has('chromium'), 'chromium'],
     // reads the reports that are written, in tests
     [!withBrowser || has('pdftotext'), 'poppler-utils'],
+    // and the zips
+    [!withBrowser || has('unzip'), 'unzip'],
   ];
   const missing = wanted.filter(([there]) => !there).map(([, name]) => name);
   if (missing.length === 0) return;
