@@ -93,6 +93,17 @@ it('shows an edit at once, lets go of the draft, and sends it against the revisi
   expect([hasUnsent(), store.getState().saving.state, said]).toEqual([false, 'saved', []]);
 });
 
+it('sends a removal against the revision of what the page holds no more, edits just before it included', async () => {
+  edit(PROJECT, renamed('Beaker'));
+  edit(PROJECT, { label: 'Remove Beaker', edits: [{ kind: 'piece', id: CUP, value: null }] as never[] });
+  expect(documentOf(PROJECT)!.pieces).toEqual([]);
+  await settled();
+  expect(sent.map((s) => [s.body.label, s.body.edits[0]!.revision])).toEqual([
+    ['Rename to Beaker', 1],
+    ['Remove Beaker', 2],
+  ]);
+});
+
 it('makes no step of nothing, and no label longer than the server takes', async () => {
   edit(PROJECT, { label: 'Nothing', edits: [] });
   edit(PROJECT, { ...renamed('Beaker'), label: 'x'.repeat(300) });

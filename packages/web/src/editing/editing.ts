@@ -8,8 +8,9 @@ import { ask, problemText, type Failure } from '../data/requests.ts';
 import { draftDropped } from '../view/draftSlice.ts';
 import { asideChanged, savingChanged } from '../view/savingSlice.ts';
 import type { Change } from './change.ts';
-import { acknowledge, applyEdit, revisionOf } from './optimistic.ts';
+import { acknowledge, applyEdit } from './optimistic.ts';
 import { Outbox, pagesWithEdits, type Outcome, type Unsent } from './outbox.ts';
+import { RemovedRevisions } from './removed.ts';
 
 /** Tells the user what could not be done; set by the frame once messages can be shown. */
 let say: (text: string) => void = () => undefined;
@@ -30,7 +31,7 @@ async function send({ projectId, request }: Unsent): Promise<Outcome> {
   const document = documentOf(projectId);
   const edits = request.edits.map((e) => ({
     ...e,
-    revision: document ? revisionOf(document, e.kind, e.id) : e.revision,
+    revision: document ? removed.revisionFor(document, e) : e.revision,
   }));
   const { data, error } = await ask('change', { params: { projectId }, body: { ...request, edits } });
   return data ? { kind: 'saved', answer: data } : outcomeOf(error);
@@ -42,6 +43,7 @@ function outcomeOf(failure: Failure): Outcome {
   return failure.status >= 500 ? { kind: 'failed', reason } : { kind: 'refused', reason };
 }
 
+const removed = new RemovedRevisions();
 const pageId = crypto.randomUUID();
 export const outbox = new Outbox({
   storage: localStorage,
@@ -51,6 +53,7 @@ export const outbox = new Outbox({
   onState: (state) => store.dispatch(savingChanged(state)),
   onSaved: ({ projectId }, answer) => {
     pending.acknowledged++;
+    removed.acknowledge(answer);
     store.dispatch(api.util.updateQueryData('getProject', projectId, (d) => acknowledge(d, answer)));
   },
   onAside: (all, latest) => {
@@ -76,6 +79,8 @@ export function startSaving(): void {
 /** Makes a change: one named step of the history. */
 export function edit(projectId: string, { label, edits }: Change): void {
   if (edits.length === 0) return;
+  const document = documentOf(projectId);
+  if (document) removed.keep(document, edits);
   store.dispatch(
     api.util.updateQueryData('getProject', projectId, (document) => edits.forEach((e) => applyEdit(document, e))),
   );

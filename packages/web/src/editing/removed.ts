@@ -1,0 +1,24 @@
+import type { ChangeAnswer, ProjectDocument } from '@mellow/contract';
+import { revisionOf, type PlainEdit } from './optimistic.ts';
+
+/**
+ * Revisions of what the page has removed: the document no longer holds them when the removal is sent, and the server
+ * removes only what one has seen.
+ */
+export class RemovedRevisions {
+  readonly #known = new Map<string, number | null>();
+
+  /** Before edits are applied: keeps the revisions of what they remove. */
+  keep(document: ProjectDocument, edits: readonly PlainEdit[]): void {
+    for (const { kind, id, value } of edits) if (value === null) this.#known.set(id, revisionOf(document, kind, id));
+  }
+  /** Earlier edits of it have been answered. */
+  acknowledge({ revisions }: Pick<ChangeAnswer, 'revisions'>): void {
+    for (const [id, revision] of Object.entries(revisions)) if (this.#known.has(id)) this.#known.set(id, revision);
+  }
+  /** The revision an edit is to be sent with. */
+  revisionFor(document: ProjectDocument, { kind, id, value }: PlainEdit): number | null {
+    const held = revisionOf(document, kind, id);
+    return value === null ? (held ?? this.#known.get(id) ?? null) : held;
+  }
+}
