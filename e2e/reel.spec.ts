@@ -1,7 +1,8 @@
-// From a cut list to the hand-over: shots cut out of footage that is there, a look over them, a part rendered, the
-// numbers as a report.
+// From the reel to the hand-over: one long file and a cut list, a split, a look, a review with a note and an approval,
+// two colourways rendered with their mattes, the report, and the archive opened in a second installation. What leaves
+// is read back by other programs.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
@@ -16,21 +17,42 @@ import { startServer, type TestServer } from './server.ts';
 const demo = join(import.meta.dirname, '../demo');
 const work = mkdtempSync(join(tmpdir(), 'mellow-reel-'));
 let server: TestServer;
-test.beforeAll(async () => void (server = await startServer()));
+/** An installation with a database and footage of its own. */
+let second: TestServer;
+test.beforeAll(async () => {
+  server = await startServer();
+  second = await startServer();
+});
 test.afterAll(async () => {
   await server.close();
+  await second.close();
   rmSync(work, { recursive: true, force: true });
 });
 
 const LIST = `TITLE: CUT 3
 FCM: NON-DROP FRAME
-001  STREET   V     C        06:00:00:10 06:00:01:00 01:00:00:00 01:00:00:14
-* FROM CLIP NAME: shot-3-street.mp4
-002  CAFE     V     C        04:00:00:00 04:00:00:12 01:00:00:14 01:00:01:02
-* FROM CLIP NAME: shot-2-cafe.mp4
+001  ROLL     V     C        07:00:00:10 07:00:01:00 01:00:00:00 01:00:00:14
+* FROM CLIP NAME: roll.mkv
+002  ROLL     V     C        07:00:02:00 07:00:02:12 01:00:00:14 01:00:01:02
+* FROM CLIP NAME: roll.mkv
 003  STREET   V     C        06:00:01:12 06:00:03:00 01:00:01:02 01:00:02:14
 * FROM CLIP NAME: shot-3-street.mp4
 `;
+/** The street and then the café, as one file of 96 frames. */
+function longFile(path: string): void {
+  const shots = ['shot-3-street.mp4', 'shot-2-cafe.mp4'].flatMap((name) => ['-i', join(demo, 'media', name)]);
+  const joined =
+    '[0:v][1:v]concat=n=2:v=1,setparams=range=tv:color_primaries=bt709:color_trc=bt709:colorspace=bt709[v]';
+  const coded = '-c:v libx264 -preset ultrafast -crf 12 -pix_fmt yuv422p10le -metadata timecode=07:00:00:00';
+  execFileSync('ffmpeg', [
+    ...words('-v error -y'),
+    ...shots,
+    '-filter_complex',
+    joined,
+    ...words(`-map [v] ${coded}`),
+    path,
+  ]);
+}
 const rowOf = (page: Page, shot: string) =>
   page.getByRole('row').filter({ has: page.getByAltText(`${shot}, middle frame`) });
 
@@ -42,15 +64,22 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
 
   await test.step('a cut list makes shots of what is there, and says what it leaves', async () => {
     await d.stage('Shots');
+    longFile(join(work, 'roll.mkv'));
+    await page.locator('input[type="file"][multiple]').first().setInputFiles(join(work, 'roll.mkv'));
+    await expect(rowOf(page, 'roll')).toContainText('96', { timeout: 60_000 });
+    await finished(
+      async () => Object.values((await d.document()).proxies),
+      (proxies) => proxies.length === 6 && proxies.every((p) => p.state === 'done'),
+    );
     writeFileSync(join(work, 'cut3.edl'), LIST);
     const upload = page.locator('input[type="file"][accept^=".edl"]');
     await d.step('Cut list CUT 3', () => upload.setInputFiles(join(work, 'cut3.edl')));
     const said = page.getByRole('alert').filter({ hasText: 'cut3.edl' });
     await expect(said).toContainText('cut3.edl made 2 shots');
     await expect(said).toContainText('Event 003, line 7: shot-3-street.mp4 does not hold 06:00:01:12 to 06:00:03:00.');
-    await expect(rowOf(page, '001 shot-3-street.mp4')).toContainText('10–23');
-    await expect(rowOf(page, '001 shot-3-street.mp4')).toContainText('06:00:00:10');
-    await expect(rowOf(page, '002 shot-2-cafe.mp4')).toContainText('0–11');
+    await expect(rowOf(page, '001 roll.mkv')).toContainText('10–23');
+    await expect(rowOf(page, '001 roll.mkv')).toContainText('07:00:00:10');
+    await expect(rowOf(page, '002 roll.mkv')).toContainText('48–59');
     const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
     expect(violations.map((v) => v.id)).toEqual([]);
   });
@@ -124,22 +153,21 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await d.stage('Deliver');
     await expect(page.getByRole('button', { name: /^Render \d shots$/ })).toBeVisible();
     for (const box of await page.locator('.shot-picks .ant-checkbox-wrapper').all())
-      if ((await box.innerText()).includes('001 shot-3') !== (await box.locator('input').isChecked()))
-        await box.click();
+      if ((await box.innerText()).includes('001 roll') !== (await box.locator('input').isChecked())) await box.click();
     const render = page.getByRole('button', { name: 'Render 1 shot' });
     await render.click();
     await d.rendered(1);
     await page.getByLabel('Through the look').check();
     await page.getByRole('textbox', { name: 'Name pattern' }).fill('{project}_{shot}_v{n}');
-    await expect(page.getByText('Slow-Morning_001-shot-3-street.mp4_v2.mkv')).toBeVisible();
+    await expect(page.getByText('Slow-Morning_001-roll.mkv_v2.mkv')).toBeVisible();
     await render.click();
     await d.rendered(2);
     const deliveries = await d.json<{ id: string; fileName: string; job: { total: number } }[]>('/deliveries');
     expect(deliveries.map((x) => x.job.total)).toEqual([14, 14]);
-    expect(deliveries[0]!.fileName).toBe('Slow-Morning_001-shot-3-street.mp4_v2.mkv');
+    expect(deliveries[0]!.fileName).toBe('Slow-Morning_001-roll.mkv_v2.mkv');
     const [seen, plain] = await Promise.all(deliveries.map((x) => d.download(x.id, work)));
     const filters = `select=between(n\\,10\\,23),${TO_RGB}`;
-    const source = readGbr16(join(demo, 'media/shot-3-street.mp4'), W, H, filters, 14);
+    const source = readGbr16(join(work, 'roll.mkv'), W, H, filters, 14);
     const [rendered, looked] = [readGbr16(plain!, W, H), readGbr16(seen!, W, H)];
     expect(rendered).toHaveLength(14);
     // nothing is isolated in the new shot: every code is the source's
@@ -148,7 +176,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     const tags = execFileSync('ffprobe', [...words('-v error -show_entries format_tags -of default=nw=1'), plain!], {
       encoding: 'utf8',
     });
-    expect(tags).toContain('06:00:00:10');
+    expect(tags).toContain('07:00:00:10');
   });
 
   await test.step('a review is sent; its client notes, sends back and approves; the house sees it', async () => {
@@ -243,7 +271,58 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     expect(lines[0]).toContain('ΔE00');
   });
 
-  await test.step('the project is saved to a zip, and opened from it as another', async () => {
+  await test.step('two colourways leave as OpenEXR and VC-3, with mattes, and other programs read them', async () => {
+    await d.stage('Deliver');
+    await page.getByRole('checkbox', { name: 'Plum' }).check();
+    for (const box of await page.locator('.shot-picks .ant-checkbox-wrapper').all())
+      if ((await box.innerText()).includes('1 Platform (2)') !== (await box.locator('input').isChecked()))
+        await box.click();
+    await page.getByLabel('Through the look').uncheck();
+    const known = (await d.json<unknown[]>('/deliveries')).length;
+    let asked = known;
+    for (const [format, button, files] of [
+      ['OpenEXR sequence, half float', 'Render 1 shot in 2 colourways', 2],
+      ['VC-3 movie, 10 bit 4:4:4', 'Render 1 shot in 2 colourways', 2],
+      ['Mattes, one OpenEXR a frame', 'Render 1 shot in 2 colourways', 1],
+    ] as const) {
+      await page.getByRole('combobox', { name: 'Format', exact: true }).click();
+      const wanted = page.locator('.ant-select-item-option').filter({ hasText: format });
+      // the list draws only what is in sight: down from the one that is chosen
+      for (let down = 0; down < 20 && !(await wanted.isVisible()); down++) await page.keyboard.press('ArrowDown');
+      await wanted.click();
+      await page.getByRole('button', { name: button }).click();
+      asked += files;
+      await expect.poll(async () => (await d.json<unknown[]>('/deliveries')).length).toBe(asked);
+    }
+    await d.rendered(asked);
+    const all = await d.json<{ id: string; preset: string; colourwayName: string }[]>('/deliveries');
+    const pathOf = (preset: string, colourway: string) =>
+      d.download(all.find((x) => x.preset === preset && x.colourwayName === colourway)!.id, work);
+    const count =
+      'ffprobe -v error -select_streams v:0 -count_frames -show_entries stream=codec_name,nb_read_frames -of csv=p=0';
+    const pictures: Buffer[] = [];
+    for (const colourway of ['Retail', 'Plum']) {
+      const film = await pathOf('vc3', colourway);
+      expect(execFileSync('sh', ['-c', `${count} ${film}`], { encoding: 'utf8' }).trim()).toBe('dnxhd,12');
+      const frames = join(work, colourway);
+      execFileSync('unzip', ['-q', await pathOf('exrHalf', colourway), '-d', frames]);
+      expect(readdirSync(frames)).toHaveLength(12);
+      // one pixel of the suitcase, in linear light
+      const at = words('-vf crop=1:1:440:500 -frames:v 1 -f rawvideo -pix_fmt gbrpf32le -');
+      pictures.push(
+        execFileSync('ffmpeg', [...words('-v error -i'), join(frames, readdirSync(frames).sort()[0]!), ...at]),
+      );
+    }
+    const [retail, plum] = pictures.map((bytes) => [8, 0, 4].map((from) => bytes.readFloatLE(from)));
+    // marigold is red and green, plum is red and blue
+    expect(retail![1]).toBeGreaterThan(1.5 * retail![2]!);
+    expect(plum![2]).toBeGreaterThan(plum![1]!);
+    const mattes = join(work, 'mattes');
+    execFileSync('unzip', ['-q', await pathOf('matteExr', 'Retail'), '-d', mattes]);
+    expect(readdirSync(mattes)).toHaveLength(12);
+  });
+
+  await test.step('the project is saved to a zip, and opened from it in a second installation', async () => {
     const before = await d.document();
     await page.goto(server.url);
     await page.getByRole('button', { name: 'More of Slow Morning', exact: true }).click();
@@ -253,19 +332,26 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     ]);
     await download.saveAs(join(work, 'spot.zip'));
     expect(download.suggestedFilename()).toBe('Slow-Morning.zip');
+    await page.goto(second.url);
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
       page.getByRole('button', { name: 'Open a zip' }).click(),
     ]);
     await chooser.setFiles(join(work, 'spot.zip'));
     await expect(rowOf(page, '1 Platform (2)')).toBeVisible({ timeout: 60_000 });
-    const after = await d.document();
+    const there = new Driver(page, second);
+    const after = await there.document();
     expect(after.sightings).toHaveLength(before.sightings.length);
     expect(after.shots.map((s) => s.value.name)).toEqual(before.shots.map((s) => s.value.name));
     expect(after.shots[0]!.value.id).not.toBe(before.shots[0]!.value.id);
     // what was said came with it: approved, and changed since
     const cell = page.getByRole('button', { name: /^1 Platform \(2\)/ });
     await expect(cell).toContainText('changed since approved');
+    // the long file came with it
+    await finished(
+      async () => Object.values((await there.document()).proxies),
+      (proxies) => proxies.every((p) => p.state === 'done'),
+    );
   });
   expect(errors).toEqual([]);
 });
