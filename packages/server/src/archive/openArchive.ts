@@ -78,6 +78,7 @@ async function footage(pool: pg.Pool, store: MediaStore, zip: OpenedZip, of: Arc
   const reading = Reading.safeParse(of.media);
   if (!reading.success) throw refused(`media ${of.media.sha256}`, `is read by a matrix “${of.media.matrix}”`);
   const stored = await footageAsStated(pool, store, zip, of);
+  if (!of.media.stated && !of.media.isDeinterlaced) return stored.media.id;
   return (await readAs(pool, stored, reading.data)).media.id;
 }
 async function footageAsStated(

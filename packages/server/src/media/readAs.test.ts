@@ -97,11 +97,15 @@ describe('matrix and range', () => {
     // the other way stays known: redoing finds it
     expect((await h.call('getProject', { projectId })).media.map((m) => m.id)).toContain(media.id);
   });
-  it('RGB of limited range is widened', async () => {
+  it.each([
+    ['says nothing', ''],
+    ['says so', ' -color_range tv'],
+  ])('RGB of limited range that %s is widened where one says so', async (_what, tag) => {
     const rgbId = await imported(
-      '-f lavfi -i nullsrc=size=64x32:rate=24 -frames:v 1 -vf format=gbrp,geq=r=16:g=126:b=235 -c:v ffv1',
+      `-f lavfi -i nullsrc=size=64x32:rate=24 -frames:v 1 -vf format=gbrp,geq=r=16:g=126:b=235 -c:v ffv1${tag}`,
       'legal.mkv',
     );
+    expect((await stored(rgbId)).media.range).toBe('full');
     const media = await read(rgbId, { matrix: 'gbr', range: 'limited', isDeinterlaced: false });
     const [{ r, g, b }] = (await frames(media.id)) as [CodePicture];
     [0, 110 / 219, 1].forEach((v, c) => expect([r, g, b][c]![100]).toBeCloseTo(v * 65535, -0.5));

@@ -97,8 +97,11 @@ export function statedColour(
   if (['log100', 'log316', 'smpte428'].includes(transfer))
     throw refusedMedia(name, `its transfer function (${transfer}) is not supported yet.`);
   const isFullByName = isRgb || pixelFormat.startsWith('yuvj');
-  const range = known(stream.color_range) ?? (isFullByName ? 'pc' : 'tv');
-  if (!known(stream.color_range) && !isFullByName) notes.push(`${NO_RANGE}; limited was assumed.`);
+  const stated = known(stream.color_range);
+  // that is how it is read: a tag of RGB is wrong more often than not, and is corrected by hand where it is right
+  const range = isRgb ? 'pc' : (stated ?? (isFullByName ? 'pc' : 'tv'));
+  if (isRgb && stated === 'tv') notes.push('It is marked as of limited range; as RGB it is read as full.');
+  if (!stated && !isFullByName) notes.push(`${NO_RANGE}; limited was assumed.`);
   if (hasAlpha(pixelFormat) && pixelFormat !== 'pal8')
     notes.push('The alpha channel is used by plate mattes only and not written to renders.');
   const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);
