@@ -9,6 +9,7 @@ export * from './animate/sightingAt.ts';
 export * from './colour/ciede2000.ts';
 export * from './colour/encoding.ts';
 export type { EncodingRecord } from './colour/encodings/record.ts';
+export * from './colour/halfFloat.ts';
 export * from './colour/hex.ts';
 export * from './colour/lab.ts';
 export * from './colour/lookupTable.ts';

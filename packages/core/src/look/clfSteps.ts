@@ -1,4 +1,5 @@
 // What a file of the Common LUT Format does to a colour, step by step (AMPAS S-2014-006, SMPTE ST 2136-1).
+import { floatFromHalf, halfFromFloat } from '../colour/halfFloat.ts';
 import { cdlSaturation } from '../light/balance.ts';
 import type { Cdl } from '../document/look.ts';
 import type { Cube } from './cube.ts';
@@ -25,6 +26,8 @@ export type ClfStep =
   /** Rows of three factors and an offset. */
   | { op: 'matrix'; rows: PerChannel<readonly [number, number, number, number]> }
   | { op: 'table'; table: Cube }
+  /** An entry for each half float, by its bits: 65536 of three channels. */
+  | { op: 'halfTable'; values: Float32Array }
   /** `code · slope + offset`, then held between `min` and `max` where they are there. */
   | { op: 'range'; slope: number; offset: number; min?: number | undefined; max?: number | undefined }
   | { op: 'log'; style: LogStyle; curves: PerChannel<LogCurve> }
@@ -118,12 +121,38 @@ function onMatrix(rows: PerChannel<readonly [number, number, number, number]>): 
   };
 }
 
+const MOST_HALF = 65504;
+/** Linear between the two half floats that a code lies between; past the greatest, the greatest's entry. */
+function onHalfs(values: Float32Array): OnCodes {
+  return (rgb) => {
+    for (let c = 0; c < 3; c++) {
+      const code = Math.min(Math.max(rgb[c]!, -MOST_HALF), MOST_HALF);
+      const near = halfFromFloat(code);
+      const from = floatFromHalf(near);
+      const entry = values[3 * near + c]!;
+      if (from === code) rgb[c] = entry;
+      else {
+        const next = neighbour(near, code > from);
+        rgb[c] = entry + ((values[3 * next + c]! - entry) * (code - from)) / (floatFromHalf(next) - from);
+      }
+    }
+  };
+}
+/** The bits of the next half float up or down. */
+function neighbour(half: number, isUp: boolean): number {
+  // the bits count away from 0 on either side of it
+  if ((half & 0x7fff) === 0) return isUp ? 1 : 0x8001;
+  return half + (((half & 0x8000) === 0) === isUp ? 1 : -1);
+}
+
 function stepAt(step: ClfStep): OnCodes {
   switch (step.op) {
     case 'matrix':
       return onMatrix(step.rows);
     case 'table':
       return cubeAt(step.table);
+    case 'halfTable':
+      return onHalfs(step.values);
     case 'range': {
       const { slope, offset, min = -Infinity, max = Infinity } = step;
       const curve: Curve = (v) => Math.min(Math.max(v * slope + offset, min), max);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { floatFromHalf, halfFromFloat } from '../colour/halfFloat.ts';
 import { clfText } from './clf.ts';
 import { clfAt } from './clfSteps.ts';
 import { CubeError, cubeOf } from './cube.ts';
@@ -183,6 +184,33 @@ it.each([
   },
 );
 
+/** A curve over every half float there is, those past all numbers among them. */
+const overHalfs = (channels: 1 | 3, attributes: string, entry: (v: number) => string): string => {
+  const curve = (v: number) => (Number.isNaN(v) ? v : (Math.sign(v) * Math.log2(1 + 3 * Math.abs(v))) / 4);
+  const entries = Array.from({ length: 65536 }, (_, half) => entry(curve(floatFromHalf(half))));
+  const array = `<Array dim="65536 ${channels}">${entries.join('\n')}</Array>`;
+  return `<LUT1D inBitDepth="16f" outBitDepth="16f" halfDomain="true"${attributes}>${array}</LUT1D>`;
+};
+const TABLES_OVER_HALFS = {
+  'of one channel': overHalfs(1, '', (v) => String(v).replace('Infinity', 'inf')),
+  'as bits of half floats': overHalfs(1, ' rawHalfs="true"', (v) => String(halfFromFloat(v))),
+  'of three channels': overHalfs(3, '', (v) => (Number.isFinite(v) ? `${v} ${v / 2} ${1 - v}` : '4 4 4')),
+};
+// what `ociochecklut` of OpenColorIO 2.1.2 prints for such tables
+it.each([
+  ['of one channel', [0.1, 0.5, 0.9], [0.0946279, 0.330482, 0.4718813]],
+  ['of one channel', [-0.2, 0.02, 1.3], [-0.169518, 0.02101607, 0.5731954]],
+  ['of one channel', [0.00001, 12.34, 300.7], [1.082005e-5, 1.312172, 2.454685]],
+  ['of one channel', [0.33337, 65504, 70000], [0.2500198, 4.396066, 4.396066]],
+  ['as bits of half floats', [-0.2, 0.02, 1.3], [-0.1694824, 0.02102234, 0.5732422]],
+  ['as bits of half floats', [0.00001, 12.34, 70000], [1.083446e-5, 1.3125, 4.394531]],
+  ['of three channels', [0.00001, 12.34, 300.7], [1.082005e-5, 0.6560858, -1.454686]],
+] as const)('a table over half floats, %s, of %j', (name, codes, expected) => {
+  through(TABLES_OVER_HALFS[name], codes).forEach((v, c) =>
+    expect(Math.abs(v / expected[c]! - 1), `channel ${c}`).toBeLessThan(2e-6),
+  );
+});
+
 describe('the text of a process', () => {
   const step = `<Matrix ${F}><Array dim="3 3">2 0 0 0 2 0 0 0 2</Array></Matrix>`;
   it('is told from the other format by its beginning, and keeps its name', () => {
@@ -206,7 +234,12 @@ describe('the text of a process', () => {
     [`<Matrix ${F}><Array dim="3 3">1 2</Array></Matrix>`, 'Line 4: Array must be 9 numbers, not 2.'],
     [`<Matrix ${F}><Array dim="2 2">1 0 0 1</Array></Matrix>`, 'three rows of three or four'],
     ['<Matrix inBitDepth="9i" outBitDepth="32f"><Array dim="3 3">1 0 0 0 1 0 0 0 1</Array></Matrix>', '“9i”'],
-    [`<LUT1D ${F} halfDomain="true"/>`, 'Line 4: a LUT1D with halfDomain is not read'],
+    [
+      `<LUT1D ${F} halfDomain="true"><Array dim="2 1">0 1</Array></LUT1D>`,
+      'Line 4: the Array of a LUT1D with halfDomain has 65536 entries, not 2',
+    ],
+    [`<LUT1D ${F} halfDomain="perhaps"><Array dim="2 1">0 1</Array></LUT1D>`, 'halfDomain “perhaps” of LUT1D is not known'],
+    [`<LUT1D ${F} rawHalfs="true"><Array dim="2 1">0 70000</Array></LUT1D>`, 'a whole number under 65536, not 70000'],
     [`<LUT1D ${F}><IndexMap dim="2">0 1</IndexMap></LUT1D>`, 'an IndexMap is not read'],
     [`<LUT3D ${F}><Array dim="2 2 3 3">0</Array></LUT3D>`, 'as large on every side'],
     [`<LUT3D ${F} interpolation="cubic"><Array dim="2 2 2 3">0</Array></LUT3D>`, 'interpolation “cubic”'],

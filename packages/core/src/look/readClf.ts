@@ -1,5 +1,6 @@
 // Reads the Common LUT Format, versions 1 to 3 (AMPAS S-2014-006, SMPTE ST 2136-1).
 import { SaxesParser } from 'saxes';
+import { floatFromHalf } from '../colour/halfFloat.ts';
 import type { Cdl } from '../document/look.ts';
 import type { BelowZero, Clf, ClfStep, LogCurve, PerChannel } from './clfSteps.ts';
 import { CubeError, numbersOf } from './cube.ts';
@@ -81,22 +82,40 @@ function dimensionsOf(array: Element): number[] {
 const UNIT = { min: [0, 0, 0], max: [1, 1, 1] } satisfies { min: number[]; max: number[] };
 const unit = (): { min: [number, number, number]; max: [number, number, number] } => structuredClone(UNIT) as never;
 
+const HALFS = 65536;
 function lut1d(element: Element): ClfStep {
-  for (const key of ['halfDomain', 'rawHalfs'])
-    if (element.attributes[key] === 'true')
-      throw new CubeError(element.line, `a LUT1D with ${key} is not read; one over codes from 0 to 1 is.`);
+  const isOf = (key: 'halfDomain' | 'rawHalfs') => choice(element, key, { true: 'yes', false: 'no' }, 'no') === 'yes';
   if (childOf(element, 'IndexMap')) throw new CubeError(element.line, 'an IndexMap is not read.');
   choice(element, 'interpolation', { linear: 'linear' }, 'linear');
   const array = needed(element, 'Array');
   const [size = 0, channels = 1] = dimensionsOf(array);
   if (size < 2 || (channels !== 1 && channels !== 3))
     throw new CubeError(array.line, 'the Array of a LUT1D has two entries or more, of one channel or three.');
-  const entries = numbersIn(array, size * channels);
-  const scale = scaleOf(element, 'outBitDepth');
+  const overHalfs = isOf('halfDomain');
+  if (overHalfs && size !== HALFS)
+    throw new CubeError(array.line, `the Array of a LUT1D with halfDomain has ${HALFS} entries, not ${size}.`);
+  const words = overHalfs ? wordsIn(array).map(finiteWord) : wordsIn(array);
+  const entries = numbersOf(words, array.line, size * channels, array.name);
+  const value = isOf('rawHalfs') ? fromHalfsIn(array) : scaledBy(1 / scaleOf(element, 'outBitDepth'));
   const values = new Float32Array(3 * size);
-  for (let i = 0; i < values.length; i++) values[i] = entries[channels === 3 ? i : Math.floor(i / 3)]! / scale;
+  for (let i = 0; i < values.length; i++) values[i] = value(entries[channels === 3 ? i : Math.floor(i / 3)]!);
+  if (overHalfs) return { op: 'halfTable', values };
   return { op: 'table', table: { title: '', kind: '1D', size, domain: unit(), values } };
 }
+const scaledBy = (factor: number) => (entry: number) => entry * factor;
+/** What stands past all numbers has entries too: infinities are the greatest half float, what is no number is 0. */
+const finite = (value: number): number => (Number.isNaN(value) ? 0 : Math.min(Math.max(value, -65504), 65504));
+const finiteWord = (word: string): string =>
+  word.replace(/^(?<sign>[+-]?)inf(inity)?$/i, '$<sign>65504').replace(/^[+-]?nan$/i, '0');
+/** Entries that are the bits of half floats, written as whole numbers. */
+const fromHalfsIn = (array: Element) => (entry: number) => {
+  if (!Number.isInteger(entry) || entry < 0 || entry >= HALFS)
+    throw new CubeError(
+      array.line,
+      `an entry of a LUT1D with rawHalfs is a whole number under ${HALFS}, not ${entry}.`,
+    );
+  return finite(floatFromHalf(entry));
+};
 
 function lut3d(element: Element): ClfStep {
   if (element.attributes.rawHalfs === 'true') throw new CubeError(element.line, 'a LUT3D with rawHalfs is not read.');

@@ -11,8 +11,9 @@ export const tableAt = (table: LookTable): OnCodes => (table.kind === 'CLF' ? cl
 /** The same table with its numbers where `placed` puts them: in memory that threads share, say. */
 export function withPlacedNumbers(table: LookTable, placed: (values: Float32Array) => Float32Array): LookTable {
   if (table.kind !== 'CLF') return { ...table, values: placed(table.values) };
-  const steps = table.steps.map((step) =>
-    step.op === 'table' ? { ...step, table: { ...step.table, values: placed(step.table.values) } } : step,
-  );
+  const steps = table.steps.map((step) => {
+    if (step.op === 'halfTable') return { ...step, values: placed(step.values) };
+    return step.op === 'table' ? { ...step, table: { ...step.table, values: placed(step.table.values) } } : step;
+  });
   return { ...table, steps };
 }

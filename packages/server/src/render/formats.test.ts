@@ -18,7 +18,7 @@ import { isolated } from '../testing/isolated.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot } from './renderShot.ts';
 import { bytesOf } from './sinks/ffmpegPipe.ts';
-import { exrFile, halfFromFloat } from './sinks/exrFile.ts';
+import { exrFile } from './sinks/exrFile.ts';
 
 const [W, H, FRAMES] = [256, 144, 3];
 let h: Harness;
@@ -373,22 +373,4 @@ describe('an OpenEXR file of our own', () => {
     expect(furthest(floatsIn(file), [...g, ...b, ...r])).toBeLessThanOrEqual(2 ** -12);
     expect(existsSync(file)).toBe(true);
   });
-  // IEEE 754-2019, binary16: the examples of its table of encodings, worked by hand
-  it.each([
-    [0, 0],
-    [-0, 0x8000],
-    [1, 0x3c00],
-    [-2, 0xc000],
-    [65504, 0x7bff],
-    [65520, 0x7c00],
-    [Infinity, 0x7c00],
-    [2 ** -14, 0x0400],
-    [2 ** -24, 0x0001],
-    [2 ** -25, 0x0000],
-    [2 ** -25 * 1.001, 0x0001],
-    [1 + 2 ** -11, 0x3c00],
-    [1 + 3 * 2 ** -11, 0x3c02],
-    [1 / 3, 0x3555],
-  ])('rounds %d to the half float %d', (value, bits) => expect(halfFromFloat(value)).toBe(bits));
-  it('keeps what is no number', () => expect(halfFromFloat(NaN) & 0x7fff).toBeGreaterThan(0x7c00));
 });

@@ -2,6 +2,7 @@
 // Foundation, OpenEXR 3 documentation): single part, scan lines, half floats, ZIP compression of 16 lines.
 import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
+import { halfFromFloat } from '@mellow/core';
 
 const MAGIC = 0x01312f76;
 const VERSION = 2;
@@ -99,25 +100,4 @@ function predicted(raw: Buffer): Buffer {
   const out = Buffer.from(parted);
   for (let i = 1; i < raw.length; i++) out[i] = parted[i]! - parted[i - 1]! + 128;
   return out;
-}
-
-const bits = new DataView(new ArrayBuffer(4));
-/** IEEE 754 binary16 of a number, rounded to nearest, ties to even; past its range infinity. */
-export function halfFromFloat(value: number): number {
-  bits.setFloat32(0, value);
-  const from = bits.getUint32(0);
-  const sign = (from >>> 16) & 0x8000;
-  const exponent = (from >>> 23) & 0xff;
-  const mantissa = from & 0x7fffff;
-  if (exponent === 0xff) return sign | 0x7c00 | (mantissa ? 0x200 : 0);
-  const rebased = exponent - 127 + 15;
-  if (rebased >= 31) return sign | 0x7c00;
-  // subnormals keep the leading bit and are moved right
-  const [whole, shift] = rebased > 0 ? [(rebased << 23) | mantissa, 13] : [mantissa | 0x800000, 14 - rebased];
-  if (shift > 24) return sign;
-  const rest = whole & ((1 << shift) - 1);
-  const tie = 1 << (shift - 1);
-  const down = whole >>> shift;
-  // carried over it becomes the next exponent, which is right
-  return sign | (down + (rest > tie || (rest === tie && down & 1) ? 1 : 0));
 }
