@@ -19,5 +19,6 @@ export * from './text.ts';
 export * from './track.ts';
 export * from './work.ts';
 export * from './naming.ts';
+export * from './presets.ts';
 export * from './renderSettings.ts';
 export * from './rendersOfShot.ts';

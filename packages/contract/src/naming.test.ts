@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { NamePattern, nameAfter, renderFileName, NAME_WORDS, patternFault, PLAIN_PATTERN } from './naming.ts';
+import { NamePattern, nameAfter, NAME_WORDS, patternFault, PLAIN_PATTERN } from './naming.ts';
+import { renderFileName } from './presets.ts';
 
 const words = { project: 'Slow Morning', shot: '2 Café', colourway: 'Retail', n: '3', date: '2026-11-27' };
 

@@ -1,6 +1,5 @@
 // Names of rendered files, made after a pattern.
 import { z } from 'zod';
-import { PRESETS, type Preset } from './work.ts';
 
 /** What a pattern can say of a render, in braces: `{shot}`. `n` counts the renders of a shot, colourway and format. */
 export const NAME_WORDS = ['project', 'shot', 'colourway', 'n', 'date'] as const;
@@ -42,12 +41,6 @@ export const plainName = (name: string): string =>
   ascii(name)
     .replace(/^[-.]+|-+$/g, '')
     .slice(0, MOST_LETTERS) || 'untitled';
-
-/** The name of a render's file: what is shown before it is what it gets. */
-export const renderFileName = (pattern: string, words: NameWords, preset: Preset): string => {
-  const { group, extension } = PRESETS[preset];
-  return `${nameAfter(pattern.trim(), words)}${group === 'Mattes' ? '_mattes' : ''}.${extension}`;
-};
 
 /** The name of a file, without its extension, after a pattern that has no fault. */
 export function nameAfter(pattern: string, words: NameWords): string {

@@ -5,6 +5,7 @@ import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, FootageFault, FoundCut, ImportOptions, Media, Reading } from './media.ts';
 import { NamePattern } from './naming.ts';
 import { RefusedFile } from './problem.ts';
+import { KeptSettings } from './renderSettings.ts';
 import { OpenedArchive, ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Note, NewNote, NewReview, NewVerdict, Review, ReviewPage, StandingVerdict } from './review.ts';
 import { Name } from './text.ts';
@@ -244,6 +245,19 @@ export const ROUTES = {
     method: 'get',
     path: '/api/deliveries/{deliveryId}/stills/{still}',
     produces: 'image/png',
+  },
+  listKeptSettings: { method: 'get', path: '/api/render-settings', answer: z.array(KeptSettings) },
+  keepSettings: {
+    method: 'post',
+    path: '/api/render-settings',
+    body: KeptSettings,
+    answer: z.array(KeptSettings),
+  },
+  dropSettings: {
+    method: 'post',
+    path: '/api/render-settings/dropped',
+    body: KeptSettings.pick({ name: true }),
+    answer: z.array(KeptSettings),
   },
   listReviews: {
     method: 'get',

@@ -6,6 +6,7 @@ import type { Delivery } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { findDelivery, listDeliveries } from '../db/deliveries.ts';
 import { findJob, listJobs, requestCancel } from '../db/jobs.ts';
+import { dropSettings, keepSettings, listKeptSettings } from '../db/keptSettings.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject, projectDocument } from '../db/projects.ts';
 import { requeueJob } from '../jobs/queue.ts';
@@ -51,6 +52,16 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     const ids = await inTransaction(pool, (db) => queueRenders(db, document, body));
     const all = await listDeliveries(pool, params.projectId!);
     return ids.map((id) => all.find((d) => d.id === id) as Delivery);
+  });
+
+  register(router, 'listKeptSettings', () => listKeptSettings(pool));
+  register(router, 'keepSettings', async ({ body }) => {
+    await keepSettings(pool, body);
+    return listKeptSettings(pool);
+  });
+  register(router, 'dropSettings', async ({ body }) => {
+    await dropSettings(pool, body.name);
+    return listKeptSettings(pool);
   });
 
   register(router, 'deliveryStill', async ({ params, response }) => {

@@ -43,7 +43,8 @@ const Probe = z.object({
 const INDEXED = /\b(?:mov|mp4|matroska)\b/;
 
 /** ffprobe's field orders, of which the second letter is the field that is shown first. */
-const FIELDS: Record<string, Fields> = { tt: 'top first', bt: 'top first', bb: 'bottom first', tb: 'bottom first' };
+/** By the field that comes first in the file: so ffmpeg's decoders take it, though its words for `tb` say otherwise. */
+const FIELDS: Record<string, Fields> = { tt: 'top first', tb: 'top first', bb: 'bottom first', bt: 'bottom first' };
 
 const refuse = (name: string, why: string): never => {
   throw refusedMedia(name, why);
@@ -71,7 +72,7 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const notes: string[] = [];
   const fields = FIELDS[stream.field_order ?? ''] ?? 'progressive';
   if (fields !== 'progressive')
-    notes.push(`It is interlaced, ${fields.replace(' ', ' field ')}; renders are not marked as interlaced.`);
+    notes.push(`It is interlaced, ${fields.replace(' ', ' field ')}; of renders, FFV1 and JPEG 2000 say so.`);
   const times = (packets ?? [])
     .map((p) => p.pts)
     .filter((p) => p !== undefined)

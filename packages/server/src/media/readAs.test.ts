@@ -164,6 +164,18 @@ describe('interlaced footage', () => {
     const { id: deinterlaced } = await read(id, { matrix: 'bt709', range: 'limited', isDeinterlaced: true });
     expect(await frames(deinterlaced, 3, 5)).toEqual(whole.slice(3, 6));
   });
+  // whether a container says so in one way or the other, the frames that ffmpeg decodes of it say the same
+  it.each([
+    ['tff', 'top first', 'v210 -pix_fmt yuv422p10le', 'raw.mov'],
+    ['bff', 'bottom first', 'v210 -pix_fmt yuv422p10le', 'raw.mov'],
+    ['tff', 'top first', 'mjpeg -pix_fmt yuvj422p', 'jpeg.mov'],
+    ['bff', 'bottom first', 'mjpeg -pix_fmt yuvj422p', 'jpeg.mov'],
+    ['tff', 'top first', 'ffv1', 'swapped.mkv'],
+  ] as const)('of %s is taken for %s: %s', async (flag, fields, codec, name) => {
+    const args = `-f lavfi -i testsrc2=size=64x32:rate=25 -frames:v 3 -vf setfield=${flag} -c:v ${codec}`;
+    const { media } = await stored(await imported(`${args} -colorspace bt709`, `${flag}-${name}`));
+    expect(media.fields).toBe(fields);
+  });
   it('of the other order is read by its other field', async () => {
     const lower = await made('setfield=bff -flags +ilme+ildct -field_order bb', 'lower.mkv');
     const media = await read(lower, { matrix: 'bt709', range: 'limited', isDeinterlaced: true });

@@ -112,6 +112,31 @@ describe('alpha in the shot', () => {
     expect([at(25, 25), at(45, 45), at(66, 50), at(100, 100)]).toEqual([65535, 65535, 65535, 0]);
     expect(readBack).toMatchObject({ frames: FRAMES, isExact: true });
   });
+  it.each(['exrHalf', 'exrFloat'] as const)('%s holds it beside light that is as without it', async (preset) => {
+    const one = [isolated({ form: 'ellipse', cx: 50, cy: 50, width: 40, height: 20, turnDeg: 0 })];
+    const [plain, both] = [await rendered(preset), await rendered(`${preset}Alpha`, one, ['A'])];
+    const floats = ({ frames, stem }: typeof both, pixels: string) =>
+      new Float32Array(new Uint8Array(read(pixels, join(frames, `${stem}.%06d.exr`))).buffer);
+    const [light, four] = [floats(plain, 'gbrpf32le'), floats(both, 'gbrapf32le')];
+    const n = W * H;
+    // planes G, B, R of the first frame, and A behind them
+    expect(furthest(four.subarray(0, 3 * n), light.subarray(0, 3 * n))).toBe(0);
+    expect([four[3 * n + W * 50 + 50], four[3 * n + W * 5 + 5]]).toEqual([1, 0]);
+    expect(both.readBack).toMatchObject({ frames: FRAMES, isExact: preset === 'exrFloat' });
+  });
+});
+
+describe('footage of two fields', () => {
+  it.each(['ffv1', 'jpeg2000'] as const)('is said to be so in %s, unless it is deinterlaced', async (preset) => {
+    const order = async (fields: 'top first' | 'bottom first', isDeinterlaced: boolean) => {
+      const of = { ...media, media: { ...media.media, fields, isDeinterlaced } };
+      const { file } = await rendered(preset, [], [], ALL, of);
+      return tagsOf(file, 'stream=field_order').trim().split('=')[1];
+    };
+    expect(await order('top first', false)).toBe('tb');
+    expect(await order('bottom first', false)).toBe('bt');
+    expect(await order('top first', true)).toBe('progressive');
+  });
 });
 
 describe('codes of 16 bits come back as they were', () => {

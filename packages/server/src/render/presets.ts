@@ -1,7 +1,7 @@
 import { plainName, type Preset } from '@mellow/contract';
 import { av1 } from './presets/av1.ts';
 import { dpx10, dpx12, dpx16 } from './presets/dpx.ts';
-import { exrFloat, exrHalf } from './presets/exr.ts';
+import { exrFloat, exrFloatAlpha, exrHalf, exrHalfAlpha } from './presets/exr.ts';
 import { ffv1 } from './presets/ffv1.ts';
 import { h264 } from './presets/h264.ts';
 import { jpeg2000 } from './presets/jpeg2000.ts';
@@ -24,6 +24,8 @@ export const OUTPUTS: Record<Preset, PresetOutput> = {
   dpx16,
   exrHalf,
   exrFloat,
+  exrHalfAlpha,
+  exrFloatAlpha,
   ffv1,
   jpeg2000,
   vc3,

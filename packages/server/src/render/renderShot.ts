@@ -14,7 +14,7 @@ import { decodeFrames } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 import { openPlates } from './plates.ts';
 import { OUTPUTS } from './presets.ts';
-import type { Samples } from './presets/output.ts';
+import { withAlpha, type Samples } from './presets/output.ts';
 import type { RenderPool } from './renderPool.ts';
 import type { FrameTask } from './renderProtocol.ts';
 import { ShotFile, type WantedFile } from './shotFile.ts';
@@ -35,7 +35,7 @@ export interface ShotRender {
   preset: Preset;
 }
 
-const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'half']);
+const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'float, alpha', 'half', 'half, alpha']);
 
 /** What becomes of a frame, in as many colourways as are wanted: what a file's sink takes, for each. */
 type Make = (task: FrameTask, colourways: readonly FrameTask['sightings'][]) => Promise<readonly unknown[]>;
@@ -51,8 +51,8 @@ function maker(pool: RenderPool, { preset: name, encoding, look }: ShotRender): 
     encoding: preset.encodingOf(encoding),
     samples: TAKES_FLOATS.has(preset.samples) ? 'float' : 'as the source',
   };
-  const withAlpha = preset.samples === '16 bit, alpha';
-  return (task, colourways) => pool.render({ ...task, colourways, as, look, withAlpha });
+  const hasAlpha = withAlpha(preset.samples);
+  return (task, colourways) => pool.render({ ...task, colourways, as, look, withAlpha: hasAlpha });
 }
 
 /**

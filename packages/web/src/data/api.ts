@@ -31,7 +31,7 @@ const contractQuery: BaseQueryFn<Question, unknown, Failure> = async ({ route, .
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: contractQuery,
-  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks', 'Reviews', 'Verdicts'],
+  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks', 'Reviews', 'Verdicts', 'Kept'],
   endpoints: (build) => ({
     listProjects: build.query<ProjectCard[], void>({
       query: () => ({ route: 'listProjects' }),

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { words } from '../../media/words.ts';
-import { rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
+import { fieldFilter, rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
 
 /** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the source's timecode and sound. */
 export const matroska = (codec: string): PictureOutput => ({
@@ -12,10 +12,12 @@ export const matroska = (codec: string): PictureOutput => ({
   path: join,
   args: (media, encoding, output) => {
     const sound = soundArgs(media, 'pcm_s24le');
+    const fields = fieldFilter(media);
     return [
       ...rawInput(media),
       ...sound.input,
       ...sound.output,
+      ...(fields ? ['-vf', fields] : []),
       ...words(`-c:v ${codec}`),
       ...rgbTags(encoding),
       ...(media.timecode ? ['-metadata', `timecode=${media.timecode}`] : []),

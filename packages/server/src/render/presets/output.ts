@@ -20,7 +20,8 @@ interface Output {
  * What ffmpeg is given: integer codes, with α behind them or not, or floats past 0 and 1, `half`: those that a half
  * float holds exactly.
  */
-export type Samples = '16 bit' | '16 bit, alpha' | '12 bit' | '10 bit' | 'float' | 'half';
+export type Samples = '16 bit' | '12 bit' | '10 bit' | 'float' | 'half' | `${'16 bit' | 'float' | 'half'}, alpha`;
+export const withAlpha = (samples: Samples): boolean => samples.endsWith(', alpha');
 interface AnyPictureOutput extends Output {
   what: 'picture';
   /** The encoding its code values are in; the picture is converted to it before it is encoded. */
@@ -58,7 +59,9 @@ export const PIXELS: Record<Samples, string> = {
   '12 bit': 'gbrp12le',
   '10 bit': 'gbrp10le',
   float: 'gbrpf32le',
+  'float, alpha': 'gbrapf32le',
   half: 'gbrpf32le',
+  'half, alpha': 'gbrapf32le',
 };
 const rawOf = (pixels: string, { width, height, fps }: Media): string[] => [
   ...words('-f rawvideo -pix_fmt'),
@@ -78,6 +81,10 @@ export const soundArgs = ({ sound }: Outgoing, codec: string): { input: string[]
   input: sound,
   output: sound.length > 0 ? words(`-map 0:v -map 1:a? -c:a ${codec}`) : [],
 });
+
+/** A filter that says which field of the frames comes first, where they are of two; undefined where they are not. */
+export const fieldFilter = ({ fields, isDeinterlaced }: Media): string | undefined =>
+  fields === 'progressive' || isDeinterlaced ? undefined : `setfield=${fields === 'top first' ? 'tff' : 'bff'}`;
 
 /** Full-range RGB of an encoding, said so that players and other programs read it as it is meant. */
 export const rgbTags = (encoding: Encoding): string[] => {

@@ -13,7 +13,7 @@ const sequence = ({ extension, codec, samples }: Sequence, encodingOf: PictureOu
   what: 'picture',
   samples,
   // half floats close to 0 are rounded more coarsely than they are given
-  isExact: samples !== 'half',
+  isExact: !samples.startsWith('half'),
   encodingOf,
   framesIn,
   path: (folder, fileName) => join(framesIn(folder), `${fileName.replace(/\.zip$/, '')}.%06d.${extension}`),

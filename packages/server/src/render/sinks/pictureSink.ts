@@ -17,6 +17,7 @@ const integers = (plane: CodePlane): Uint16Array => {
 };
 const rounded = (plane: CodePlane, maxCode: number): Uint16Array =>
   integers(plane).map((v) => Math.round((v * maxCode) / 65535));
+const halfFloats = (plane: CodePlane): Float32Array => floats(plane).map(toElevenBits);
 /** A plane as ffmpeg is to have it. */
 const AS: Record<Samples, (plane: CodePlane) => Uint16Array | Float32Array> = {
   '16 bit': integers,
@@ -24,7 +25,9 @@ const AS: Record<Samples, (plane: CodePlane) => Uint16Array | Float32Array> = {
   '12 bit': (plane) => rounded(plane, 4095),
   '10 bit': (plane) => rounded(plane, 1023),
   float: floats,
-  half: (plane) => floats(plane).map(toElevenBits),
+  'float, alpha': floats,
+  half: halfFloats,
+  'half, alpha': halfFloats,
 };
 
 /** One ffmpeg for the file, and for the small pictures of it. */

@@ -1,8 +1,10 @@
 import { Button, Select } from 'antd';
 import { useState } from 'react';
 import type { RenderSettings } from '@mellow/contract';
+import { useNotices } from '../../app/Notices.tsx';
+import { useDropSettingsMutation, useKeepSettingsMutation, useKeptSettingsQuery } from '../../data/keptSettings.ts';
+import { problemText } from '../../data/requests.ts';
 import { AskName } from '../../ui/AskName.tsx';
-import { dropSettings, keepSettings, keptSettings } from '../../view/keptSettings.ts';
 
 interface Props {
   settings: RenderSettings;
@@ -10,14 +12,23 @@ interface Props {
 }
 /** Settings that were kept under names: to take, to keep those in hand, to drop. */
 export function SettingsRow({ settings, onTake }: Props) {
-  const [kept, setKept] = useState(() => keptSettings(localStorage));
+  const { message } = useNotices();
+  const { data: kept = [], isError } = useKeptSettingsQuery();
+  const [keep] = useKeepSettingsMutation();
+  const [drop] = useDropSettingsMutation();
   const [chosen, setChosen] = useState<string>();
   const [isNaming, setNaming] = useState(false);
-  const read = () => setKept(keptSettings(localStorage));
   const take = (name: string) => {
     const found = kept.find((k) => k.name === name);
     setChosen(name);
-    if (found) onTake(found);
+    if (!found) return;
+    const { name: _name, ...own } = found;
+    onTake(own);
+  };
+  const change = async (act: Promise<{ error?: unknown }>, then: string | undefined) => {
+    const { error } = await act;
+    if (error) void message.error(problemText(error), 8);
+    else setChosen(then);
   };
   return (
     <div className="row">
@@ -28,21 +39,14 @@ export function SettingsRow({ settings, onTake }: Props) {
         placeholder="Settings of your own"
         value={chosen}
         options={kept.map(({ name }) => ({ value: name, label: name }))}
-        notFoundContent="None is kept yet"
+        notFoundContent={isError ? 'They cannot be read from the server' : 'None is kept yet'}
         onChange={take}
       />
       <Button size="small" onClick={() => setNaming(true)}>
         Keep …
       </Button>
       {chosen !== undefined && (
-        <Button
-          size="small"
-          onClick={() => {
-            dropSettings(localStorage, chosen);
-            setChosen(undefined);
-            read();
-          }}
-        >
+        <Button size="small" onClick={() => void change(drop(chosen), undefined)}>
           Drop
         </Button>
       )}
@@ -51,11 +55,7 @@ export function SettingsRow({ settings, onTake }: Props) {
           title="Keep these settings"
           label="Name of the settings"
           ok="Keep"
-          onName={(name) => {
-            keepSettings(localStorage, { ...settings, name });
-            read();
-            setChosen(name.trim());
-          }}
+          onName={(name) => void change(keep({ ...settings, name: name.trim() }), name.trim())}
           onClose={() => setNaming(false)}
         />
       )}
