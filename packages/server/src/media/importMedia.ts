@@ -7,6 +7,7 @@ import { findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
 import { fileNames } from './fileNames.ts';
+import { readable } from './floatTiffs.ts';
 import { hashFile, hashOfMedia, type HashedFile } from './hashes.ts';
 import { probeMedia } from './probe.ts';
 import { groupFiles, type FileGroup, type IncomingFile } from './sequence.ts';
@@ -59,7 +60,7 @@ export async function importFiles(
 async function importGroup(
   db: Queryable,
   store: MediaStore,
-  group: FileGroup,
+  given: FileGroup,
   options: Options,
 ): Promise<{ stored: StoredMedia; isRestored: boolean }> {
   const fps = options.fps ? { num: Math.round(options.fps * 1000), den: 1000 } : { num: 24, den: 1 };
@@ -67,7 +68,8 @@ async function importGroup(
   const bench = join(store.staging, randomUUID());
   await mkdir(bench, { recursive: true });
   try {
-    for (const { path, name } of group.files) await (options.keep ? copyFile : rename)(path, join(bench, name));
+    for (const { path, name } of given.files) await (options.keep ? copyFile : rename)(path, join(bench, name));
+    const { group, notes } = await readable(given, bench);
     const { described, firstFrameSeconds, oneByOne } = await probeMedia({
       path: join(bench, group.input),
       startNumber: group.startNumber,
@@ -82,7 +84,14 @@ async function importGroup(
       return { stored: known, isRestored: await bringBack(store, group, bench, known) };
     }
     const stored: StoredMedia = {
-      media: { id: randomUUID() as MediaId, sha256, name: group.name, kind: group.kind, ...described },
+      media: {
+        id: randomUUID() as MediaId,
+        sha256,
+        name: group.name,
+        kind: group.kind,
+        ...described,
+        notes: [...notes, ...described.notes],
+      },
       files: { folder: sha256, input: group.input, startNumber: group.startNumber, firstFrameSeconds },
     };
     const home = mediaFolder(store, sha256);

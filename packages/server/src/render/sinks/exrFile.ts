@@ -1,12 +1,17 @@
 // Writes OpenEXR files of any channels, which ffmpeg does not. After "OpenEXR File Layout" (Academy Software
-// Foundation, OpenEXR 3 documentation): single part, scan lines, half floats, ZIP compression of 16 lines.
+// Foundation, OpenEXR 3 documentation): single part, scan lines, half or whole floats, ZIP compression of 16 lines.
 import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
 import { halfFromFloat } from '@mellow/core';
 
 const MAGIC = 0x01312f76;
 const VERSION = 2;
-const HALF = 1;
+/** How a channel is stored: the number in the header, bytes a sample, and how one is written. */
+const STORED = {
+  half: { number: 1, bytes: 2, put: (to: Buffer, v: number, at: number) => to.writeUInt16LE(halfFromFloat(v), at) },
+  float: { number: 2, bytes: 4, put: (to: Buffer, v: number, at: number) => to.writeFloatLE(v, at) },
+} as const;
+type ExrSamples = keyof typeof STORED;
 const ZIP = 3;
 const LINES_PER_CHUNK = 16;
 const INCREASING_Y = 0;
@@ -16,6 +21,8 @@ const LONG_NAMES = 0x400;
 export interface ExrPicture {
   width: number;
   height: number;
+  /** Left out: half. */
+  samples?: ExrSamples;
   /** Planes of width × height samples, row by row; names are all different and not empty. */
   channels: readonly { name: string; plane: Float32Array }[];
 }
@@ -24,17 +31,18 @@ const compressed = promisify<Buffer, Buffer>(
 );
 
 /** The bytes of a file. Channels stand in the order of their names, as the format wants. */
-export async function exrFile({ width, height, channels }: ExrPicture): Promise<Buffer> {
+export async function exrFile({ width, height, samples = 'half', channels }: ExrPicture): Promise<Buffer> {
   const sorted = channels.toSorted((a, b) => (a.name < b.name ? -1 : 1));
   const header = headerOf(
     width,
     height,
+    samples,
     sorted.map((c) => c.name),
   );
   const starts = Array.from({ length: Math.ceil(height / LINES_PER_CHUNK) }, (_, k) => k * LINES_PER_CHUNK);
   const chunks = await Promise.all(
     starts.map(async (y) => {
-      const raw = linesOf(sorted, width, y, Math.min(y + LINES_PER_CHUNK, height));
+      const raw = linesOf(sorted, samples, width, y, Math.min(y + LINES_PER_CHUNK, height));
       const packed = await compressed(predicted(raw));
       // what does not get smaller is stored as it is
       const data = packed.length < raw.length ? packed : raw;
@@ -64,9 +72,10 @@ const text = (word: string): Buffer => Buffer.from(`${word}\0`, 'latin1');
 const attribute = (name: string, type: string, value: Buffer): Buffer =>
   Buffer.concat([text(name), text(type), int32(value.length), value]);
 
-function headerOf(width: number, height: number, names: readonly string[]): Buffer {
+function headerOf(width: number, height: number, samples: ExrSamples, names: readonly string[]): Buffer {
   const window = int32(0, 0, width - 1, height - 1);
-  const channel = (name: string) => Buffer.concat([text(name), int32(HALF), Buffer.from([1, 0, 0, 0]), int32(1, 1)]);
+  const channel = (name: string) =>
+    Buffer.concat([text(name), int32(STORED[samples].number), Buffer.from([1, 0, 0, 0]), int32(1, 1)]);
   const flags = names.some((name) => name.length > 31) ? LONG_NAMES : 0;
   return Buffer.concat([
     int32(MAGIC, VERSION | flags),
@@ -83,12 +92,12 @@ function headerOf(width: number, height: number, names: readonly string[]): Buff
 }
 
 /** Lines as the format stores them: line by line, in each all samples of one channel, then of the next. */
-function linesOf(channels: ExrPicture['channels'], width: number, from: number, to: number): Buffer {
-  const out = Buffer.alloc((to - from) * channels.length * width * 2);
+function linesOf(channels: ExrPicture['channels'], samples: ExrSamples, width: number, from: number, to: number) {
+  const { bytes, put } = STORED[samples];
+  const out = Buffer.alloc((to - from) * channels.length * width * bytes);
   let at = 0;
   for (let y = from; y < to; y++)
-    for (const { plane } of channels)
-      for (let x = 0; x < width; x++) at = out.writeUInt16LE(halfFromFloat(plane[y * width + x]!), at);
+    for (const { plane } of channels) for (let x = 0; x < width; x++) at = put(out, plane[y * width + x]!, at);
   return out;
 }
 
