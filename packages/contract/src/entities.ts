@@ -83,6 +83,12 @@ export const Encoding = z.enum([
   'log3g10',
   'canon-log2',
   'canon-log3',
+  'slog2',
+  'f-log',
+  'f-log2',
+  'n-log',
+  'd-log',
+  'apple-log',
 ]);
 export type Encoding = z.infer<typeof Encoding>;
 /** A shot's base correction; see core/light/balance. */

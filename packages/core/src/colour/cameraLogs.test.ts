@@ -50,8 +50,33 @@ describe('the logarithm of a camera', () => {
     ['logc4', 285],
     ['canon-log2', 407],
     ['canon-log3', 351],
+    ['slog2', 347],
+    ['f-log', 470],
+    ['f-log2', 400],
+    ['n-log', 372],
+    ['d-log', 408],
+    ['apple-log', 499.5],
   ] as const)('has 18 %% grey of %s at code %d', (encoding, code) => {
     expect(1023 * codeFromLinear(encoding, 0.18)).toBeCloseTo(code, 0);
+  });
+  // codes of black and of a white of 90 % as the makers' papers state them, from memory
+  it.each([
+    ['slog2', 90, 582],
+    ['f-log', 95, 705],
+    ['f-log2', 95, 570],
+    ['n-log', 127, 603],
+    ['d-log', 95, 586],
+  ] as const)('has black of %s at code %d and white at %d', (encoding, black, white) => {
+    expect(1023 * codeFromLinear(encoding, 0)).toBeCloseTo(black, -0.3);
+    expect(1023 * codeFromLinear(encoding, 0.9)).toBeCloseTo(white, -0.3);
+  });
+  // numbers that were remembered wrongly would not meet: the parts of a curve are as high where one ends
+  it.each(['slog2', 'f-log', 'f-log2', 'n-log', 'd-log', 'apple-log'] as const)('%s rises without a step', (name) => {
+    for (let i = -60; i < 4000; i++) {
+      const step = codeFromLinear(name, (i + 1) / 10_000) - codeFromLinear(name, i / 10_000);
+      expect(step, `at ${i / 10_000}`).toBeGreaterThan(0);
+      expect(step).toBeLessThan(0.002);
+    }
   });
   // section 3 of its specification, from memory: no light at code 95 of 1023, and 469.8 times white at the last one
   it('has of LogC4 black and the brightest where its specification has them', () => {

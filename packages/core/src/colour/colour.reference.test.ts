@@ -100,6 +100,12 @@ const LOGS: ReadonlySet<string> = new Set([
   'log3g10',
   'canon-log2',
   'canon-log3',
+  'slog2',
+  'f-log',
+  'f-log2',
+  'n-log',
+  'd-log',
+  'apple-log',
 ]);
 describe.each(ENCODING_NAMES)('encoding %s', (encoding) => {
   it('comes back from every 16-bit code through the fast table, to an eighth of a code', () => {

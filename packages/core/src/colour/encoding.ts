@@ -1,7 +1,11 @@
 import { aces2065 } from './encodings/aces2065.ts';
 import { acescct } from './encodings/acescct.ts';
 import { acescg } from './encodings/acescg.ts';
+import { appleLog } from './encodings/appleLog.ts';
 import { displayP3 } from './encodings/displayP3.ts';
+import { dLog } from './encodings/dLog.ts';
+import { fLog } from './encodings/fLog.ts';
+import { fLog2 } from './encodings/fLog2.ts';
 import { hlg2100 } from './encodings/hlg2100.ts';
 import { linear2020 } from './encodings/linear2020.ts';
 import { linear709 } from './encodings/linear709.ts';
@@ -11,10 +15,12 @@ import { canonLog2 } from './encodings/canonLog2.ts';
 import { canonLog3 } from './encodings/canonLog3.ts';
 import { logC3 } from './encodings/logC3.ts';
 import { logC4 } from './encodings/logC4.ts';
+import { nLog } from './encodings/nLog.ts';
 import { pq2100 } from './encodings/pq2100.ts';
 import { rec2020 } from './encodings/rec2020.ts';
 import { rec709 } from './encodings/rec709.ts';
 import type { EncodingRecord } from './encodings/record.ts';
+import { sLog2 } from './encodings/sLog2.ts';
 import { sLog3Cine } from './encodings/sLog3Cine.ts';
 import { sLog3Wide } from './encodings/sLog3Wide.ts';
 import { srgb } from './encodings/srgb.ts';
@@ -50,6 +56,12 @@ export const ENCODINGS = {
   log3g10,
   'canon-log2': canonLog2,
   'canon-log3': canonLog3,
+  slog2: sLog2,
+  'f-log': fLog,
+  'f-log2': fLog2,
+  'n-log': nLog,
+  'd-log': dLog,
+  'apple-log': appleLog,
 } as const satisfies Record<string, EncodingRecord>;
 export type Encoding = keyof typeof ENCODINGS;
 export const ENCODING_NAMES = Object.keys(ENCODINGS) as Encoding[];
