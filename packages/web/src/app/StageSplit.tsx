@@ -1,10 +1,11 @@
-import { useEffect, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, type ReactNode } from 'react';
 import type { InHand } from '../inhand/inHand.ts';
-import { ScopePane } from '../viewer/scopes/ScopePane.tsx';
 import { useAppSelector } from './store.ts';
 import { useRightAfter } from '../ui/useRightAfter.ts';
 import { useIsWide } from './useIsWide.ts';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+
+const ScopePane = lazy(() => import('../viewer/scopes/ScopePane.tsx'));
 
 interface Props {
   inHand: InHand;
@@ -38,7 +39,11 @@ export function StageSplit({ inHand, panel, children }: Props) {
         groupResizeBehavior="preserve-pixel-size"
       >
         <div className="panel" {...listening}>
-          {scopePlace === 'panel' && <ScopePane inHand={inHand} />}
+          {scopePlace === 'panel' && (
+            <Suspense fallback={null}>
+              <ScopePane inHand={inHand} />
+            </Suspense>
+          )}
           {shown}
         </div>
       </Panel>

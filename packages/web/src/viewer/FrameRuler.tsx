@@ -1,7 +1,7 @@
 import { Button, Tooltip } from 'antd';
 import { KeyTip } from '../keys/KeyTip.tsx';
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat } from 'lucide-react';
-import { useRef, type PointerEvent } from 'react';
+import { lazy, Suspense, useRef, type PointerEvent } from 'react';
 import { useCommands } from '../keys/useCommands.ts';
 import { frameCount, within, type Media, type Span } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
@@ -12,9 +12,10 @@ import { passFrame, restOnFrame, useFrameInSight } from '../inhand/passing.ts';
 import { useFrame } from '../inhand/useFrame.ts';
 import { useDrawn } from '../ui/useDrawn.ts';
 import { drawRuler } from './drawRuler.ts';
-import { KeyframeLanes } from './KeyframeLanes.tsx';
 import type { Lane, Strip } from './lanes.ts';
 import { rateFeed } from './usePlayback.ts';
+
+const KeyframeLanes = lazy(() => import('./KeyframeLanes.tsx'));
 
 /** Transport and the frames of the shot: click or drag to go to a frame; under it what is animated. */
 export function FrameRuler({
@@ -92,7 +93,11 @@ export function FrameRuler({
         <FrameSlider span={span} noted={noted} />
         <FrameText span={span} own={media.fps.num / media.fps.den} />
       </div>
-      <KeyframeLanes lanes={lanes} strips={strips} span={span} />
+      {(lanes.length > 0 || strips.length > 0) && (
+        <Suspense fallback={null}>
+          <KeyframeLanes lanes={lanes} strips={strips} span={span} />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -16,7 +16,7 @@ import { chosenKeyframe, chosenOf, laneRows, nextKeyframe, type Lane, type Strip
 let copied: { lane: string; keys: Keyframe<unknown>[] }[] = [];
 
 /** Under the ruler: a lane of keyframes for each animated thing, and strips of what was found per frame. */
-export function KeyframeLanes({
+export default function KeyframeLanes({
   lanes,
   strips,
   span,
@@ -83,7 +83,6 @@ export function KeyframeLanes({
     pasteKeyframes: { run: paste, cannot: copied.length > 0 ? undefined : 'none copied' },
   });
   const [folded, setFolded] = useState<readonly string[]>([]);
-  if (lanes.length === 0 && strips.length === 0) return null;
   const rows = laneRows(lanes, folded);
   const items = [
     ...EASES.map((ease) => ({

@@ -1,4 +1,4 @@
-import { useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { store, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { useFrame } from '../inhand/useFrame.ts';
@@ -10,7 +10,6 @@ import { FrameViewer } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
 import { PictureMenu } from './PictureMenu.tsx';
 import { placeFeed, zoomFeed } from './pointerFeeds.ts';
-import { ScopePane } from './scopes/ScopePane.tsx';
 import { Screening } from './Screening.tsx';
 import { useShow } from './useShowTask.ts';
 import { useTool } from './useTool.ts';
@@ -19,6 +18,8 @@ import { ViewerBar } from './ViewerBar.tsx';
 import type { ViewerWork } from './viewerWork.ts';
 import { ViewNote } from './ViewNote.tsx';
 import { whyNoPicture } from './whyNoPicture.ts';
+
+const ScopePane = lazy(() => import('./scopes/ScopePane.tsx'));
 
 interface Props {
   inHand: InHand;
@@ -96,7 +97,11 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
             {message && <div className="message">{message}</div>}
           </>
         </PictureMenu>
-        {scopePlace === 'beside' && <ScopePane inHand={inHand} />}
+        {scopePlace === 'beside' && (
+          <Suspense fallback={null}>
+            <ScopePane inHand={inHand} />
+          </Suspense>
+        )}
       </div>
       <div className="readout">
         <Screening

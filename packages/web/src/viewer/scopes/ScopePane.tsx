@@ -18,7 +18,7 @@ const WORDS: Record<ScopeKind, string> = {
 };
 
 /** A scope of the frame that is shown, following every move of a control. */
-export function ScopePane({ inHand: { shot, requirement } }: { inHand: InHand }) {
+export default function ScopePane({ inHand: { shot, requirement } }: { inHand: InHand }) {
   const dispatch = useAppDispatch();
   const look = useAppSelector((s) => s.look.scope);
   const probe = useAppSelector((s) => s.pointed.probe);
