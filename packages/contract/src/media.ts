@@ -87,10 +87,10 @@ export const FootageFault = z.object({
 export type FootageFault = z.infer<typeof FootageFault>;
 
 /**
- * Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and the alpha channel as grey at
- * proxy size where there is one.
+ * Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and at proxy size the alpha channel
+ * as grey where there is one, and, of floats, half floats as the bytes of a picture twice as high.
  */
-export const FrameSize = z.enum(['proxy', 'thumb', 'alpha']);
+export const FrameSize = z.enum(['proxy', 'thumb', 'alpha', 'half']);
 export type FrameSize = z.infer<typeof FrameSize>;
 export const PROXY_WIDTH = 960;
 export const THUMB_WIDTH = 240;
@@ -104,6 +104,8 @@ export const ProxyState = z.object({
 });
 export type ProxyState = z.infer<typeof ProxyState>;
 
+/** Are the samples of a pixel format, in ffmpeg's words, floats? */
+export const holdsFloats = (pixelFormat: string): boolean => /f32|f16/.test(pixelFormat);
 /** Does a pixel format, in ffmpeg's words, carry an alpha channel? */
 export const hasAlpha = (pixelFormat: string): boolean =>
   /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(pixelFormat);

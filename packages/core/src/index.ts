@@ -47,6 +47,7 @@ export * from './light/byEye.ts';
 export * from './light/meanOfRect.ts';
 export * from './light/shotLight.ts';
 export { clfText } from './look/clf.ts';
+export { bytesFromFloats, floatsFromRgba } from './pipeline/halfPicture.ts';
 export * from './look/cube.ts';
 export { cubeAt } from './look/cubeAt.ts';
 export * from './look/table.ts';

@@ -7,6 +7,7 @@ import { readConfig } from './config.ts';
 import { prepareDatabase } from './db/migrate.ts';
 import { openPool } from './db/pool.ts';
 import { openLog } from './logging.ts';
+import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { openStore } from './media/store.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
@@ -26,6 +27,7 @@ async function main(): Promise<void> {
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
   // what a migration made stale is measured anew
   if (migrated.length > 0) await scheduleAllStaleMeasurements(pool);
+  await ensureFloatProxies({ pool, store });
   const closers: (() => Promise<unknown>)[] = [
     workers.stop,
     closeSharedRenderPool,

@@ -1,10 +1,10 @@
 // Footage that has come in becomes shots, and gets the frames that browsers show.
 import { randomUUID } from 'node:crypto';
-import type { ChangeId, Edit, ImportAnswer, JobId, ProjectId, Shot, ShotId } from '@mellow/contract';
+import type { ChangeId, Edit, ImportAnswer, JobId, MediaId, ProjectId, Shot, ShotId } from '@mellow/contract';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots } from '../db/entities.ts';
 import { latestJobOf } from '../db/jobs.ts';
-import type { StoredMedia } from '../db/media.ts';
+import { findMedia, type StoredMedia } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import type { AppServices } from '../services.ts';
 import { hasProxies } from '../media/proxies.ts';
@@ -68,6 +68,18 @@ export async function ensureProxies(
     total: stored.media.frames,
     payload: { mediaId: stored.media.id },
   });
+}
+
+/** Queues the proxies of footage of floats that were made before there were such of floats. */
+export async function ensureFloatProxies({ pool, store }: Pick<AppServices, 'pool' | 'store'>): Promise<void> {
+  const { rows } = await pool.query<{ mediaId: MediaId; projectId: string }>(
+    `select distinct on (m.id) m.id as "mediaId", s.project_id as "projectId"
+      from media m join shot s on s.media_id = m.id where m.description->>'pixelFormat' ~ 'f32|f16'`,
+  );
+  for (const { mediaId, projectId } of rows) {
+    const stored = (await findMedia(pool, mediaId))!;
+    await inTransaction(pool, (db) => ensureProxies(db, { store }, projectId, stored));
+  }
 }
 
 /** A shot's first name: the file's, without extension and frame numbers. */

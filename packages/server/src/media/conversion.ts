@@ -1,4 +1,4 @@
-import type { Media, YCBCR_MATRICES } from '@mellow/contract';
+import { holdsFloats, type Media, type YCBCR_MATRICES } from '@mellow/contract';
 
 type YcbcrMatrix = keyof typeof YCBCR_MATRICES;
 /** ffmpeg's names of YCbCr matrices, as ffprobe prints them, in zscale's words. */
@@ -12,7 +12,7 @@ const ZSCALE_MATRIX: Record<string, string> & Record<YcbcrMatrix, string> = {
   ycgco: 'ycgco',
 };
 const isRgb = (media: Pick<Media, 'matrix'>): boolean => media.matrix === 'gbr';
-const isFloat = (media: Pick<Media, 'pixelFormat'>): boolean => /f32|f16/.test(media.pixelFormat);
+const isFloat = (media: Pick<Media, 'pixelFormat'>): boolean => holdsFloats(media.pixelFormat);
 export const knowsMatrix = (matrix: string): boolean => matrix === 'gbr' || matrix in ZSCALE_MATRIX;
 
 /** Raw RGB as it leaves the decoder: planar 16 bit, or float for float sources. Planes come in the order G, B, R. */
@@ -90,6 +90,11 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
   const from = `matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}`;
   return `${wholeChroma(media)}zscale=${scaled}${from}:matrix=gbr:range=full:${same},format=${format}`;
 }
+
+/** The same of floats that are linear light, for the eye: as sRGB, what lies past white clipped. */
+export const litFilters = (media: Media, format: string, size?: { width: number; height: number }): string =>
+  `${toRgbFilters(media, 'gbrpf32le', size)},zscale=transferin=linear:transfer=iec61966-2-1:primariesin=709:` +
+  `primaries=709:matrixin=gbr:matrix=gbr:rangein=full:range=full,format=${format}`;
 
 /**
  * The same with pixels picked out, not averaged, where the picture is made smaller: each has the grain and the clipping

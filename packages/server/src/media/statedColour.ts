@@ -1,5 +1,5 @@
 // What a stream says of its colour, what is assumed where it says nothing, and which encoding that proposes.
-import { hasAlpha, type Media } from '@mellow/contract';
+import { hasAlpha, holdsFloats, type Media } from '@mellow/contract';
 import { ENCODING_NAMES, ENCODINGS, type Encoding, type EncodingRecord } from '@mellow/core';
 import { knowsMatrix } from './conversion.ts';
 import { refusedMedia } from './probed.ts';
@@ -28,7 +28,6 @@ const known = (value: string | undefined): string | undefined =>
   value && !['unknown', 'unspecified', 'reserved'].includes(value) ? value : undefined;
 const isRgbFormat = (pixelFormat: string): boolean =>
   /^(gbr|rgb|bgr|argb|abgr|0rgb|0bgr|pal8|gray|ya|mono|x2rgb)/.test(pixelFormat);
-const isFloatFormat = (pixelFormat: string): boolean => /f32|f16/.test(pixelFormat);
 const STILL_CODECS = ['png', 'mjpeg', 'tiff', 'jpegls', 'bmp', 'webp'];
 /** Primaries near enough to BT.709's that such footage is read as BT.709, with a note. */
 const LIKE_709 = ['bt709', 'smpte170m', 'smpte240m', 'bt470bg', 'bt470m'];
@@ -106,7 +105,7 @@ export function statedColour(
     notes.push('The alpha channel is used by plate mattes only and not written to renders.');
   const bitDepth = bitDepthOf(pixelFormat, stream.bits_per_raw_sample);
   // many 8 and 10 bit files are tagged linear that cannot be: that few bits do not hold linear light
-  const isLinear = isFloatFormat(pixelFormat) || (transfer === 'linear' && bitDepth >= 16);
+  const isLinear = holdsFloats(pixelFormat) || (transfer === 'linear' && bitDepth >= 16);
   const codec = stream.codec_name ?? '';
   const { chromaticities } = stream;
   const inNumbers = chromaticities && linearOf(chromaticities);

@@ -49,7 +49,7 @@ async function compute(task: ShowTask): Promise<Computed> {
     return rendered?.mattes[index] ?? matteOf(sightings[index]!, index);
   };
   const look = task.look && (await looks.look(task.look));
-  const through = { look, viewTable: await looks.table(task.viewTableUrl) };
+  const through = { look, viewTable: await looks.table(task.viewTableUrl), stops: task.stops };
   return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined, through };
 }
 

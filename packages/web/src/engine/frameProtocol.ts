@@ -76,6 +76,8 @@ export interface ShowTask extends FrameScene {
   look?: LookRef | undefined;
   /** The table that the screen shows it through, after the look. */
   viewTableUrl?: string | undefined;
+  /** How much brighter the screen shows it; left out: as it is. */
+  stops?: number | undefined;
 }
 type Reads = 'balanced' | 'unbalanced';
 interface LayerTask {

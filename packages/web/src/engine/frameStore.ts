@@ -1,7 +1,17 @@
 // The frames a worker holds: decoded pictures and plates, each kept while it is among the last used.
-import { pictureFromRgba, plateId, sourceFrame, type CodePicture, type SourceFrame, type Tables } from '@mellow/core';
+import {
+  floatsFromRgba,
+  maxCodeOf,
+  pictureFromRgba,
+  plateId,
+  sourceFrame,
+  type CodePicture,
+  type SourceFrame,
+  type Tables,
+} from '@mellow/core';
 import { LRUCache } from 'lru-cache';
 import type { FrameRef } from './frameProtocol.ts';
+import { isOfHalves } from './frameUrl.ts';
 
 async function fetchPicture(url: string): Promise<CodePicture> {
   const response = await fetch(url);
@@ -19,16 +29,18 @@ async function fetchPicture(url: string): Promise<CodePicture> {
   const context = canvas.getContext('2d', { willReadFrequently: true })!;
   context.drawImage(bitmap, 0, 0);
   bitmap.close();
-  return pictureFromRgba(context.getImageData(0, 0, canvas.width, canvas.height).data, canvas.width, canvas.height);
+  const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
+  return (isOfHalves(url) ? floatsFromRgba : pictureFromRgba)(data, canvas.width, canvas.height);
 }
 
 /** α of a plate's proxy at the picture's size: luma of the codes, nearest sample (proxies of one job have one size). */
 function plateAlpha({ width, height, r, g, b }: CodePicture, w: number, h: number): Float32Array {
   const out = new Float32Array(w * h);
+  const maxCode = maxCodeOf(r);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const i = Math.floor(((y + 0.5) * height) / h) * width + Math.floor(((x + 0.5) * width) / w);
-      out[y * w + x] = (0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!) / 255;
+      out[y * w + x] = (0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!) / maxCode;
     }
   return out;
 }

@@ -24,13 +24,17 @@ export interface Computed {
 export interface SeenThrough {
   look?: Look | undefined;
   viewTable?: LookTable | undefined;
+  /** Stops brighter on the screen; left out: as it is. */
+  stops?: number | undefined;
 }
 /** What viewing tables are made for: a monitor after ITU-R BT.1886 (common practice, no source). */
 const MONITOR = 'rec709';
 /** Codes of a frame on the screen, through its look and the viewing table. */
-export function seen(codes: CodePicture, { encoding }: SourceFrame, { look, viewTable }: SeenThrough): Picture {
+export function seen(codes: CodePicture, { encoding }: SourceFrame, { look, viewTable, stops }: SeenThrough): Picture {
   const looked = look ? throughLook(codes, look) : codes;
-  return viewTable ? onScreen(throughLook(looked, { table: viewTable }), MONITOR) : onScreen(looked, encoding);
+  return viewTable
+    ? onScreen(throughLook(looked, { table: viewTable }), MONITOR, stops)
+    : onScreen(looked, encoding, stops);
 }
 const source = ({ frame, through }: Computed): Picture => seen(frame.codes, frame, through);
 const result = ({ frame, rendered, through }: Computed): Picture => seen(rendered!.codes, frame, through);

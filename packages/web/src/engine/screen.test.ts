@@ -36,6 +36,17 @@ it('sRGB codes stay as they are', () => {
 });
 it('Rec.709 codes are shown by the light of a BT.1886 display: code 128 is 0.5020^2.4 = 0.1911, sRGB code 121', () =>
   expect(pixelsOf(onScreen(codes([128, 0, 255]), 'rec709'))).toEqual([[121, 0, 255, 255]]));
+it('brighter by a stop is twice the light, of codes of any kind', () => {
+  // 0.1911 × 2 = 0.3822 is sRGB code 166; half light and a stop less 0.25, code 137
+  expect(pixelsOf(onScreen(codes([128, 0, 200]), 'rec709', 1))[0]!.slice(0, 2)).toEqual([166, 0]);
+  expect(pixelsOf(onScreen(codes([128, 0, 255]), 'linear709', -1))).toEqual([[137, 0, 188, 255]]);
+});
+it('floats past white are white, and are seen two stops darker', () => {
+  const plane = (v: number) => Float32Array.of(v);
+  const bright = { width: 1, height: 1, r: plane(4), g: plane(2), b: plane(-1) };
+  expect(pixelsOf(onScreen(bright, 'linear709'))).toEqual([[255, 255, 0, 255]]);
+  expect(pixelsOf(onScreen(bright, 'linear709', -2))).toEqual([[255, 188, 0, 255]]);
+});
 it('linear codes are encoded: half light is sRGB code 188', () =>
   expect(pixelsOf(onScreen(codes([128, 0, 255]), 'linear709'))).toEqual([[188, 0, 255, 255]]));
 it('Display P3 is turned to the screen’s primaries: greys stay, P3 red is clipped sRGB red', () => {

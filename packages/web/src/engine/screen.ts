@@ -31,14 +31,16 @@ function codeOfLight(linear: number): number {
   return lightTable[Math.round(Math.min(Math.max(linear, 0), 1) * LIGHT_STEPS)]!;
 }
 
-/** A picture of 8-bit codes on an sRGB screen. Colours the screen has not are clipped. */
-export function onScreen(picture: CodePicture, encoding: Encoding): Picture {
+/** A picture on an sRGB screen, so many stops brighter. What the screen has not is clipped. */
+export function onScreen(picture: CodePicture, encoding: Encoding, stops = 0): Picture {
   const { width, height } = picture;
   const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
-  const isOfScreen = !hasOwnPrimaries(encoding);
-  const { r, g, b } = isOfScreen ? picture : linearPlanesOf(picture, encoding);
+  // codes of 8 bits of the screen's own primaries are looked up; all else goes by its light
+  const isLookedUp = stops === 0 && picture.r instanceof Uint8Array && !hasOwnPrimaries(encoding);
+  const { r, g, b } = isLookedUp ? picture : linearPlanesOf(picture, encoding);
   const table = screenTable(encoding);
-  const codeOf = isOfScreen ? (value: number) => table[value]! : codeOfLight;
+  const gain = 2 ** stops;
+  const codeOf = isLookedUp ? (value: number) => table[value]! : (light: number) => codeOfLight(light * gain);
   for (let i = 0, j = 0; i < r.length; i++, j += 4) {
     rgba[j] = codeOf(r[i]!);
     rgba[j + 1] = codeOf(g[i]!);

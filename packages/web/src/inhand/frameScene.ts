@@ -11,7 +11,7 @@ import {
   type Shot,
 } from '@mellow/contract';
 import { NEUTRAL_PROGRAM, plateId, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
-import { frameUrl } from '../engine/frameUrl.ts';
+import { codesUrl, frameUrl } from '../engine/frameUrl.ts';
 import type { FrameRef, FrameScene } from '../engine/frameProtocol.ts';
 import type { RecolourOff } from '../view/handSlice.ts';
 
@@ -39,7 +39,8 @@ function plateUrl(document: ProjectDocument, layer: PlateLayer, frame: number): 
   const footage = document.media.find((m) => m.id === layer.mediaId);
   const at = frame + layer.offsetFrames;
   if (!footage || at < 0 || at >= footage.frames || document.proxies[footage.id]?.state !== 'done') return undefined;
-  return frameUrl(footage.id, at, layer.channel === 'alpha' && hasAlpha(footage.pixelFormat) ? 'alpha' : 'proxy');
+  const isAlpha = layer.channel === 'alpha' && hasAlpha(footage.pixelFormat);
+  return isAlpha ? frameUrl(footage.id, at, 'alpha') : codesUrl(footage, at);
 }
 
 /** A frame of a shot as the engine reads it, with the shot's balance and the frames of the plates its stacks name. */
@@ -51,7 +52,7 @@ export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, 
     if (url) plates[plateId(layer)] = url;
   }
   return {
-    url: frameUrl(media.id, Math.min(frame, media.frames - 1)),
+    url: codesUrl(media, Math.min(frame, media.frames - 1)),
     encoding: shot.encoding,
     fullWidth: media.width,
     balance: balanceOf(shot),

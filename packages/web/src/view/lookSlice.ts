@@ -34,7 +34,7 @@ export interface Look {
   /** Where the wipe's line passes (0..1 of the picture) and its direction, degrees from upright. */
   wipe: { x: number; y: number; deg: number };
   /** Brightness of the view only, stops, for drawing in the dark. */
-  liftStops: number;
+  exposureStops: number;
   scope: { place: ScopePlace; kind: ScopeKind; part: ScopePart };
 }
 export const PLAIN_LOOK: Look = {
@@ -44,7 +44,7 @@ export const PLAIN_LOOK: Look = {
   compare: 'off',
   against: { kind: 'source' },
   wipe: { x: 0.5, y: 0.5, deg: 0 },
-  liftStops: 0,
+  exposureStops: 0,
   scope: { place: 'off', kind: 'vectorscope', part: 'picture' },
 };
 

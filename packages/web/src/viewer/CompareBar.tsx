@@ -20,7 +20,7 @@ interface Props {
 /** How the view is compared with the source, and how it is lit and tinted. */
 export function CompareBar({ inHand, isShort }: Props) {
   const dispatch = useAppDispatch();
-  const { tint, ground, liftStops, wipe } = useAppSelector((s) => s.look);
+  const { tint, ground, exposureStops, wipe } = useAppSelector((s) => s.look);
   const held = useAppSelector((s) => s.hand.sourceHeld);
   const off = useAppSelector((s) => s.hand.recolourOff);
   return (
@@ -71,16 +71,16 @@ export function CompareBar({ inHand, isShort }: Props) {
               onCommit={(v) => dispatch(lookChanged({ tint: v / 100 }))}
             />
             <NumberField
-              label="Lift"
-              value={liftStops}
+              label="Exposure"
+              value={exposureStops}
               unit="stops"
               min={-4}
               max={6}
               step={0.05}
               digits={2}
               neutral={0}
-              onDrag={(v) => dispatch(lookChanged({ liftStops: v }))}
-              onCommit={(v) => dispatch(lookChanged({ liftStops: v }))}
+              onDrag={(v) => dispatch(lookChanged({ exposureStops: v }))}
+              onCommit={(v) => dispatch(lookChanged({ exposureStops: v }))}
             />
             <span className="quiet">Cut-out on</span>
             <Segmented
@@ -104,9 +104,9 @@ export function CompareBar({ inHand, isShort }: Props) {
           </div>
         }
       >
-        <Button size="small" type={liftStops === 0 ? 'text' : 'primary'} aria-label="How it is shown">
+        <Button size="small" type={exposureStops === 0 ? 'text' : 'primary'} aria-label="How it is shown">
           <Settings2 size={15} />
-          {liftStops === 0 ? null : `${liftStops > 0 ? '+' : ''}${liftStops.toFixed(1)}`}
+          {exposureStops === 0 ? null : `${exposureStops > 0 ? '+' : ''}${exposureStops.toFixed(1)}`}
         </Button>
       </Popover>
     </>

@@ -60,7 +60,6 @@ export class FrameViewer {
   #full: Size = { width: 1, height: 1 };
   #hasPicture = false;
   #hasSource = false;
-  #liftStops = 0;
   #ghosted = false;
   #space = false;
   #asked = 0;
@@ -153,11 +152,6 @@ export class FrameViewer {
   setCompare(mode: Compare, wipe: Wipe): void {
     if (!this.#wipe.isHeld) this.#comparison.wipe = wipe;
     if (this.#comparison.setMode(mode, () => this.#askPicture()) && this.#view.isFitted) this.fit();
-    this.#askPicture();
-  }
-  /** Brightness of the view only, stops. */
-  setLift(stops: number): void {
-    this.#liftStops = stops;
     this.#askPicture();
   }
   setGhosted(ghosted: boolean): void {
@@ -343,8 +337,6 @@ export class FrameViewer {
     context.imageSmoothingEnabled = this.#view.zoom < 4;
     context.imageSmoothingQuality = 'high';
     context.save();
-    // the lift is on code values and for the eye only
-    if (this.#liftStops !== 0) context.filter = `brightness(${2 ** this.#liftStops})`;
     this.#view.apply(context);
     context.drawImage(picture, 0, 0, this.#full.width, this.#full.height);
     context.restore();

@@ -13,7 +13,7 @@ interface Props {
 
 /** Says under the picture what is not as it will be rendered. */
 export function ViewNote({ isPinned, soloName, viewTable, notes: written }: Props) {
-  const lift = useAppSelector((s) => s.look.liftStops);
+  const lift = useAppSelector((s) => s.look.exposureStops);
   const isMoving = useAppSelector((s) => Object.keys(s.draft).length > 0);
   const notes = [
     ...written.map(({ who, text }) => `${who}: ${text}`),

@@ -32,7 +32,7 @@ interface Props {
 export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const { shot, media, span, sighting, motions } = inHand;
   const { trackId, pinTrack, soloId } = useAppSelector((s) => s.where);
-  const { compare, wipe, liftStops } = useAppSelector((s) => s.look);
+  const { compare, wipe } = useAppSelector((s) => s.look);
   const scopePlace = useAppSelector((s) => s.look.scope.place);
   const isSourceHeld = useAppSelector((s) => s.hand.sourceHeld);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -65,7 +65,6 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   useViewerKeys(viewer, tools);
 
   useEffect(() => viewer.current?.setCompare(isSourceHeld ? 'off' : compare, wipe), [compare, wipe, isSourceHeld]);
-  useEffect(() => viewer.current?.setLift(liftStops), [liftStops]);
   const { noted, onFrame } = useOpenNotes(inHand, frame);
   useEffect(() => viewer.current?.setNotes(onFrame), [onFrame]);
   const pinned = pinTrack && trackId ? motions.get(trackId) : undefined;

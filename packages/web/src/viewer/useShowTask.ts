@@ -47,7 +47,7 @@ export function useShow(): Show {
  */
 export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undefined {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
-  const { tint, ground, compare, against, scope: scopes } = useAppSelector((s) => s.look);
+  const { tint, ground, compare, against, scope: scopes, exposureStops } = useAppSelector((s) => s.look);
   const { kind: scopeKind, part: scopePart } = scopes;
   const hasScope = scopes.place !== 'off';
   const soloId = useAppSelector((s) => s.where.soloId);
@@ -80,7 +80,8 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
         const { viewTable } = document.project.value;
         const seen = { look: lookIn(document, shot), viewTableUrl: viewTable ? tableUrl(viewTable) : undefined };
         const compared = { withSource, against: other, againstLayer };
-        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope, ...seen };
+        const lit = exposureStops === 0 ? {} : { stops: exposureStops };
+        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope, ...seen, ...lit };
       }),
     [
       document,
@@ -103,6 +104,7 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
       hasScope,
       scopeKind,
       scopePart,
+      exposureStops,
     ],
   );
 }
