@@ -28,7 +28,7 @@ const PNG = words('-f image2 -start_number 0 -c:v png -pred up -compression_leve
 
 /**
  * Writes the frames that browsers read: 8-bit PNG of the full-range code values, `proxy` and `thumb` size, and the
- * alpha channel where there is one. Of floats, these are for the eye, and `half` has the floats (core's `bytesFromFloats`).
+ * alpha channel where there is one. Of floats these are for the eye, and `half` has the floats (see `bytesFromFloats`).
  * They appear under their final names only when all are done, so nobody ever sees half of them.
  */
 export async function makeProxies(
