@@ -1,9 +1,10 @@
 import { join } from 'node:path';
+import type { Media } from '@mellow/contract';
 import { words } from '../../media/words.ts';
 import { fieldFilter, rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
 
 /** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the source's timecode and sound. */
-export const matroska = (codec: string): PictureOutput => ({
+export const matroska = (codec: (media: Media) => string): PictureOutput => ({
   what: 'picture',
   samples: '16 bit',
   isExact: true,
@@ -18,7 +19,7 @@ export const matroska = (codec: string): PictureOutput => ({
       ...sound.input,
       ...sound.output,
       ...(fields ? ['-vf', fields] : []),
-      ...words(`-c:v ${codec}`),
+      ...words(`-c:v ${codec(media)}`),
       ...rgbTags(encoding),
       ...(media.timecode ? ['-metadata', `timecode=${media.timecode}`] : []),
       ...words('-f matroska'),

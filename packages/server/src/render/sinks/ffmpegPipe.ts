@@ -17,8 +17,12 @@ export class FfmpegPipe {
   /** Throws FfmpegFailed when it has ended. */
   async write(planes: readonly Uint8Array[]): Promise<void> {
     for (const plane of planes)
-      if (!this.#child.stdin.write(plane)) await Promise.race([once(this.#child.stdin, 'drain'), this.#closed]);
+      if (!this.#child.stdin.write(plane)) await Promise.race([this.#drained(), this.#closed]);
     if (this.#child.exitCode !== null) throw new FfmpegFailed(this.#stderr);
+  }
+  /** A pipe that breaks is no reason of its own: ffmpeg has ended, and has said why. */
+  async #drained(): Promise<void> {
+    await once(this.#child.stdin, 'drain').catch(() => this.#closed);
   }
   async end(): Promise<void> {
     this.#child.stdin.end();
