@@ -6,6 +6,7 @@ import { EventHub } from './api/events.ts';
 import { readConfig } from './config.ts';
 import { prepareDatabase } from './db/migrate.ts';
 import { openPool } from './db/pool.ts';
+import { httpServer } from './listening.ts';
 import { openLog } from './logging.ts';
 import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
@@ -38,9 +39,7 @@ async function main(): Promise<void> {
     const events = new EventHub(config.databaseUrl);
     await events.open();
     const app = createApp({ pool, store, events, log }, join(import.meta.dirname, '../../web/dist'));
-    const server = app.listen(config.port, config.host);
-    // longer than any page pauses between two requests: a connection closed just as it is taken again is an error there
-    server.keepAliveTimeout = 75_000;
+    const server = httpServer(app).listen(config.port, config.host);
     await new Promise<void>((resolve, reject) => {
       server.once('listening', () => resolve());
       server.once('error', (error: NodeJS.ErrnoException) =>

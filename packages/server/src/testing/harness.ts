@@ -6,6 +6,7 @@ import type pg from 'pg';
 import { ROUTES, type AnswerOf, type BodyOf, type Problem, type Route, type RouteName } from '@mellow/contract';
 import { createApp } from '../app.ts';
 import { EventHub } from '../api/events.ts';
+import { httpServer } from '../listening.ts';
 import { prepareDatabase } from '../db/migrate.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
 import { closeSharedRenderPool } from '../render/renderPool.ts';
@@ -40,7 +41,7 @@ export async function startHarness({ workers = false } = {}): Promise<Harness> {
   const log = { info: () => undefined, error: (o: object, m: string) => console.error(m, o) };
   const startRunning = () => startAllWorkers({ pool, store, log }, databaseUrl);
   let running = workers ? await startRunning() : undefined;
-  const server = createApp({ pool, store, events, log }).listen(0, '127.0.0.1');
+  const server = httpServer(createApp({ pool, store, events, log })).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   // a connection of its own for every call: one that is kept may be closed by the server just as the next call takes it
