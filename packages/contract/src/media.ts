@@ -60,6 +60,10 @@ export const Media = z.object({
   /** YCbCr matrix in ffmpeg's names, or `gbr` for RGB. */
   matrix: z.string(),
   fields: Fields.default('progressive'),
+  /** Turned so far clockwise for width and height to be upright; the file's own samples lie otherwise. */
+  turnedDeg: z.literal([0, 90, 180, 270]).default(0),
+  /** A pixel's width to its height. */
+  pixelAspect: Rate.default({ num: 1, den: 1 }),
   isDeinterlaced: z.boolean().default(false),
   /** What the file states, or what was assumed, where it is read otherwise. */
   stated: z.object({ matrix: z.string(), range: SampleRange }).nullable().default(null),
@@ -87,8 +91,8 @@ export const FootageFault = z.object({
 export type FootageFault = z.infer<typeof FootageFault>;
 
 /**
- * Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and at proxy size the alpha channel
- * as grey where there is one, and, of floats, half floats as the bytes of a picture twice as high.
+ * Sizes in which frames are served: `proxy` (up to 960 px wide), `thumb` (up to 240), and at proxy size the alpha
+ * channel as grey where there is one, and, of floats, half floats as the bytes of a picture twice as high.
  */
 export const FrameSize = z.enum(['proxy', 'thumb', 'alpha', 'half']);
 export type FrameSize = z.infer<typeof FrameSize>;

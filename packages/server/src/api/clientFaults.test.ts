@@ -182,6 +182,8 @@ describe('entities of another project', () => {
       transfer: 'bt709',
       timecode: null,
       fields: 'progressive' as const,
+      turnedDeg: 0 as const,
+      pixelAspect: { num: 1, den: 1 },
       isDeinterlaced: false,
       stated: null,
       proposedEncoding: 'rec709' as const,

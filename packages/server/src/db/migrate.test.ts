@@ -138,7 +138,11 @@ it.each(VERSIONS)('a database of version %i', async (version) => {
     expect(opened.requirements[0]!.value).toMatchObject({ lab: { L: 40, a: -20, b: -10 }, illuminant: 'D50' });
     expect(opened.recipes[0]!.value).toMatchObject({ shift: SHIFT, strength: 0.9, match: { long: 1 }, animated: {} });
     expect(opened.sightings[0]!.value).toMatchObject({ layers: LAYERS, cleanUp: null, spill: null, state: 'rough' });
-    expect(opened.media[0]).toEqual({ ...MEDIA, fields: 'progressive', isDeinterlaced: false, stated: null });
+    expect(opened.media[0]).toEqual({
+      ...MEDIA,
+      ...{ fields: 'progressive', isDeinterlaced: false, stated: null },
+      ...{ turnedDeg: 0, pixelAspect: { num: 1, den: 1 } },
+    });
 
     await stepHistory(pool, project, 'undo', randomUUID(), 'someone');
     expect((await projectDocument(pool, project)).recipes[0]!.value.shift).toEqual(NEUTRAL);

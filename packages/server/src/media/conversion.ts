@@ -44,6 +44,16 @@ const sharesColumns = (pixelFormat: string): boolean =>
 const sharesRows = (pixelFormat: string): boolean => /^(yuvj?a?(420|440|410)|nv12|nv21|p0)/.test(pixelFormat);
 
 /**
+ * Chroma of video lies on the even columns, between the rows (BT.709-6 item 3.6); of a picture that is turned by a
+ * quarter it lies on rows: zscale is told so. In words for its input, empty where they need not be said.
+ */
+function turnedChroma({ turnedDeg, pixelFormat, codec }: Media): string {
+  if (codec === 'mjpeg' || !sharesColumns(pixelFormat)) return '';
+  if (turnedDeg === 90) return 'chromalin=top:';
+  return turnedDeg === 270 ? 'chromalin=bottom:' : '';
+}
+
+/**
  * zscale takes no picture whose last chroma sample is half outside it. Where the size is odd, chroma is brought to full
  * size first (bicubic, by where its samples lie). Luma passes through: limited-range video is widened to 16 bits by a
  * shift, which is exact (Rec. ITU-R BT.709-6 item 4.6), so that chroma is not rounded twice. Empty where the size is
@@ -87,7 +97,7 @@ export function toRgbFilters(media: Media, format: string, size?: { width: numbe
     const widened = isWidened ? `zscale=${rgb},format=gbrp16le,${widenedRgb(media)},` : '';
     return `format=${planarRgb(media)},${widened}zscale=${scaled}${rgb},format=${format}`;
   }
-  const from = `matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}`;
+  const from = `${turnedChroma(media)}matrixin=${ZSCALE_MATRIX[media.matrix]}:rangein=${media.range}`;
   return `${wholeChroma(media)}zscale=${scaled}${from}:matrix=gbr:range=full:${same},format=${format}`;
 }
 

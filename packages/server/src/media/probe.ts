@@ -1,6 +1,6 @@
 import { basename } from 'node:path';
 import { z } from 'zod';
-import type { Fields } from '@mellow/contract';
+import type { Fields, Media } from '@mellow/contract';
 import { exrChromaticities, exrFault } from './exr.ts';
 import { refusedMedia, type Probed, type ProbeInput } from './probed.ts';
 import { statedColour } from './statedColour.ts';
@@ -27,6 +27,7 @@ const Stream = z.looseObject({
   tags: z.record(z.string(), z.string()).optional(),
   side_data_list: z.array(z.looseObject({ rotation: z.number().optional() })).optional(),
 });
+type Stream = z.infer<typeof Stream>;
 const Probe = z.object({
   streams: z.array(Stream),
   format: z
@@ -42,7 +43,6 @@ const Probe = z.object({
 /** Containers that list where their key frames lie: seeking in them is exact. */
 const INDEXED = /\b(?:mov|mp4|matroska)\b/;
 
-/** ffprobe's field orders, of which the second letter is the field that is shown first. */
 /** By the field that comes first in the file: so ffmpeg's decoders take it, though its words for `tb` say otherwise. */
 const FIELDS: Record<string, Fields> = { tt: 'top first', tb: 'top first', bb: 'bottom first', bt: 'bottom first' };
 
@@ -61,11 +61,9 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   if (!width || !height || !pixelFormat) refuse(input.name, 'it holds no picture that can be decoded.');
   if (width > MAX_WIDTH || height > MAX_HEIGHT)
     refuse(input.name, `its size ${width} × ${height} is over ${MAX_WIDTH} × ${MAX_HEIGHT}.`);
-  const rotation = stream.side_data_list?.find((d) => d.rotation)?.rotation ?? Number(stream.tags?.rotate ?? 0);
-  if (rotation)
-    refuse(input.name, `it is marked to be shown rotated by ${Math.abs(rotation)}°; write it upright first.`);
-  if (stream.sample_aspect_ratio && !['1:1', '0:1', 'N/A'].includes(stream.sample_aspect_ratio))
-    refuse(input.name, `its pixels are not square (${stream.sample_aspect_ratio}).`);
+  const turnedDeg = turnOf(input.name, stream);
+  const isOnSide = turnedDeg === 90 || turnedDeg === 270;
+  const pixelAspect = pixelAspectOf(stream.sample_aspect_ratio, isOnSide);
   const isExr = stream.codec_name === 'exr';
   if (isExr) await assertWholeExrs(input);
   const chromaticities = isExr ? await exrChromaticities(input.files[0]!) : undefined;
@@ -73,6 +71,12 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const fields = FIELDS[stream.field_order ?? ''] ?? 'progressive';
   if (fields !== 'progressive')
     notes.push(`It is interlaced, ${fields.replace(' ', ' field ')}; of renders, FFV1 and JPEG 2000 say so.`);
+  if (turnedDeg !== 0) {
+    if (fields !== 'progressive') refuse(input.name, 'it is interlaced and turned; write it upright first.');
+    notes.push(`It is turned upright by ${turnedDeg}°; renders are upright.`);
+  }
+  if (pixelAspect.num !== pixelAspect.den)
+    notes.push(`Its pixels are ${pixelAspect.num}:${pixelAspect.den}; they are shown as squares, and renders say so.`);
   const times = (packets ?? [])
     .map((p) => p.pts)
     .filter((p) => p !== undefined)
@@ -90,8 +94,9 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   notes.push(...(await soundNotes(input, Number.isFinite(firstFrameSeconds))));
   return {
     described: {
-      width,
-      height,
+      ...(isOnSide ? { width: height, height: width } : { width, height }),
+      turnedDeg,
+      pixelAspect,
       fps: rate,
       frames,
       codec: stream.codec_name ?? 'unknown',
@@ -106,6 +111,21 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
     firstFrameSeconds: Number.isFinite(firstFrameSeconds) ? firstFrameSeconds : null,
     oneByOne,
   };
+}
+
+/** How far clockwise the pictures of a file are to be turned. Throws Refused for what is no quarter. */
+function turnOf(name: string, { side_data_list, tags }: Stream): Media['turnedDeg'] {
+  // a display matrix turns counter-clockwise, the tag clockwise
+  const matrix = side_data_list?.find((d) => d.rotation)?.rotation;
+  const turned = (((matrix === undefined ? Number(tags?.rotate ?? 0) : -matrix) % 360) + 360) % 360;
+  if (turned === 0 || turned === 90 || turned === 180 || turned === 270) return turned;
+  return refuse(name, `it is marked to be shown turned by ${turned}°, which is no quarter; write it upright first.`);
+}
+/** A pixel's width to its height, once the picture is upright. */
+function pixelAspectOf(stated: string | undefined, isOnSide: boolean): Media['pixelAspect'] {
+  const [num = 1, den = 1] = (stated ?? '').split(':').map(Number);
+  if (!(num > 0 && den > 0)) return { num: 1, den: 1 };
+  return isOnSide ? { num: den, den: num } : { num, den };
 }
 
 const whyUnread = (error: unknown): string => (error instanceof Error ? error.message : 'unknown format');

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Media } from '@mellow/contract';
 import { words } from '../../media/words.ts';
-import { fieldFilter, rawInput, rgbTags, soundArgs, type PictureOutput } from './output.ts';
+import { rawInput, rgbTags, shapeArgs, shapeFilters, soundArgs, type PictureOutput } from './output.ts';
 
 /** One lossless file of 16-bit RGB in Matroska, in the shot's own encoding, with the source's timecode and sound. */
 export const matroska = (codec: (media: Media) => string): PictureOutput => ({
@@ -13,12 +13,11 @@ export const matroska = (codec: (media: Media) => string): PictureOutput => ({
   path: join,
   args: (media, encoding, output) => {
     const sound = soundArgs(media, 'pcm_s24le');
-    const fields = fieldFilter(media);
     return [
       ...rawInput(media),
       ...sound.input,
       ...sound.output,
-      ...(fields ? ['-vf', fields] : []),
+      ...shapeArgs(shapeFilters(media)),
       ...words(`-c:v ${codec(media)}`),
       ...rgbTags(encoding),
       ...(media.timecode ? ['-metadata', `timecode=${media.timecode}`] : []),

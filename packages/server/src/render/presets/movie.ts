@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import type { Media } from '@mellow/contract';
 import { words } from '../../media/words.ts';
 import { burnInFilters } from '../burnIn.ts';
-import { rawInput, soundArgs, type PictureOutput } from './output.ts';
+import { aspectFilters, rawInput, soundArgs, type PictureOutput } from './output.ts';
 
 /** 4:2:0 wants even sizes: the last column or row is repeated. */
 const evenly = ({ width, height }: Media): string =>
@@ -28,13 +28,14 @@ export const movie709 = ({ pixels, codec, container, sound, isSubsampled }: Movi
   args: (media, _encoding, output) => {
     const same = 'primariesin=709:primaries=709:transferin=709:transfer=709';
     const convert = `zscale=matrixin=gbr:rangein=full:matrix=709:range=limited:${same},format=${pixels}`;
+    const shaped = [convert, ...aspectFilters(media)].join(',');
     const { input, output: heard } = soundArgs(media, sound);
     return [
       ...rawInput(media),
       ...input,
       ...heard,
       '-vf',
-      `${isSubsampled ? evenly(media) : ''}setparams=range=pc:colorspace=gbr,${convert}${burnInFilters(media)}`,
+      `${isSubsampled ? evenly(media) : ''}setparams=range=pc:colorspace=gbr,${shaped}${burnInFilters(media)}`,
       ...words(`-c:v ${codec}`),
       ...words('-color_range tv -colorspace bt709 -color_primaries bt709 -color_trc bt709'),
       ...(media.timecode ? ['-timecode', media.timecode] : []),

@@ -82,9 +82,18 @@ export const soundArgs = ({ sound }: Outgoing, codec: string): { input: string[]
   output: sound.length > 0 ? words(`-map 0:v -map 1:a? -c:a ${codec}`) : [],
 });
 
-/** A filter that says which field of the frames comes first, where they are of two; undefined where they are not. */
-export const fieldFilter = ({ fields, isDeinterlaced }: Media): string | undefined =>
-  fields === 'progressive' || isDeinterlaced ? undefined : `setfield=${fields === 'top first' ? 'tff' : 'bff'}`;
+/** A filter that says that pixels are not square; none where they are. */
+export const aspectFilters = ({ pixelAspect: { num, den } }: Media): string[] =>
+  num === den ? [] : [`setsar=${num}/${den}`];
+/** Filters that say which field of the frames comes first, where they are of two, and how wide pixels are. */
+export const shapeFilters = (media: Media): string[] => {
+  const { fields, isDeinterlaced } = media;
+  const isOfFields = fields !== 'progressive' && !isDeinterlaced;
+  return [...(isOfFields ? [`setfield=${fields === 'top first' ? 'tff' : 'bff'}`] : []), ...aspectFilters(media)];
+};
+/** The same as arguments: of an output that is filtered by nothing else. */
+export const shapeArgs = (filters: readonly string[]): string[] =>
+  filters.length > 0 ? ['-vf', filters.join(',')] : [];
 
 /** Full-range RGB of an encoding, said so that players and other programs read it as it is meant. */
 export const rgbTags = (encoding: Encoding): string[] => {

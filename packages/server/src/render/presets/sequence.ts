@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { words } from '../../media/words.ts';
 import { framesIn } from './framesIn.ts';
-import { rawInput, type PictureOutput, type Samples } from './output.ts';
+import { aspectFilters, rawInput, shapeArgs, type PictureOutput, type Samples } from './output.ts';
 
 interface Sequence {
   extension: string;
@@ -19,6 +19,7 @@ const sequence = ({ extension, codec, samples }: Sequence, encodingOf: PictureOu
   path: (folder, fileName) => join(framesIn(folder), `${fileName.replace(/\.zip$/, '')}.%06d.${extension}`),
   args: (media, _encoding, output) => [
     ...rawInput(media, samples),
+    ...shapeArgs(aspectFilters(media)),
     ...words(`-f image2 -start_number ${media.firstFrame} -c:v ${codec}`),
     output,
   ],

@@ -23,6 +23,8 @@ export interface ExrPicture {
   height: number;
   /** Left out: half. */
   samples?: ExrSamples;
+  /** A pixel's width to its height; left out: 1. */
+  pixelAspect?: number;
   /** Planes of width × height samples, row by row; names are all different and not empty. */
   channels: readonly { name: string; plane: Float32Array }[];
 }
@@ -31,14 +33,11 @@ const compressed = promisify<Buffer, Buffer>(
 );
 
 /** The bytes of a file. Channels stand in the order of their names, as the format wants. */
-export async function exrFile({ width, height, samples = 'half', channels }: ExrPicture): Promise<Buffer> {
+export async function exrFile({ samples = 'half', pixelAspect = 1, ...picture }: ExrPicture): Promise<Buffer> {
+  const { width, height, channels } = picture;
   const sorted = channels.toSorted((a, b) => (a.name < b.name ? -1 : 1));
-  const header = headerOf(
-    width,
-    height,
-    samples,
-    sorted.map((c) => c.name),
-  );
+  const names = sorted.map((c) => c.name);
+  const header = headerOf({ width, height, samples, pixelAspect }, names);
   const starts = Array.from({ length: Math.ceil(height / LINES_PER_CHUNK) }, (_, k) => k * LINES_PER_CHUNK);
   const chunks = await Promise.all(
     starts.map(async (y) => {
@@ -72,7 +71,8 @@ const text = (word: string): Buffer => Buffer.from(`${word}\0`, 'latin1');
 const attribute = (name: string, type: string, value: Buffer): Buffer =>
   Buffer.concat([text(name), text(type), int32(value.length), value]);
 
-function headerOf(width: number, height: number, samples: ExrSamples, names: readonly string[]): Buffer {
+type Shape = Required<Omit<ExrPicture, 'channels'>>;
+function headerOf({ width, height, samples, pixelAspect }: Shape, names: readonly string[]): Buffer {
   const window = int32(0, 0, width - 1, height - 1);
   const channel = (name: string) =>
     Buffer.concat([text(name), int32(STORED[samples].number), Buffer.from([1, 0, 0, 0]), int32(1, 1)]);
@@ -84,7 +84,7 @@ function headerOf(width: number, height: number, samples: ExrSamples, names: rea
     attribute('dataWindow', 'box2i', window),
     attribute('displayWindow', 'box2i', window),
     attribute('lineOrder', 'lineOrder', Buffer.from([INCREASING_Y])),
-    attribute('pixelAspectRatio', 'float', float32(1)),
+    attribute('pixelAspectRatio', 'float', float32(pixelAspect)),
     attribute('screenWindowCenter', 'v2f', float32(0, 0)),
     attribute('screenWindowWidth', 'float', float32(1)),
     Buffer.from([0]),

@@ -9,13 +9,14 @@ export async function exrMattes(job: SinkJob, framesIn: string): Promise<MatteSi
   await mkdir(framesIn, { recursive: true });
   const stills = matteStills(job);
   const { width, height } = job.media;
+  const pixelAspect = job.media.pixelAspect.num / job.media.pixelAspect.den;
   const stem = job.fileName.replace(/\.zip$/, '');
   let frame = job.media.firstFrame;
   return {
     async write(mattes) {
       const channels = job.pieces.map((name, k) => ({ name, plane: mattes[k]! }));
       const number = String(frame++).padStart(6, '0');
-      await writeFile(join(framesIn, `${stem}.${number}.exr`), await exrFile({ width, height, channels }));
+      await writeFile(join(framesIn, `${stem}.${number}.exr`), await exrFile({ width, height, pixelAspect, channels }));
       await stills.write(mattes);
     },
     end: () => stills.end(),
