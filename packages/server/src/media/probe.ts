@@ -1,7 +1,9 @@
+import { open } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { z } from 'zod';
 import type { Fields, Media } from '@mellow/contract';
 import { exrChromaticities, exrFault } from './exr.ts';
+import { encodingOfPng } from './pngColour.ts';
 import { refusedMedia, type Probed, type ProbeInput } from './probed.ts';
 import { statedColour } from './statedColour.ts';
 import { rateOfFrames, secondsOf } from './timing.ts';
@@ -67,6 +69,7 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const isExr = stream.codec_name === 'exr';
   if (isExr) await assertWholeExrs(input);
   const chromaticities = isExr ? await exrChromaticities(input.files[0]!) : undefined;
+  const coded = stream.codec_name === 'png' ? encodingOfPng(await headOf(input.files[0]!)) : undefined;
   const notes: string[] = [];
   const fields = FIELDS[stream.field_order ?? ''] ?? 'progressive';
   if (fields !== 'progressive')
@@ -84,7 +87,7 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
   const { rate, unevenly } = rateOfFrames(input, stream, times);
   const oneByOne = unevenly !== undefined;
   if (unevenly) notes.push(unevenly);
-  const colour = statedColour(input.name, { ...stream, chromaticities }, pixelFormat, { width, height });
+  const colour = statedColour(input.name, { ...stream, chromaticities, coded }, pixelFormat, { width, height });
   const frames = await countByDecoding(input, stream.codec_name, signal);
   const timecode = tagOf(stream.tags, 'timecode') ?? tagOf(format?.tags, 'timecode') ?? null;
   // a frame that is in the file but not shown (an edit list) would shift all that come after it
@@ -111,6 +114,18 @@ export async function probeMedia(input: ProbeInput, signal?: AbortSignal): Promi
     firstFrameSeconds: Number.isFinite(firstFrameSeconds) ? firstFrameSeconds : null,
     oneByOne,
   };
+}
+
+/** Colour stands before the picture in a PNG. */
+const HEAD_BYTES = 4096;
+async function headOf(path: string): Promise<Buffer> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
 }
 
 /** How far clockwise the pictures of a file are to be turned. Throws Refused for what is no quarter. */

@@ -14,6 +14,8 @@ export interface ColourTags {
   bits_per_raw_sample?: string | undefined;
   /** x and y of red, green, blue and white, where the file says them in numbers. */
   chromaticities?: readonly number[] | undefined;
+  /** The encoding that the file says by code points which ffprobe does not tell. */
+  coded?: Encoding | undefined;
 }
 type StatedColour = Pick<
   Media,
@@ -111,6 +113,6 @@ export function statedColour(
   const inNumbers = chromaticities && linearOf(chromaticities);
   if (chromaticities && !inNumbers)
     notes.push(`Its primaries (${chromaticities.map((v) => v.toFixed(4)).join(' ')}) are none that is known.`);
-  const proposedEncoding = inNumbers ?? proposedFor(name, { codec, primaries, transfer, isLinear });
+  const proposedEncoding = stream.coded ?? inNumbers ?? proposedFor(name, { codec, primaries, transfer, isLinear });
   return { bitDepth, range: range === 'pc' ? 'full' : 'limited', matrix, primaries, transfer, proposedEncoding, notes };
 }

@@ -36,6 +36,8 @@ export interface PictureOutput extends AnyPictureOutput {
   path: (folder: string, fileName: string) => string;
   /** ffmpeg's arguments from raw planar RGB on standard input to the output. */
   args: (media: Outgoing, encoding: Encoding, output: string) => string[];
+  /** What a file says of its colour, where ffmpeg does not say it: the same file, saying it. */
+  inEncoding?: (file: Buffer, encoding: Encoding) => Buffer;
   /** An ffmpeg filter by which its small pictures are fit to be looked at; left out: they are. */
   stillFilter?: string;
 }

@@ -1,5 +1,5 @@
-import { mkdir } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import type { CodePlane, Encoding } from '@mellow/core';
 import type { PictureOutput, Samples } from '../presets/output.ts';
 import { hashOfFrame, readBack } from '../readBack.ts';
@@ -30,6 +30,14 @@ const AS: Record<Samples, (plane: CodePlane) => Uint16Array | Float32Array> = {
   'half, alpha': halfFloats,
 };
 
+/** Rewrites the files of a folder, one after the other. */
+async function rewritten(folder: string, change: (file: Buffer) => Buffer): Promise<void> {
+  for (const name of await readdir(folder)) {
+    const path = join(folder, name);
+    await writeFile(path, change(await readFile(path)));
+  }
+}
+
 /** One ffmpeg for the file, and for the small pictures of it. */
 export async function pictureSink(preset: PictureOutput, encoding: Encoding, job: SinkJob): Promise<PictureSink> {
   const output = preset.path(job.folder, job.fileName);
@@ -46,7 +54,10 @@ export async function pictureSink(preset: PictureOutput, encoding: Encoding, job
       await pipe.write(planes);
     },
     readBack: (signal) => readBack(preset, job.media, output, given, signal),
-    end: () => pipe.end(),
+    async end() {
+      await pipe.end();
+      if (preset.inEncoding) await rewritten(dirname(output), (file) => preset.inEncoding!(file, encoding));
+    },
     stop: () => pipe.stop(),
   };
 }
