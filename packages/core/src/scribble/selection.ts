@@ -5,6 +5,7 @@ import { markEdgeBand } from '../matte/edgeBand.ts';
 import { boxOf } from '../track/planeTracker.ts';
 import { colourGuide } from './colourGuidedFilter.ts';
 import { colourOdds, type ColourOdds } from './colourOdds.ts';
+import { edgeBlur } from './edgeBlur.ts';
 import { geodesicDistances } from './geodesic.ts';
 import { MaxFlow } from './maxFlow.ts';
 import { enlarged, shrunk } from './resized.ts';
@@ -29,8 +30,11 @@ const NEARNESS_IN_BAND = 0.3;
 const CERTAIN = 1e6;
 /** What a step from patch to patch costs at least, in OKLab difference: also a smooth way is long some time. */
 const LEAST_STEP = 0.002;
-/** The guided filter that makes the outline soft where the picture's edge is soft. */
-const SOFT_RADIUS_PX = 3;
+/** The guided filter that makes the outline soft: as wide as the picture is blurred along it, samples. */
+const SOFT_RADIUS = 2;
+const MOST_SOFT_RADIUS = 8;
+const softRadius = (sigma: number | undefined): number =>
+  sigma === undefined ? SOFT_RADIUS : Math.min(Math.round(0.7 + 1.5 * sigma), MOST_SOFT_RADIUS);
 const SOFT_EPSILON = 4e-4;
 
 interface Sized {
@@ -260,7 +264,7 @@ function softenInto(
   width: number,
   height: number,
 ): void {
-  const radius = Math.max(Math.round((SOFT_RADIUS_PX * Math.max(fine.width, fine.height)) / FINE_SIDE), 1);
+  const radius = softRadius(edgeBlur(mask, fine.oklab, fine.width, fine.height));
   const near = new Uint8Array(mask.length);
   markEdgeBand(near, mask, fine.width, fine.height, radius);
   const across = nearestSamples(width, fine.width);

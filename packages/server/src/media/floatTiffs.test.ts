@@ -6,9 +6,11 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { MediaId } from '@mellow/contract';
 import { seededRandom } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
+import { Refused } from '../errors.ts';
 import { tiffFile } from '../render/sinks/tiffFile.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { decodeFrames } from './decode.ts';
+import { readable } from './floatTiffs.ts';
 import { importFiles } from './importMedia.ts';
 
 const [W, H] = [8, 4];
@@ -87,6 +89,24 @@ describe('TIFFs of floats', () => {
     for (const { name, reason } of refused) expect(reason).toContain(`“${name}”`);
     const { rows: after } = await h.pool.query('select id from media');
     expect(after.length).toBe(before.length + new Set(media.map((m) => m.media.id)).size);
+  });
+  it('of any broken bytes are read or refused, never anything else', async () => {
+    const bytes = await own();
+    const random = seededRandom(9);
+    const folder = mkdtempSync(join(work, 'any-'));
+    const name = 'any.tif';
+    const group = { kind: 'sequence', name, input: name, startNumber: 0, files: [{ path: name, name }] } as const;
+    let refused = 0;
+    for (let n = 0; n < 1000; n++) {
+      const copy = Buffer.from(bytes);
+      for (let k = 0; k <= n % 5; k++) copy[Math.floor(random() * copy.length)] = Math.floor(random() * 256);
+      writeFileSync(join(folder, name), n % 4 === 0 ? copy.subarray(0, Math.floor(random() * copy.length)) : copy);
+      await readable({ ...group, files: [...group.files] }, folder).catch((error: unknown) => {
+        expect(error).toBeInstanceOf(Refused);
+        refused++;
+      });
+    }
+    expect(refused).toBeGreaterThan(100);
   });
   it('among which is one of another kind are refused', async () => {
     const whole = await own();

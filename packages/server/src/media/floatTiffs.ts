@@ -1,5 +1,5 @@
 // TIFF files of floats, which ffmpeg does not read: they are kept as OpenEXR files of the same values.
-import { readFile, rm, writeFile } from 'node:fs/promises';
+import { readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fromArrayBuffer, type GeoTIFFImage } from 'geotiff';
 import { exrFile } from '../render/sinks/exrFile.ts';
@@ -17,6 +17,8 @@ const CHANNELS: Readonly<Record<number, Readonly<Record<string, number>>>> = {
   4: { R: 0, G: 1, B: 2, A: 3 },
 };
 const MOST_PIXELS = 2 ** 27;
+/** Deflate makes a thousandth of what it packs at best, LZW less: a file that says it holds more is broken. */
+const MOST_PACKED = 1032;
 const IS_KEPT_AS = 'A TIFF of floats: it is kept as OpenEXR of the same values, and taken for linear light.';
 
 interface Readable {
@@ -61,6 +63,8 @@ async function asExr(path: string, name: string): Promise<Buffer> {
   const [width, height, samples] = [picture.getWidth(), picture.getHeight(), picture.getSamplesPerPixel()];
   if (picture.getSampleFormat() !== IEEE_FLOAT) refuse('the TIFF files before it are of floats, and it is not.');
   if (width * height > MOST_PIXELS) refuse(`its size ${width} × ${height} is too large.`);
+  const { size } = await stat(path);
+  if (width * height * samples > MOST_PACKED * size) refuse('its samples are not all there.');
   const channels = CHANNELS[samples] ?? refuse(`it has ${samples} samples a pixel, and no picture has.`);
   const whole = (error: unknown) =>
     refuse(`its samples cannot be read (${error instanceof Error ? error.message : String(error)}).`);

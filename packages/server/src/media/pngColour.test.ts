@@ -1,7 +1,8 @@
 // Chunks as the PNG specification's tables have them, and what another program reads of them.
 import { execFileSync } from 'node:child_process';
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import type { Encoding } from '@mellow/core';
+import { ENCODING_NAMES, type Encoding } from '@mellow/core';
 import { encodingOfPng, pngInEncoding } from './pngColour.ts';
 
 const plain = execFileSync('ffmpeg', [
@@ -34,6 +35,14 @@ it.each([
   expect(sRGB).toEqual(encoding === 'srgb' ? [0] : undefined);
   expect(encodingOfPng(pngInEncoding(plain, encoding).subarray(0, 200))).toBe(encoding);
 });
+it('of any bytes is said, or not, and never anything else', () =>
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 300 }), (tail) => {
+      const found = encodingOfPng(Buffer.concat([plain.subarray(0, 33), Buffer.from(tail)]));
+      expect(found === undefined || ENCODING_NAMES.includes(found)).toBe(true);
+    }),
+    { numRuns: 1000 },
+  ));
 it('chromaticities are those of the table of the sRGB chunk', () =>
   expect(Array.from({ length: 8 }, (_, i) => number(said('srgb').cHRM!.slice(4 * i)))).toEqual([
     31_270, 32_900, 64_000, 33_000, 30_000, 60_000, 15_000, 6_000,
