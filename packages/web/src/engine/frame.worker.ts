@@ -3,7 +3,6 @@ import {
   boundsOfMatte,
   chatterBetween,
   clippingOf,
-  colourDensity,
   slipOf,
   slipReference,
   grownBox,
@@ -15,8 +14,6 @@ import {
   probePixel,
   renderFrame,
   resampledMatte,
-  scopeOf,
-  textureFigures,
   type SlipReference,
   type RenderedFrame,
   type SightingMeasurement,
@@ -28,13 +25,13 @@ import { FrameStore } from './frameStore.ts';
 import { Looks } from './looks.ts';
 import { needsRender, pictureOf, seen, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
-import { matched, reached, sourceColour } from './matching.ts';
-import { splitPictures } from './split.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
 
 const tables = makeTables();
 const store = new FrameStore(tables);
 const looks = new Looks();
+/** Loaded when they are asked for: the first picture does without. */
+const figures = () => import('./figures.ts');
 /** What was shown last, for the probe. */
 let shown: { key: string; computed: Computed; index: number } | undefined;
 
@@ -64,8 +61,13 @@ function measuredOf(frame: SourceFrame, rendered: RenderedFrame, index: number):
   return measured;
 }
 
-function scopeIn({ frame, rendered, alpha }: Computed, { show, index }: ShowTask, asked: ShowTask['scope'] & object) {
+async function scopeIn(
+  { frame, rendered, alpha }: Computed,
+  { show, index }: ShowTask,
+  asked: ShowTask['scope'] & object,
+) {
   const codes = show === 'Source' ? frame.codes : (rendered?.codes ?? frame.codes);
+  const { scopeOf } = await figures();
   return scopeOf(asked.kind, codes, frame.encoding, asked.part, rendered?.mattes[index] ?? alpha);
 }
 
@@ -90,7 +92,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
     picture,
     source: task.withSource ? await otherPicture(computed, task) : undefined,
     measured: isMeasured ? measuredOf(frame, rendered, task.index) : undefined,
-    scope: task.scope && scopeIn(computed, task, task.scope),
+    scope: task.scope && (await scopeIn(computed, task, task.scope)),
   };
 }
 
@@ -109,6 +111,9 @@ function referenceFor({ alpha, width, height, scale }: InHand): SlipReference {
   if (lastReference?.of !== alpha) lastReference = { of: alpha, made: slipReference(alpha, width, height, scale) };
   return lastReference.made;
 }
+
+/** Loaded where something is matched: the first picture does without. */
+const matching = () => import('./matching.ts');
 
 /** What each task does. */
 const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<AnswerOf[K]> } = {
@@ -133,6 +138,7 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   },
   async density({ frame: ref, reads }) {
     const frame = await store.frame(ref);
+    const { colourDensity } = await figures();
     return colourDensity(frame.oklab(reads), frame.matteSource.encoded(reads), frame.linear());
   },
   async matte(scene) {
@@ -156,17 +162,19 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     if (shown?.key !== JSON.stringify(task)) await show(task);
     return shown && probePixel(shown.computed.frame, shown.computed.rendered, shown.index, x, y);
   },
-  match: (task) => matched(store, task),
-  reach: (task) => reached(store, task),
+  match: async (task) => (await matching()).matched(store, task),
+  reach: async (task) => (await matching()).reached(store, task),
   async split(scene) {
     const frame = await store.frame(scene.frame);
     const alpha = (await mattesOf(store, frame, scene))(scene.sightings[scene.index]!, scene.index);
+    const { splitPictures } = await import('./split.ts');
     return splitPictures(frame, alpha, scene.sightings[scene.index]!.program, scene.width);
   },
   async texture(scene) {
     const frame = await store.frame(scene.frame);
     const rendered = renderFrame(frame, scene.sightings, tables, await mattesOf(store, frame, scene));
     const matte = rendered.mattes[scene.index]!;
+    const { textureFigures } = await figures();
     return textureFigures(frame.linear(), rendered.linear, matte, frame.codes.width, frame.scale);
   },
   async 'recipe cube'({ title, program, encoding, size, as }) {
@@ -179,7 +187,7 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const { beyondTable, recipeCdl } = await import('@mellow/core/handOver');
     return { ...recipeCdl(program, encoding), beyond: beyondTable(program) };
   },
-  'source colour': ({ scenes }) => sourceColour(store, scenes),
+  'source colour': async ({ scenes }) => (await matching()).sourceColour(store, scenes),
   async thumbnail(scene) {
     const frame = await store.frame(scene.frame);
     const rendered = renderFrame(frame, scene.sightings, tables, await mattesOf(store, frame, scene));
