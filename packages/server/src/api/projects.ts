@@ -80,6 +80,6 @@ export function projectRoutes(router: Router, { pool, store, events }: AppServic
   });
   register(router, 'listMeasurements', async ({ params }) => {
     const document = await projectDocument(pool, assertId('project', params.projectId));
-    return listMeasurements(pool, document.project.value.id, (s, c) => measurementInputs(document, s, c));
+    return listMeasurements(pool, document.project.value.id, measurementInputs(document));
   });
 }

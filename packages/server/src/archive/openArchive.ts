@@ -165,11 +165,12 @@ async function insertAll(db: Queryable, zip: OpenedZip, names: ReadonlyMap<strin
   for (const change of renamed(zip.history, names)) await insertLogged(db, id, randomUUID(), change);
   const document = await projectDocument(db, id);
   for (const sent of project.reviews) await insertSentPage(db, id, randomBytes(24).toString('base64url'), sent);
+  const inputsOf = measurementInputs(document);
   const sentIds = new Set<string>(project.reviews.map((r) => r.id));
   for (const { reviewId, holds, at, ...verdict } of project.verdicts) {
     if (!sentIds.has(reviewId)) throw refused(ARCHIVE_PATHS.project, `verdicts: there is no review ${reviewId}`);
     const { sightingId, colourwayId } = verdict;
-    const now = measurementInputs(document, sightingId, colourwayId);
+    const now = inputsOf(sightingId, colourwayId);
     await insertReviewSighting(db, { reviewId, sightingId, colourwayId, inputs: (holds && now) || OF_ANOTHER_STATE });
     await insertVerdict(db, reviewId, verdict, at);
   }

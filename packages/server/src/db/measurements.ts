@@ -53,14 +53,14 @@ export async function listMeasurements(
       })),
   }));
 }
-export async function storedInputs(
-  db: Queryable,
-  sightingId: string,
-  colourwayId: string,
-): Promise<string | undefined> {
-  const { rows } = await db.query<{ inputs: string }>(
-    'select inputs from measurement where sighting_id = $1 and colourway_id = $2',
-    [sightingId, colourwayId],
+/** What a sighting's measurement in a colourway is called. */
+export const measured = (sightingId: string, colourwayId: string): string => `${sightingId} ${colourwayId}`;
+/** The hash of what each measurement of a project was made of, by `measured`. */
+export async function storedInputs(db: Queryable, projectId: string): Promise<Map<string, string>> {
+  const { rows } = await db.query<{ sightingId: string; colourwayId: string; inputs: string }>(
+    `select sighting_id as "sightingId", colourway_id as "colourwayId", inputs from measurement
+      where sighting_id in (select id from sighting where project_id = $1)`,
+    [projectId],
   );
-  return rows[0]?.inputs;
+  return new Map(rows.map((row) => [measured(row.sightingId, row.colourwayId), row.inputs]));
 }

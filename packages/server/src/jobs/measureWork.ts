@@ -8,12 +8,14 @@ import {
   rendersOfShot,
   SightingId,
   type FrameMeasurement,
+  type Media,
   type ProjectDocument,
+  type Shot,
   type ShotRenderSighting,
 } from '@mellow/contract';
 import { compile, sightingAt } from '@mellow/core';
 import { findMedia } from '../db/media.ts';
-import { saveMeasurements, storedInputs } from '../db/measurements.ts';
+import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { sightings as sightingStore } from '../db/entities.ts';
 import type { Queryable } from '../db/pool.ts';
 import { projectDocument } from '../db/projects.ts';
@@ -36,37 +38,50 @@ const MEASURE_WIDTH = 480;
 /** Edits come in bursts while a hand moves: measure when it rests. */
 const REST_SECONDS = 0.3;
 
+type InputsOf = (sightingId: string, colourwayId: string) => string | undefined;
 /**
  * Hash of all that a sighting's measurement depends on: footage, encoding, its stack, and the recipes and stacks of
- * the pieces that are recoloured before it in the same shot. Undefined when the sighting is not in the document.
+ * the pieces that are recoloured before it in the same shot. Undefined when the sighting is not in the document. What
+ * the sightings of a shot have in common is worked out once for all of them.
  */
-export function measurementInputs(
-  document: ProjectDocument,
-  sightingId: string,
-  colourwayId: string,
-): string | undefined {
-  const sighting = document.sightings.find((s) => s.value.id === sightingId);
-  const shot = sighting && document.shots.find((s) => s.value.id === sighting.value.shotId);
-  const media = shot && document.media.find((m) => m.id === shot.value.mediaId);
-  if (!shot || !media) return undefined;
-  const { renders, sightings } = rendersOfShot(document, shot.value.id, colourwayId);
-  const upTo = sightings.findIndex((s) => s.id === sighting.value.id);
-  return createHash('sha256')
-    .update(
-      JSON.stringify([
+export function measurementInputs(document: ProjectDocument): InputsOf {
+  const byId = <T extends { id: string }>(all: readonly T[]) => new Map<string, T>(all.map((one) => [one.id, one]));
+  const sightings = byId(document.sightings.map((s) => s.value));
+  const shots = byId(document.shots.map((s) => s.value));
+  const media = byId(document.media);
+  const known = new Map<string, Map<string, string>>();
+  return (sightingId, colourwayId) => {
+    const shot = shots.get(sightings.get(sightingId)?.shotId ?? '');
+    const footage = shot && media.get(shot.mediaId);
+    if (!shot || !footage) return undefined;
+    const key = `${shot.id} ${colourwayId}`;
+    let ofShot = known.get(key);
+    if (!ofShot) known.set(key, (ofShot = inputsOfShot(document, shot, footage, colourwayId)));
+    return ofShot.get(sightingId);
+  };
+}
+/** The same for all sightings of a shot, by their ids. */
+function inputsOfShot(document: ProjectDocument, shot: Shot, media: Media, colourwayId: string): Map<string, string> {
+  const { renders, sightings } = rendersOfShot(document, shot.id, colourwayId);
+  const depends = renders.map(dependsOn);
+  const tracks = tracksUsed(document, shot.id);
+  return new Map(
+    sightings.map(({ id }, upTo) => {
+      const inputs = [
         8,
         media.sha256,
-        shot.value.encoding,
-        shot.value.balance,
+        shot.encoding,
+        shot.balance,
         MEASURE_WIDTH,
-        renders.slice(0, upTo + 1).map(dependsOn),
-        tracksUsed(document, shot.value.id),
+        depends.slice(0, upTo + 1),
+        tracks,
         // of shots that show all of their footage nothing is said: what was measured of them stands
-        ...(shot.value.span ? [shot.value.span] : []),
+        ...(shot.span ? [shot.span] : []),
         ...(media.stated || media.isDeinterlaced ? [[media.matrix, media.range, media.isDeinterlaced]] : []),
-      ]),
-    )
-    .digest('hex');
+      ];
+      return [id, createHash('sha256').update(JSON.stringify(inputs)).digest('hex')];
+    }),
+  );
 }
 
 /** What a render's measurement depends on: its matte, its compiled recolour, and the keyframes of both. */
@@ -92,25 +107,27 @@ async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<v
 }
 
 /** The colourways in which what is stored of a sighting no longer holds, with the hash of what it depends on now. */
-async function staleColourways(
-  db: Queryable,
+function staleColourways(
   document: ProjectDocument,
   sightingId: string,
-): Promise<{ colourwayId: string; inputs: string }[]> {
-  const stale: { colourwayId: string; inputs: string }[] = [];
-  for (const { value } of document.colourways) {
-    const inputs = measurementInputs(document, sightingId, value.id);
-    if (inputs && inputs !== (await storedInputs(db, sightingId, value.id)))
-      stale.push({ colourwayId: value.id, inputs });
-  }
-  return stale;
+  inputsOf: InputsOf,
+  stored: ReadonlyMap<string, string>,
+): { colourwayId: string; inputs: string }[] {
+  return document.colourways.flatMap(({ value: { id: colourwayId } }) => {
+    const inputs = inputsOf(sightingId, colourwayId);
+    return inputs === undefined || inputs === stored.get(measured(sightingId, colourwayId))
+      ? []
+      : [{ colourwayId, inputs }];
+  });
 }
 
 /** Schedules every sighting whose stored measurement no longer holds. */
 export async function scheduleStaleMeasurements(db: Queryable, projectId: string): Promise<void> {
   const document = await projectDocument(db, projectId);
+  const stored = await storedInputs(db, projectId);
+  const inputsOf = measurementInputs(document);
   for (const { value } of document.sightings)
-    if ((await staleColourways(db, document, value.id)).length > 0) await scheduleMeasurement(db, value.id);
+    if (staleColourways(document, value.id, inputsOf, stored).length > 0) await scheduleMeasurement(db, value.id);
 }
 export async function scheduleAllStaleMeasurements(db: Queryable): Promise<void> {
   const { rows } = await db.query<{ id: string }>('select id from project');
@@ -133,7 +150,8 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   if (!sighting) return;
   const projectId = sighting.value.projectId;
   const document = await projectDocument(pool, projectId);
-  const stale = await staleColourways(pool, document, sightingId);
+  const known = await storedInputs(pool, projectId);
+  const stale = staleColourways(document, sightingId, measurementInputs(document), known);
   if (stale.length === 0) return;
   const shot = document.shots.find((s) => s.value.id === sighting.value.shotId)!.value;
   const stored = (await findMedia(pool, shot.mediaId))!;
@@ -149,8 +167,8 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const stop = () => overtaken.abort();
   stopping.addEventListener('abort', stop);
   const isOvertaken = async () => {
-    const now = await projectDocument(pool, projectId);
-    return stale.some(({ colourwayId, inputs }) => measurementInputs(now, sightingId, colourwayId) !== inputs);
+    const inputsNow = measurementInputs(await projectDocument(pool, projectId));
+    return stale.some(({ colourwayId, inputs }) => inputsNow(sightingId, colourwayId) !== inputs);
   };
   const check = setInterval(
     () =>

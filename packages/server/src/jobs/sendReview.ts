@@ -71,9 +71,10 @@ export async function sendReview(db: Queryable, document: ProjectDocument, asked
       await insertReviewFilm(db, { reviewId: id, deliveryId: deliveryIds[i]!, ...of });
     }
   }
+  const inputsOf = measurementInputs(document);
   for (const sightingId of page.shots.flatMap((shot) => shot.sightings.map((s) => s.id)))
     for (const { id: colourwayId } of colourways) {
-      const inputs = measurementInputs(document, sightingId, colourwayId)!;
+      const inputs = inputsOf(sightingId, colourwayId)!;
       await insertReviewSighting(db, { reviewId: id, sightingId, colourwayId, inputs });
     }
   return id;

@@ -1,0 +1,140 @@
+// Which sightings are measured anew after an edit, and how much the database is asked to find out.
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { RecipeNumbers, type ProjectId, type ShotId } from '@mellow/contract';
+import { colourways, pieces, projects, recipes, shots, sightings } from '../db/entities.ts';
+import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
+import type { Queryable } from '../db/pool.ts';
+import { projectDocument } from '../db/projects.ts';
+import { startHarness, type Harness } from '../testing/harness.ts';
+import { measurementInputs, scheduleStaleMeasurements } from './measureWork.ts';
+
+let h: Harness;
+beforeAll(async () => {
+  h = await startHarness();
+});
+afterAll(() => h.close());
+
+const uuid = <T>() => randomUUID() as T;
+const SHIFT = { exposureStops: 0, hueDeg: 10, saturation: 1, density: 0 };
+const NUMBERS = RecipeNumbers.parse({ shift: SHIFT, strength: 1 });
+const LAYER = {
+  id: randomUUID(),
+  name: 'Box',
+  kind: 'shape' as const,
+  on: true,
+  mode: 'add' as const,
+  invert: false,
+  strength: 1,
+  geometry: { form: 'rectangle' as const, cx: 9, cy: 9, width: 9, height: 9, turnDeg: 0 },
+  feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const },
+};
+const DESCRIBED = {
+  kind: 'video',
+  width: 64,
+  height: 36,
+  fps: { num: 24, den: 1 },
+  frames: 5,
+  codec: 'ffv1',
+  pixelFormat: 'gbrp',
+  bitDepth: 8,
+  range: 'full',
+  matrix: 'gbr',
+  primaries: 'bt709',
+  transfer: 'bt709',
+  timecode: null,
+  proposedEncoding: 'rec709',
+  notes: [],
+};
+
+/** A project in which each of some pieces is isolated in each of some shots, all of it measured in two colourways. */
+async function project(shotCount: number, pieceCount: number): Promise<ProjectId> {
+  const db = h.pool;
+  const projectId = uuid<ProjectId>();
+  const own = { id: projectId, name: 'Many', tolerance: 1, referenceShotId: null, look: null, viewTable: null };
+  await projects.insert(db, own, 1);
+  const [mediaId, sha256] = [uuid<never>(), randomUUID().replaceAll('-', '').padEnd(64, '0')];
+  await db.query('insert into media (id, sha256, description, files) values ($1, $2, $3, $4)', [
+    mediaId,
+    sha256,
+    { ...DESCRIBED, id: mediaId, sha256, name: 'x' },
+    { folder: 'x', input: 'x', startNumber: null },
+  ]);
+  const ways = [uuid<never>(), uuid<never>()];
+  for (const [position, id] of ways.entries())
+    await colourways.insert(db, { id, projectId, name: `Way ${position}`, position }, 1);
+  const plain = { encoding: 'rec709' as const, balance: null, light: null, patches: [], span: null, look: null };
+  const shotIds = Array.from({ length: shotCount }, () => uuid<ShotId>());
+  for (const [position, id] of shotIds.entries())
+    await shots.insert(db, { ...plain, id, projectId, mediaId, name: `Shot ${position}`, position }, 1);
+  for (let position = 0; position < pieceCount; position++) {
+    const pieceId = uuid<never>();
+    const piece = { id: pieceId, projectId, name: `Piece ${position}`, kind: 'prop' as const, position, partOf: null };
+    await pieces.insert(db, piece, 1);
+    const recipe = { projectId, pieceId, ...NUMBERS, animated: {} };
+    for (const colourwayId of ways) await recipes.insert(db, { ...recipe, id: uuid<never>(), colourwayId }, 1);
+    const nothing = { cleanUp: null, spill: null, animated: {}, steadyFrames: 0, trims: {}, body: null };
+    for (const shotId of shotIds) {
+      const of = { id: uuid<never>(), projectId, pieceId, shotId, state: 'rough' as const };
+      await sightings.insert(db, { ...nothing, ...of, layers: [LAYER] }, 1);
+    }
+  }
+  const document = await projectDocument(db, projectId);
+  const inputsOf = measurementInputs(document);
+  for (const { value } of document.sightings)
+    for (const way of ways) await saveMeasurements(db, value.id, way, inputsOf(value.id, way)!, [], 0);
+  return projectId;
+}
+function counted(): { db: Queryable; queries: () => number } {
+  let queries = 0;
+  const query = ((...args: Parameters<Queryable['query']>) => {
+    queries++;
+    return h.pool.query(...args);
+  }) as Queryable['query'];
+  return { db: { query }, queries: () => queries };
+}
+async function scheduled(): Promise<string[]> {
+  const { rows } = await h.pool.query<{ key: string }>(
+    `select key from graphile_worker.jobs where key like 'measure:%' order by 1`,
+  );
+  await h.pool.query('select graphile_worker.remove_job(key) from graphile_worker.jobs where key is not null');
+  return rows.map((row) => row.key.slice('measure:'.length));
+}
+
+it('an edit asks the database as often in a large project as in a small one', async () => {
+  const [small, large] = [await project(1, 2), await project(12, 6)];
+  const asked = async (id: ProjectId) => {
+    const { db, queries } = counted();
+    await scheduleStaleMeasurements(db, id);
+    return queries();
+  };
+  expect(await asked(large)).toBe(await asked(small));
+  expect(await scheduled()).toEqual([]);
+});
+it('a recipe makes its piece stale wherever it is seen, and the pieces recoloured after it', async () => {
+  const id = await project(3, 3);
+  const before = await projectDocument(h.pool, id);
+  const [first, second, third] = before.pieces.map((p) => p.value.id) as [never, never, never];
+  const of = (...ids: string[]) =>
+    before.sightings
+      .map((s) => s.value)
+      .filter((s) => ids.includes(s.pieceId))
+      .map((s) => s.id as string)
+      .sort();
+  const recipe = before.recipes.find((r) => r.value.pieceId === second)!.value;
+  await recipes.update(h.pool, { ...recipe, shift: { ...SHIFT, hueDeg: 50 } });
+  await scheduleStaleMeasurements(h.pool, id);
+  expect(await scheduled()).toEqual(of(second, third));
+
+  const now = measurementInputs(await projectDocument(h.pool, id));
+  const stored = await storedInputs(h.pool, id);
+  const isStale = (s: string, way: string) => now(s, way) !== stored.get(measured(s, way));
+  const others = before.colourways.map((c) => c.value.id).filter((way) => way !== recipe.colourwayId);
+  for (const s of of(second, third))
+    expect([isStale(s, recipe.colourwayId), isStale(s, others[0]!)]).toEqual([true, false]);
+  for (const s of of(first)) expect(isStale(s, recipe.colourwayId)).toBe(false);
+});
+it('what is not in the document has nothing that it is measured by', async () => {
+  const inputsOf = measurementInputs(await projectDocument(h.pool, await project(1, 1)));
+  expect(inputsOf(randomUUID(), randomUUID())).toBeUndefined();
+});
