@@ -15,7 +15,8 @@ beforeAll(async () => {
 });
 afterAll(() => h.close());
 
-const uuid = <T>() => randomUUID() as T;
+/** An id of any kind. */
+const uuid = (): never => randomUUID() as never;
 const SHIFT = { exposureStops: 0, hueDeg: 10, saturation: 1, density: 0 };
 const NUMBERS = RecipeNumbers.parse({ shift: SHIFT, strength: 1 });
 const LAYER = {
@@ -50,32 +51,32 @@ const DESCRIBED = {
 /** A project in which each of some pieces is isolated in each of some shots, all of it measured in two colourways. */
 async function project(shotCount: number, pieceCount: number): Promise<ProjectId> {
   const db = h.pool;
-  const projectId = uuid<ProjectId>();
+  const projectId: ProjectId = uuid();
   const own = { id: projectId, name: 'Many', tolerance: 1, referenceShotId: null, look: null, viewTable: null };
   await projects.insert(db, own, 1);
-  const [mediaId, sha256] = [uuid<never>(), randomUUID().replaceAll('-', '').padEnd(64, '0')];
+  const [mediaId, sha256] = [uuid(), randomUUID().replaceAll('-', '').padEnd(64, '0')];
   await db.query('insert into media (id, sha256, description, files) values ($1, $2, $3, $4)', [
     mediaId,
     sha256,
     { ...DESCRIBED, id: mediaId, sha256, name: 'x' },
     { folder: 'x', input: 'x', startNumber: null },
   ]);
-  const ways = [uuid<never>(), uuid<never>()];
+  const ways = [uuid(), uuid()];
   for (const [position, id] of ways.entries())
     await colourways.insert(db, { id, projectId, name: `Way ${position}`, position }, 1);
   const plain = { encoding: 'rec709' as const, balance: null, light: null, patches: [], span: null, look: null };
-  const shotIds = Array.from({ length: shotCount }, () => uuid<ShotId>());
+  const shotIds = Array.from({ length: shotCount }, () => uuid() as ShotId);
   for (const [position, id] of shotIds.entries())
     await shots.insert(db, { ...plain, id, projectId, mediaId, name: `Shot ${position}`, position }, 1);
   for (let position = 0; position < pieceCount; position++) {
-    const pieceId = uuid<never>();
+    const pieceId = uuid();
     const piece = { id: pieceId, projectId, name: `Piece ${position}`, kind: 'prop' as const, position, partOf: null };
     await pieces.insert(db, piece, 1);
     const recipe = { projectId, pieceId, ...NUMBERS, animated: {} };
-    for (const colourwayId of ways) await recipes.insert(db, { ...recipe, id: uuid<never>(), colourwayId }, 1);
+    for (const colourwayId of ways) await recipes.insert(db, { ...recipe, id: uuid(), colourwayId }, 1);
     const nothing = { cleanUp: null, spill: null, animated: {}, steadyFrames: 0, trims: {}, body: null };
     for (const shotId of shotIds) {
-      const of = { id: uuid<never>(), projectId, pieceId, shotId, state: 'rough' as const };
+      const of = { id: uuid(), projectId, pieceId, shotId, state: 'rough' as const };
       await sightings.insert(db, { ...nothing, ...of, layers: [LAYER] }, 1);
     }
   }
