@@ -28,7 +28,8 @@ it.each([
   [7680, 4320],
   [8192, 4320],
 ])('FFV1 takes %d × %d', async (width, height) => {
-  const media = { width, height, fps: { num: 24, den: 1 }, fields: 'progressive', timecode: null } as unknown as Media;
+  const plain = { fps: { num: 24, den: 1 }, fields: 'progressive', pixelAspect: { num: 1, den: 1 }, timecode: null };
+  const media = { width, height, ...plain } as unknown as Media;
   const file = join(work, `${width}.mkv`);
   const pipe = new FfmpegPipe(ffv1.args({ ...media, firstFrame: 0, sound: [] }, 'rec709', file));
   const plane = new Uint8Array(width * height * 2);
