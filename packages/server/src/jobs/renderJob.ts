@@ -78,9 +78,9 @@ async function assertUntouched(db: Queryable, store: MediaStore, id: MediaId, si
 async function delivered(
   { pool, store }: JobServices,
   { deliveryId, fileName, preset, toFolder }: RenderPayload,
-  end: Promise<ReadBack | undefined>,
+  end: Promise<ReadBack>,
 ): Promise<void> {
-  const readBack = (await end) ?? null;
+  const readBack = await end;
   const folder = deliveryFolder(store, deliveryId);
   const framesIn = OUTPUTS[preset].framesIn?.(folder);
   const of = { path: framesIn ?? join(folder, fileName), isFolder: framesIn !== undefined, fileName };

@@ -1,7 +1,7 @@
 // Every format against the numbers it was made from, read back by ffmpeg and ffprobe.
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync, mkdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decode } from 'tiff';
@@ -12,6 +12,7 @@ import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
+import { matteExr, mattePng16 } from './presets/mattes.ts';
 import { OUTPUTS, pieceFileNames } from './presets.ts';
 import { hashOfFrame, readBack } from './readBack.ts';
 import { isolated } from '../testing/isolated.ts';
@@ -188,6 +189,29 @@ describe('what was written is read back', () => {
   it.each(['exrHalf', 'vc3', 'h264', 'av1'] as const)('%s frame by frame', async (preset) => {
     const { readBack } = await rendered(preset);
     expect(readBack).toMatchObject({ frames: FRAMES, isExact: false });
+  });
+  it.each(['mattePng16', 'matteExr'] as const)('%s bit for bit', async (preset) => {
+    const one = [isolated({ form: 'ellipse', cx: 50, cy: 50, width: 40, height: 20, turnDeg: 0 })];
+    const { readBack } = await rendered(preset, one, ['A'], { from: 1, to: 2 });
+    expect(readBack).toEqual({ frames: 2, isExact: true, sha256: null });
+  });
+  it.each([
+    ['mattePng16', mattePng16, 'A/A.000001.png', 'frame 1 of the matte of A is not what was rendered'],
+    ['matteExr', matteExr, 'x.000001.exr', 'frame 1 of the mattes'],
+  ] as const)('%s is refused where a frame of it is another', async (preset, { open }, second, said) => {
+    const folder = join(work, `spoilt-${preset}`);
+    mkdirSync(join(folder, 'stills'), { recursive: true });
+    const outgoing = { ...media.media, sound: [], firstFrame: 0, timecode: null, frames: 2 };
+    const job = { media: outgoing, folder, fileName: 'x.zip', pieces: ['A'] };
+    const frames = join(folder, 'frames');
+    const sink = await open(job, frames);
+    for (const shade of [0.25, 0.75]) await sink.write([new Float32Array(W * H).fill(shade)]);
+    await sink.end();
+    const check = () => sink.readBack(new AbortController().signal);
+    expect((await check()).frames).toBe(2);
+    const files = second.replace('000001', '000000');
+    writeFileSync(join(frames, second), readFileSync(join(frames, files)));
+    await expect(check()).rejects.toThrow(said);
   });
   it('a single file with the hash of its bytes', async () => {
     const { readBack, file } = await rendered('ffv1');

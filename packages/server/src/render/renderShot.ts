@@ -66,7 +66,7 @@ export function renderShot(
   pool: RenderPool,
   shot: ShotRender,
   wanted: readonly WantedFile[],
-): Promise<ReadBack | undefined>[] {
+): Promise<ReadBack>[] {
   const files = wanted.map((file) => new ShotFile(shot, file));
   const none = new AbortController();
   const going = () => files.filter((file) => file.isGoing);

@@ -38,10 +38,7 @@ function outgoing(store: MediaStore, { media: stored, span }: ShotRender, burnIn
   };
 }
 
-interface Sink extends FrameSink<unknown> {
-  /** Reads what was written; left out: it is not read. */
-  readBack?: PictureSink['readBack'];
-}
+type Sink = FrameSink<unknown> & Pick<PictureSink, 'readBack'>;
 /** Where the frames of a preset go. */
 async function sinkOf(store: MediaStore, shot: ShotRender, file: WantedFile, folder: string): Promise<Sink> {
   const preset = OUTPUTS[shot.preset];
@@ -56,15 +53,15 @@ async function sinkOf(store: MediaStore, shot: ShotRender, file: WantedFile, fol
  * a file is never taken for a finished one. What goes wrong with it is its own: files beside it go on.
  */
 export class ShotFile {
-  /** How it ends: with what reading it back has found, undefined for mattes, which are not read back. */
-  readonly end: Promise<ReadBack | undefined>;
+  /** How it ends: with what reading it back has found. */
+  readonly end: Promise<ReadBack>;
   isGoing = true;
   readonly #shot: ShotRender;
   readonly #wanted: WantedFile;
   readonly #part: string;
   #sink: Sink | undefined;
   #done = 0;
-  #settle!: (found: ReadBack | undefined) => void;
+  #settle!: (found: ReadBack) => void;
   #reject!: (reason: unknown) => void;
   readonly #onAbort = () => void this.fail(this.#wanted.signal.reason);
 
@@ -105,7 +102,7 @@ export class ShotFile {
       signal.throwIfAborted();
       const due = frameCount(this.#shot.span);
       if (this.#done !== due) throw new Error(`${this.#done} of ${due} frames were decoded`);
-      const found = await this.#sink!.readBack?.(signal);
+      const found = await this.#sink!.readBack(signal);
       await rm(folder, { recursive: true, force: true });
       await rename(this.#part, folder);
       this.#leave();

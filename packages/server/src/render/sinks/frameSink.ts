@@ -11,16 +11,18 @@ export interface FrameSink<Frame> {
   stop: () => void;
 }
 /** α of each piece on a frame, in the order of their names. */
-type MatteFrame = readonly Float32Array[];
+export type MatteFrame = readonly Float32Array[];
 /** A rendered frame, and where it is asked for what any piece selects on it. */
 export interface RenderedPicture extends CodePicture {
   alpha?: Float32Array;
 }
-export interface PictureSink extends FrameSink<RenderedPicture> {
+/** Makes files that are read back. */
+interface ReadSink<Frame> extends FrameSink<Frame> {
   /** Reads what was written, once it has ended; throws where it is not what was given. */
   readBack: (signal: AbortSignal) => Promise<ReadBack>;
 }
-export type MatteSink = FrameSink<MatteFrame>;
+export type PictureSink = ReadSink<RenderedPicture>;
+export type MatteSink = ReadSink<MatteFrame>;
 
 /** What a sink is for. */
 export interface SinkJob {

@@ -1,11 +1,14 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { rawGrey } from '../presets/output.ts';
+import { hashFrames, inputArgs } from '../../media/ffmpeg.ts';
 import { words } from '../../media/words.ts';
+import { assertSame, hashOfFrame } from '../readBack.ts';
 import { bytesOf, codes16, FfmpegPipe } from './ffmpegPipe.ts';
 import { matteStills } from './matteStills.ts';
 import type { MatteSink, SinkJob } from './frameSink.ts';
 
+const pathOf = (framesIn: string, piece: string): string => join(framesIn, piece, `${piece}.%06d.png`);
 /** A folder a piece, in it one grey PNG of 16 bits a frame: 0 is out, 65535 is in. */
 export async function greyMattes(job: SinkJob, framesIn: string): Promise<MatteSink> {
   const pipes: FfmpegPipe[] = [];
@@ -14,13 +17,27 @@ export async function greyMattes(job: SinkJob, framesIn: string): Promise<MatteS
     await mkdir(folder, { recursive: true });
     const png = '-c:v png -pix_fmt gray16be -pred up -compression_level 3';
     const args = words(`-f image2 -start_number ${job.media.firstFrame} ${png}`);
-    pipes.push(new FfmpegPipe([...rawGrey(job.media), ...args, join(folder, `${piece}.%06d.png`)]));
+    pipes.push(new FfmpegPipe([...rawGrey(job.media), ...args, pathOf(framesIn, piece)]));
   }
   const stills = matteStills(job);
+  const given = job.pieces.map((): string[] => []);
   return {
     async write(mattes) {
-      for (const [k, pipe] of pipes.entries()) await pipe.write([bytesOf(codes16(mattes[k]!))]);
+      for (const [k, pipe] of pipes.entries()) {
+        const codes = bytesOf(codes16(mattes[k]!));
+        given[k]!.push(hashOfFrame([codes]));
+        await pipe.write([codes]);
+      }
       await stills.write(mattes);
+    },
+    async readBack(signal) {
+      const { firstFrame, fps, frames } = job.media;
+      for (const [k, piece] of job.pieces.entries()) {
+        const input = inputArgs({ path: pathOf(framesIn, piece), startNumber: firstFrame, fps });
+        const found = await hashFrames(input, { filters: 'null', pixels: 'gray16le' }, signal);
+        assertSame(given[k]!, found, firstFrame, `the matte of ${piece}`);
+      }
+      return { frames, isExact: true, sha256: null };
     },
     async end() {
       for (const pipe of pipes) await pipe.end();

@@ -1,10 +1,10 @@
 import { rawGrey } from '../presets/output.ts';
 import { stillArgs } from '../stills.ts';
 import { bytesOf, codes16, FfmpegPipe } from './ffmpegPipe.ts';
-import type { MatteSink, SinkJob } from './frameSink.ts';
+import type { FrameSink, MatteFrame, SinkJob } from './frameSink.ts';
 
 /** The small pictures of mattes: all pieces of the shot in one. */
-export function matteStills({ media, folder }: SinkJob): MatteSink {
+export function matteStills({ media, folder }: SinkJob): FrameSink<MatteFrame> {
   const pipe = new FfmpegPipe([...rawGrey(media), ...stillArgs(media, folder)]);
   const length = media.width * media.height;
   return {
