@@ -21,6 +21,7 @@ import { filesOfEntry, listFolder } from '../media/folder.ts';
 import { footageCuts } from '../media/footageCuts.ts';
 import { footageFault } from '../media/footageFault.ts';
 import { hasProxies } from '../media/proxies.ts';
+import { channelsApart } from '../media/channelsApart.ts';
 import { importFiles, type Imported } from '../media/importMedia.ts';
 import { readAs } from '../media/readAs.ts';
 import type { IncomingFile } from '../media/sequence.ts';
@@ -138,7 +139,8 @@ export function mediaRoutes(router: Router, services: AppServices): void {
       withUpload(request, async (incoming, options) => {
         const projectId = assertId('project', params.projectId);
         await assertProject(pool, projectId);
-        const imported = await importFiles(pool, store, incoming, { keep: false, ...options });
+        const { files: plates, done } = await channelsApart(incoming, store.staging);
+        const imported = await importFiles(pool, store, plates, { keep: false, ...options }).finally(done);
         assertSomeCameIn(imported);
         await inTransaction(pool, async (db) => {
           for (const stored of imported.media) {

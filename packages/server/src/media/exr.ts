@@ -3,7 +3,7 @@
 // says how many bytes it has.
 import { open, type FileHandle } from 'node:fs/promises';
 
-const MAGIC = 0x01312f76;
+export const MAGIC = 0x01312f76;
 const IS_TILED = 0x200;
 const IS_DEEP = 0x800;
 const IS_MULTI_PART = 0x1000;
@@ -88,8 +88,8 @@ function endsWithin(head: Buffer): boolean {
   }
 }
 
-/** The header's attributes by name, and where it ends. */
-function headerOf(head: Buffer): { attributes: Map<string, Buffer>; end: number } {
+/** The header's attributes by name, and where it ends. Throws RangeError where it breaks off. */
+export function headerOf(head: Buffer): { attributes: Map<string, Buffer>; end: number } {
   const attributes = new Map<string, Buffer>();
   let at = 8;
   const text = (): string => {
