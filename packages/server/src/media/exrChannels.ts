@@ -5,7 +5,7 @@ import { inflateSync } from 'node:zlib';
 import { floatFromHalf } from '@mellow/core';
 import { headerOf, MAGIC } from './exr.ts';
 
-export interface ExrChannel {
+interface ExrChannel {
   name: string;
   /** width × height samples of the display window, row by row; 0 where nothing is stored. */
   plane: Float32Array;
