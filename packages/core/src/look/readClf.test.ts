@@ -238,7 +238,10 @@ describe('the text of a process', () => {
       `<LUT1D ${F} halfDomain="true"><Array dim="2 1">0 1</Array></LUT1D>`,
       'Line 4: the Array of a LUT1D with halfDomain has 65536 entries, not 2',
     ],
-    [`<LUT1D ${F} halfDomain="perhaps"><Array dim="2 1">0 1</Array></LUT1D>`, 'halfDomain “perhaps” of LUT1D is not known'],
+    [
+      `<LUT1D ${F} halfDomain="perhaps"><Array dim="2 1">0 1</Array></LUT1D>`,
+      'halfDomain “perhaps” of LUT1D is not known',
+    ],
     [`<LUT1D ${F} rawHalfs="true"><Array dim="2 1">0 70000</Array></LUT1D>`, 'a whole number under 65536, not 70000'],
     [`<LUT1D ${F}><IndexMap dim="2">0 1</IndexMap></LUT1D>`, 'an IndexMap is not read'],
     [`<LUT3D ${F}><Array dim="2 2 3 3">0</Array></LUT3D>`, 'as large on every side'],
