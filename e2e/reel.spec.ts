@@ -286,7 +286,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
       ['Mattes, one OpenEXR a frame', 'Render 1 shot in 2 colourways', 1],
     ] as const) {
       await page.getByRole('combobox', { name: 'Format', exact: true }).click();
-      const wanted = page.locator('.ant-select-item-option').filter({ hasText: format });
+      const wanted = page.locator('.ant-select-item-option').filter({ hasText: new RegExp(`^${format}$`) });
       // the list draws only what is in sight: down from the one that is chosen
       for (let down = 0; down < 20 && !(await wanted.isVisible()); down++) await page.keyboard.press('ArrowDown');
       await wanted.click();
