@@ -21,6 +21,12 @@ export function halfFromFloat(value: number): number {
   return sign | (down + (rest > tie || (rest === tie && down & 1) ? 1 : 0));
 }
 
+/** The greatest number that a half float holds. */
+export const GREATEST_HALF = 65504;
+/** A number that half floats hold: infinities become the greatest, what is no number 0. */
+export const finiteHalf = (value: number): number =>
+  Number.isNaN(value) ? 0 : Math.min(Math.max(value, -GREATEST_HALF), GREATEST_HALF);
+
 /** The number that 16 bits of binary16 stand for. */
 export function floatFromHalf(half: number): number {
   const sign = half & 0x8000 ? -1 : 1;

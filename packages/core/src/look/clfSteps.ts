@@ -1,5 +1,5 @@
 // What a file of the Common LUT Format does to a colour, step by step (AMPAS S-2014-006, SMPTE ST 2136-1).
-import { floatFromHalf, halfFromFloat } from '../colour/halfFloat.ts';
+import { floatFromHalf, GREATEST_HALF, halfFromFloat } from '../colour/halfFloat.ts';
 import { cdlSaturation } from '../light/balance.ts';
 import type { Cdl } from '../document/look.ts';
 import type { Cube } from './cube.ts';
@@ -121,12 +121,11 @@ function onMatrix(rows: PerChannel<readonly [number, number, number, number]>): 
   };
 }
 
-const MOST_HALF = 65504;
 /** Linear between the two half floats that a code lies between; past the greatest, the greatest's entry. */
 function onHalfs(values: Float32Array): OnCodes {
   return (rgb) => {
     for (let c = 0; c < 3; c++) {
-      const code = Math.min(Math.max(rgb[c]!, -MOST_HALF), MOST_HALF);
+      const code = Math.min(Math.max(rgb[c]!, -GREATEST_HALF), GREATEST_HALF);
       const near = halfFromFloat(code);
       const from = floatFromHalf(near);
       const entry = values[3 * near + c]!;

@@ -1,6 +1,6 @@
 // Reads the Common LUT Format, versions 1 to 3 (AMPAS S-2014-006, SMPTE ST 2136-1).
 import { SaxesParser } from 'saxes';
-import { floatFromHalf } from '../colour/halfFloat.ts';
+import { finiteHalf, floatFromHalf, GREATEST_HALF } from '../colour/halfFloat.ts';
 import type { Cdl } from '../document/look.ts';
 import type { BelowZero, Clf, ClfStep, LogCurve, PerChannel } from './clfSteps.ts';
 import { CubeError, numbersOf } from './cube.ts';
@@ -103,10 +103,9 @@ function lut1d(element: Element): ClfStep {
   return { op: 'table', table: { title: '', kind: '1D', size, domain: unit(), values } };
 }
 const scaledBy = (factor: number) => (entry: number) => entry * factor;
-/** What stands past all numbers has entries too: infinities are the greatest half float, what is no number is 0. */
-const finite = (value: number): number => (Number.isNaN(value) ? 0 : Math.min(Math.max(value, -65504), 65504));
+/** What stands past all numbers has entries too. */
 const finiteWord = (word: string): string =>
-  word.replace(/^(?<sign>[+-]?)inf(inity)?$/i, '$<sign>65504').replace(/^[+-]?nan$/i, '0');
+  word.replace(/^(?<sign>[+-]?)inf(inity)?$/i, `$<sign>${GREATEST_HALF}`).replace(/^[+-]?nan$/i, '0');
 /** Entries that are the bits of half floats, written as whole numbers. */
 const fromHalfsIn = (array: Element) => (entry: number) => {
   if (!Number.isInteger(entry) || entry < 0 || entry >= HALFS)
@@ -114,7 +113,7 @@ const fromHalfsIn = (array: Element) => (entry: number) => {
       array.line,
       `an entry of a LUT1D with rawHalfs is a whole number under ${HALFS}, not ${entry}.`,
     );
-  return finite(floatFromHalf(entry));
+  return finiteHalf(floatFromHalf(entry));
 };
 
 function lut3d(element: Element): ClfStep {

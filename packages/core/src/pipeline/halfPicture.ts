@@ -1,18 +1,14 @@
 // Floats as bytes: a picture of half floats twice as high, its upper half the high bytes, its lower half the low ones.
 // So a browser, which reads pictures of 8 bits only, has them whole.
-import { floatFromHalf, halfFromFloat } from '../colour/halfFloat.ts';
+import { finiteHalf, floatFromHalf, halfFromFloat } from '../colour/halfFloat.ts';
 import type { CodePicture } from './picture.ts';
 
-const GREATEST = 65504;
 let fromHalf: Float32Array | undefined;
 /** Every half float; what is infinite is the greatest, what is no number 0. */
 function halfTable(): Float32Array {
   if (fromHalf) return fromHalf;
   fromHalf = new Float32Array(65536);
-  for (let half = 0; half < 65536; half++) {
-    const value = floatFromHalf(half);
-    fromHalf[half] = Number.isNaN(value) ? 0 : Math.min(Math.max(value, -GREATEST), GREATEST);
-  }
+  for (let half = 0; half < 65536; half++) fromHalf[half] = finiteHalf(floatFromHalf(half));
   return fromHalf;
 }
 

@@ -28,7 +28,9 @@ const TYPES = {
 } as const;
 /** Lines of a block, by the numbers of the ways to pack that are read: none, ZIP of a line, ZIP of sixteen. */
 const LINES: Readonly<Record<number, number>> = { 0: 1, 2: 1, 3: 16 };
-const MOST_PIXELS = 2 ** 26;
+/** Of all channels; and how much smaller deflate makes bytes at best. */
+const MOST_SAMPLES = 2 ** 28;
+const MOST_PACKED = 1032;
 
 /** Names of the channels; empty where the bytes are no OpenEXR. */
 export function exrChannelNames(bytes: Buffer): string[] {
@@ -46,15 +48,16 @@ export function exrPlanes(bytes: Buffer): ExrPlanes {
   const [left, top, right, bottom] = windowOf(attributes, 'displayWindow');
   const [width, height] = [right - left + 1, bottom - top + 1];
   const wide = x1 - x0 + 1;
-  if (!(width > 0 && height > 0 && wide > 0) || width * height > MOST_PIXELS)
+  const stored = channelsOf(attributes);
+  if (!(width > 0 && height > 0 && wide > 0) || width * height * stored.length > MOST_SAMPLES)
     throw new RangeError(`is of ${width} × ${height} pixels, which no picture is`);
   const packing = attributes.get('compression')?.[0] ?? 0;
   const lines = LINES[packing];
   if (lines === undefined || bytes.readUInt32LE(4) & 0x1a00)
     throw new RangeError('has channels that are read only of scan lines, not packed or packed by ZIP');
-  const stored = channelsOf(attributes);
-  const channels = stored.map(({ name }) => ({ name, plane: new Float32Array(width * height) }));
   const lineBytes = stored.reduce((sum, c) => sum + TYPES[c.type].bytes * wide, 0);
+  if ((y1 - y0 + 1) * lineBytes > MOST_PACKED * bytes.length) throw new RangeError('breaks off');
+  const channels = stored.map(({ name }) => ({ name, plane: new Float32Array(width * height) }));
   for (let block = 0; y0 + block * lines <= y1; block++) {
     const at = Number(bytes.readBigUInt64LE(end + 8 * block));
     const [y, length] = [bytes.readInt32LE(at), bytes.readInt32LE(at + 4)];
