@@ -6,12 +6,13 @@ import { EntityKind, ENTITIES } from './kinds.ts';
 import { Media } from './media.ts';
 import { ProjectDocument } from './projectDocument.ts';
 import { Note, SentPage, StandingVerdict } from './review.ts';
-import { ReviewId } from './ids.ts';
+import { FrameNumber } from './animation.ts';
+import { ReviewId, RunId } from './ids.ts';
 import { RunResult } from './track.ts';
 
 export const ARCHIVE_FORMAT = 'mellow-hue-project';
 /** Raised when an older program could not read what this one writes. */
-export const ARCHIVE_VERSION = 2;
+export const ARCHIVE_VERSION = 3;
 /** Paths in the zip. */
 export const ARCHIVE_PATHS = {
   manifest: 'manifest.json',
@@ -47,6 +48,13 @@ export const ArchiveManifest = z.object({
 });
 export type ArchiveManifest = z.infer<typeof ArchiveManifest>;
 
+const ArchivedCarry = z.object({
+  runId: RunId,
+  isBackward: z.boolean(),
+  frames: z.array(
+    z.object({ frame: FrameNumber, certainty: z.number().min(0).max(1), mask: z.base64().max(4_000_000) }),
+  ),
+});
 /** All that a project is made of and what was said of it; without pixels and without what is computed again. */
 export const ArchivedProject = ProjectDocument.pick({
   project: true,
@@ -63,6 +71,8 @@ export const ArchivedProject = ProjectDocument.pick({
 }).extend({
   /** What the tracks have found. */
   runs: z.array(RunResult),
+  /** What selections were carried to: the masks in Base64. */
+  carries: z.array(ArchivedCarry).default([]),
   notes: z.array(Note),
   reviews: z.array(
     z.object({

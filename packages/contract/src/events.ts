@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { CarriedNews } from './carrying.ts';
 import { SightingId } from './ids.ts';
 import { RunResult } from './track.ts';
 import { Job } from './work.ts';
@@ -15,6 +16,8 @@ export const EVENTS = {
   reviewed: z.object({}),
   /** Frames that a track has just found. */
   tracking: RunResult,
+  /** A frame that a selection was just carried to. */
+  carrying: CarriedNews,
   /** The server itself was cut off for a while: whatever was told meanwhile is lost, so look again. */
   missed: z.object({}),
   /** How many have the project open, the one who is told counted too. */

@@ -6,6 +6,7 @@ export * from './events.ts';
 export * from './finer.ts';
 export * from './ids.ts';
 export * from './kinds.ts';
+export * from './carrying.ts';
 export * from './layer.ts';
 export * from './media.ts';
 export * from './problem.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Animated, FrameNumber, keyframesOf } from './animation.ts';
-import { LayerId, TrackId } from './ids.ts';
+import { LayerId, RunId, TrackId } from './ids.ts';
 
 const unit = z.number().min(0).max(1);
 const px = z.number().min(-100_000).max(100_000);
@@ -216,14 +216,32 @@ export const Stroke = z.object({
     .array(z.tuple([px, px]))
     .min(1)
     .max(2000),
+  frame: FrameNumber.optional(),
 });
 export type Stroke = z.infer<typeof Stroke>;
-/** What a few strokes select; see core/scribble. */
+/**
+ * One pass that carried a selection from a frame with strokes to another (backward when `to` lies before `from`). Its
+ * frames are stored apart. `found`: how many there were when the layer was copied for a render.
+ */
+export const CarryRun = z.object({
+  id: RunId,
+  from: FrameNumber,
+  to: FrameNumber,
+  strokes: z.string().max(16),
+  found: z.number().int().min(0).optional(),
+});
+export type CarryRun = z.infer<typeof CarryRun>;
+/** Of a still: what had been found on its frame by a pass, and how much of it counts. */
+export const CarriedFrom = z.object({ runId: RunId, frame: FrameNumber, weight: unit });
+export type CarriedFrom = z.infer<typeof CarriedFrom>;
+/** What a few strokes select; see core/scribble, and core/carry for selections that are carried. */
 export const ScribbleLayer = z.object({
   ...common,
   kind: z.literal('scribble'),
   strokes: z.array(Stroke).max(200),
   follow: Follow.optional(),
+  carried: z.array(CarryRun).max(2000).optional(),
+  from: z.array(CarriedFrom).max(2).optional(),
 });
 export type ScribbleLayer = z.infer<typeof ScribbleLayer>;
 /** One passage of a round brush; full-resolution pixels, of the track's own frame where the layer follows one. */

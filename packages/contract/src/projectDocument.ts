@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Certainties } from './carrying.ts';
 import { History } from './change.ts';
 import { Colourway, Piece, Project, Recipe, RecipeVersion, Requirement, Shot, Sighting } from './entities.ts';
 import { stored } from './kinds.ts';
@@ -21,6 +22,8 @@ export const ProjectDocument = z.object({
   stills: z.array(stored(Still)),
   /** How many frames each run of the tracks has found: what depends on a track depends on these. */
   trackedFrames: z.record(RunId, z.number().int()),
+  /** What each pass of the carried selections has found. */
+  carried: z.record(RunId, Certainties),
   /** Footage of the shots and of the plates. */
   media: z.array(Media),
   /** Media brought in as mattes, without a shot. */

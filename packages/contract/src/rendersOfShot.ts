@@ -11,6 +11,7 @@ import {
   type Shot,
   type Sighting,
 } from './entities.ts';
+import { withFound } from './carrying.ts';
 import { CleanUp, Layer, Spill } from './layer.ts';
 import type { ProjectDocument } from './projectDocument.ts';
 
@@ -40,7 +41,7 @@ const NEUTRAL: RecipeNumbers = RecipeNumbers.parse({
  * one). Server and web render from this one list, so what is seen is what is rendered.
  */
 export function rendersOfShot(
-  document: Pick<ProjectDocument, 'pieces' | 'sightings' | 'recipes' | 'shots'>,
+  document: Pick<ProjectDocument, 'pieces' | 'sightings' | 'recipes' | 'shots' | 'carried'>,
   shotId: string,
   colourwayId: string | undefined,
 ): { renders: ShotRenderSighting[]; sightings: Sighting[] } {
@@ -59,7 +60,7 @@ export function rendersOfShot(
     const animated = { ...value.animated, ...recipe?.animated[value.shotId] };
     const trim = colourwayId === undefined ? undefined : (value.trims as Record<string, Trim>)[colourwayId];
     return {
-      layers: value.layers,
+      layers: withFound(value.layers, document.carried),
       cleanUp: value.cleanUp ?? undefined,
       spill: value.spill ?? undefined,
       match,

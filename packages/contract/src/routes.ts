@@ -9,6 +9,7 @@ import { KeptSettings } from './renderSettings.ts';
 import { OpenedArchive, ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Note, NewNote, NewReview, NewVerdict, Review, ReviewPage, StandingVerdict } from './review.ts';
 import { Name } from './text.ts';
+import { CarryRequest } from './carrying.ts';
 import { RunResult, TrackRequest } from './track.ts';
 import { Delivery, Job, Preset, SightingMeasurements } from './work.ts';
 
@@ -207,6 +208,18 @@ export const ROUTES = {
     body: TrackRequest,
     answer: z.object({ change: ChangeAnswer, job: Job }),
     status: 202,
+  },
+  carry: {
+    method: 'post',
+    path: '/api/projects/{projectId}/carry-runs',
+    body: CarryRequest,
+    answer: z.object({ change: ChangeAnswer.nullable(), job: Job.nullable() }),
+    status: 202,
+  },
+  carriedFrame: {
+    method: 'get',
+    path: '/api/projects/{projectId}/carry-runs/{runId}/{frame}',
+    produces: 'application/octet-stream',
   },
   listMeasurements: {
     method: 'get',

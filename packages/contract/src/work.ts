@@ -4,12 +4,12 @@ import { ColourwayId, DeliveryId, JobId, ProjectId, ShotId, SightingId } from '.
 
 export const JobState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
 export type JobState = z.infer<typeof JobState>;
-/** Something long that the server does: proxies of a shot, rendering a delivery, tracking. */
+/** Something long that the server does: proxies of a shot, rendering a delivery, tracking, carrying a selection. */
 export const Job = z.object({
   id: JobId,
   projectId: ProjectId.nullable(),
-  kind: z.enum(['proxy', 'render', 'track']),
-  /** What the job is about: the id of the media, the delivery or the track. */
+  kind: z.enum(['proxy', 'render', 'track', 'carry']),
+  /** What the job is about: the id of the media, the delivery, the track or the layer. */
   subject: z.string(),
   title: z.string(),
   state: JobState,

@@ -10,6 +10,7 @@ import { Refused } from './errors.ts';
 import { projectRoutes } from './api/projects.ts';
 import { reviewRoutes } from './api/reviews.ts';
 import { register } from './api/route.ts';
+import { carryRoutes } from './api/carrying.ts';
 import { trackRoutes } from './api/tracks.ts';
 import { workRoutes } from './api/work.ts';
 import type { AppServices } from './services.ts';
@@ -47,6 +48,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   projectRoutes(app, services);
   mediaRoutes(app, services);
   trackRoutes(app, services);
+  carryRoutes(app, services);
   workRoutes(app, services);
   reviewRoutes(app, services);
   archiveRoutes(app, services, VERSION);

@@ -1,3 +1,4 @@
+import { carryJob } from './jobs/carryJob.ts';
 import { measureWork } from './jobs/measureWork.ts';
 import { proxyJob } from './jobs/proxyJob.ts';
 import { eachAlone, startWorkers, type JobServices, type Workers } from './jobs/queue.ts';
@@ -11,7 +12,7 @@ export const startAllWorkers = (services: JobServices, connectionString: string)
   return startWorkers(
     services,
     connectionString,
-    { proxy: eachAlone(proxyJob), render: renderJobs, track: eachAlone(trackJob) },
+    { proxy: eachAlone(proxyJob), render: renderJobs, track: eachAlone(trackJob), carry: eachAlone(carryJob) },
     { measure: measureWork },
     2,
   );

@@ -1,4 +1,5 @@
 import { geometryAt } from './geometryAt.ts';
+import { carriedFrom } from '../carry/carryPlan.ts';
 import { numbersAt } from './numbers.ts';
 import { carriedThere, type Motions, placeOf } from './place.ts';
 import { strokePlace, strokeThere } from './strokesAt.ts';
@@ -37,6 +38,14 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
   if (!isAnimated(layer)) return layer;
   const { animated, span: _span, ...still } = layer;
   const now: SingleLayer = { ...numbersAt(still as SingleLayer, animated, frame), on: isThereAt(layer, frame) };
+  if (now.kind === 'scribble' && now.carried) {
+    const { carried, follow: _follow, ...scribble } = now;
+    return {
+      ...scribble,
+      strokes: scribble.strokes.filter((s) => s.frame === frame),
+      from: carriedFrom(carried, frame),
+    };
+  }
   if (now.kind === 'scribble') {
     const { follow, ...scribble } = now;
     const place = strokePlace(follow, frame, motions);
@@ -59,7 +68,7 @@ export const isAnimated = (layer: Layer): boolean =>
     layer.animated ||
     layer.span ||
     (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) ||
-    (layer.kind === 'scribble' && layer.follow) ||
+    (layer.kind === 'scribble' && (layer.follow || layer.carried)) ||
     (layer.kind === 'brush' && (layer.follow || layer.strokes.some((s) => s.span))) ||
     (layer.kind === 'group' && layer.layers.some(isAnimated)),
   );

@@ -1,5 +1,6 @@
 // The layers of a matte stack, as they are stored and edited.
 import type { Animated, Keyframe } from './animation.ts';
+import type { CarriedFrom, CarryRun } from './carried.ts';
 import type { CleanUp } from './cleaning.ts';
 import type { Geometry, Placement, ShapeMatte } from './geometry.ts';
 import type { KeyByKind, KeyKind, KeyReads, PickedRegion } from './key.ts';
@@ -66,13 +67,21 @@ export interface Stroke {
   sign: 'in' | 'out';
   widthPx: number;
   points: [x: number, y: number][];
+  /** Of a selection that is carried: the frame it was drawn on, where it stays. */
+  frame?: number | undefined;
 }
 
-/** What a few strokes select: see scribble/selection. The strokes ride on a followed track. */
+/**
+ * What a few strokes select: see scribble/selection. The strokes ride on a followed track; or what they select on the
+ * frames they were drawn on is carried to the others (`carried`: the passes in the order they were made; see carry/).
+ */
 export interface ScribbleLayer extends LayerCommon {
   kind: 'scribble';
   strokes: Stroke[];
   follow?: Follow | undefined;
+  carried?: CarryRun[] | undefined;
+  /** Of a carried selection on one frame: what was found there; see animate/layerAt. Stored with stills alone. */
+  from?: CarriedFrom[] | undefined;
 }
 
 /** A place a brush has passed, full-resolution pixels, and how hard it was pressed there, 0..1. */

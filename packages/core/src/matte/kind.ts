@@ -1,6 +1,7 @@
 // What a kind of layer must say of itself to take its place in the table of layers.
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import type { EncodedPlanes, LinearPlanes } from '../colour/planes.ts';
+import type { CarriedFrom, CarriedMask } from '../document/carried.ts';
 import type { KeyReads } from '../document/key.ts';
 import type { Layer, LayerKind, LayerOf, PlateLayer } from '../document/layer.ts';
 
@@ -17,6 +18,8 @@ export interface MatteSource {
   light: () => LinearPlanes;
   /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
   plate: (layer: PlateLayer) => Float32Array | undefined;
+  /** What a carried selection found on this frame; undefined where that is not at hand. */
+  carried: (from: CarriedFrom) => CarriedMask | undefined;
 }
 
 /** Gives a layer's own α; may come from a cache. */

@@ -31,9 +31,14 @@ const LAYERS: Entries<LayerKind> = {
     into: (out, layer, { width, height, scale }) => shapeMatteInto(out, width, height, layer, scale),
   },
   scribble: {
-    takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in'),
-    into: (out, layer, { width, height, scale, oklab }) =>
-      selectionInto(out, oklab('balanced'), width, height, scale, layer.strokes),
+    takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in') || (layer.from ?? []).length > 0,
+    into: (out, layer, { width, height, scale, oklab, carried }) => {
+      const found = (layer.from ?? []).flatMap(({ weight, ...from }) => {
+        const mask = carried({ weight, ...from });
+        return mask ? [{ mask, weight }] : [];
+      });
+      selectionInto(out, oklab('balanced'), width, height, scale, layer.strokes, found);
+    },
   },
   brush: {
     takesPart: (layer) => layer.strokes.length > 0,

@@ -1,4 +1,5 @@
 // A decoded frame, and the planes that are derived from it when they are first asked for.
+import type { CarriedFrom, CarriedMask } from '../document/carried.ts';
 import type { Balance } from '../document/balance.ts';
 import type { KeyReads } from '../document/key.ts';
 import type { PlateLayer } from '../document/layer.ts';
@@ -56,10 +57,11 @@ export function makeTables(): Tables {
   return { decode: remembered(decodeTable), encode: remembered(encodeTable), root: cubeRootTable() };
 }
 
-/** What a frame may bring along: its shot's balance, and the plates its stacks name. */
+/** What a frame may bring along: its shot's balance, the plates and the carried masks its stacks name. */
 export interface FrameExtras {
   balance?: Balance | undefined;
   plate?: ((layer: PlateLayer) => Float32Array | undefined) | undefined;
+  carried?: ((from: CarriedFrom) => CarriedMask | undefined) | undefined;
 }
 
 export function sourceFrame(
@@ -67,7 +69,7 @@ export function sourceFrame(
   encoding: Encoding,
   scale: number,
   tables: Tables,
-  { balance, plate }: FrameExtras = {},
+  { balance, plate, carried }: FrameExtras = {},
 ): SourceFrame {
   assertPicture(codes);
   const isBalanced = balance !== undefined && !isNeutralBalance(balance);
@@ -115,6 +117,7 @@ export function sourceFrame(
       light: balanced,
       encoded: (reads) => encodedOf[reading(reads)](),
       plate: plate ?? (() => undefined),
+      carried: carried ?? (() => undefined),
     },
   };
 }

@@ -46,3 +46,21 @@ function meanProbability(colours: Float64Array, of: ColourMixture, against: Colo
   }
   return sum / (colours.length / 3);
 }
+
+/** Steps of the table along lightness, and along a and b; and what it spans of them. */
+const STEPS = [24, 40, 40] as const;
+const SPAN = { L: [0, 1.05], a: [-0.3, 0.3], b: [-0.3, 0.3] } as const;
+/** The same odds read off a table, at its nearest entry: for whole pictures. */
+export function tabulatedOdds(odds: ColourOdds): ColourOdds {
+  const [nL, nA, nB] = STEPS;
+  const of = ([lo, hi]: readonly [number, number], n: number) => ({ lo, step: (hi - lo) / n, n });
+  const [L, a, b] = [of(SPAN.L, nL), of(SPAN.a, nA), of(SPAN.b, nB)];
+  const table = new Float32Array(nL * nA * nB);
+  for (let i = 0, o = 0; i < nL; i++)
+    for (let j = 0; j < nA; j++)
+      for (let k = 0; k < nB; k++, o++)
+        table[o] = odds(L.lo + (i + 0.5) * L.step, a.lo + (j + 0.5) * a.step, b.lo + (k + 0.5) * b.step);
+  const index = (v: number, { lo, step, n }: { lo: number; step: number; n: number }) =>
+    Math.min(Math.max(Math.floor((v - lo) / step), 0), n - 1);
+  return (l, x, y) => table[(index(l, L) * nA + index(x, a)) * nB + index(y, b)]!;
+}

@@ -99,15 +99,19 @@ export function superpixelsOf({ L, a, b }: OklabPlanes, width: number, height: n
     for (let k = 0; k < n; k++) {
       const m = sum.n[k]!;
       if (m === 0) continue;
-      for (const of of ['x', 'y', 'L', 'a', 'b'] as const) centre[of][k] = sum[of][k]! / m;
+      centre.x[k] = sum.x[k]! / m;
+      centre.y[k] = sum.y[k]! / m;
+      centre.L[k] = sum.L[k]! / m;
+      centre.a[k] = sum.a[k]! / m;
+      centre.b[k] = sum.b[k]! / m;
     }
   }
-  const { labels: joined, count } = joinedScraps(labels, width, height);
+  const { labels: joined, count } = joinedScraps(labels, width);
   return described({ L, a, b }, joined, count, width, height);
 }
 
 /** Gives every patch one connected piece: a scrap smaller than a quarter of a patch goes to the one met before it. */
-function joinedScraps(labels: Int32Array, width: number, height: number): { labels: Int32Array; count: number } {
+function joinedScraps(labels: Int32Array, width: number): { labels: Int32Array; count: number } {
   const out = new Int32Array(labels.length).fill(-1);
   const least = (SPACING * SPACING) / 4;
   const queue = new Int32Array(labels.length);
@@ -120,18 +124,21 @@ function joinedScraps(labels: Int32Array, width: number, height: number): { labe
     let tail = 0;
     queue[tail++] = start;
     out[start] = count;
+    const own = labels[start]!;
     while (head < tail) {
       const i = queue[head++]!;
       const x = i % width;
-      const take = (j: number) => {
-        if (out[j] !== -1 || labels[j] !== labels[start]) return;
+      for (let side = 0; side < 4; side++) {
+        // a neighbour that the picture does not have is the pixel itself, which is taken
+        let j = i;
+        if (side === 0 && x > 0) j = i - 1;
+        else if (side === 1 && x + 1 < width) j = i + 1;
+        else if (side === 2 && i >= width) j = i - width;
+        else if (side === 3 && i + width < labels.length) j = i + width;
+        if (out[j] !== -1 || labels[j] !== own) continue;
         out[j] = count;
         queue[tail++] = j;
-      };
-      if (x > 0) take(i - 1);
-      if (x + 1 < width) take(i + 1);
-      if (i >= width) take(i - width);
-      if (i + width < width * height) take(i + width);
+      }
     }
     if (tail < least && beside >= 0) for (let k = 0; k < tail; k++) out[queue[k]!] = beside;
     else count++;

@@ -27,6 +27,8 @@ export const SUMMARIES: Record<RouteName, string> = {
   footageCuts: 'Where shots begin in footage, found in its pictures; dissolves are not found',
   frame: 'A frame as PNG, 8 bit code values, immutable; size is proxy, thumb or alpha',
   listTracks: 'What the runs of all tracks have found, frame by frame',
+  carry: 'Carry a selection from its frames with strokes (one undoable step); nothing where all has been carried',
+  carriedFrame: 'The mask a pass found on a frame: width, height and runs of out and in, LEB128',
   track: 'Track: adds runs to a track (one undoable step) and starts them',
   listMeasurements: 'Measured colours, frame by frame',
   listJobs: 'Jobs that are not finished, and the last finished ones',

@@ -12,7 +12,8 @@ import {
   type OpenedArchive,
   type ProjectDocument,
 } from '@mellow/contract';
-import { platesOf } from '@mellow/core';
+import { maskOfBytes, platesOf } from '@mellow/core';
+import { insertCarryRun, saveCarried } from '../db/carryRuns.ts';
 import { insertLogged } from '../db/changes.ts';
 import * as entities from '../db/entities.ts';
 import { addPlate, findMedia, findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
@@ -37,6 +38,16 @@ import { readArchive, type OpenedZip } from './readArchive.ts';
 
 const refused = (path: string, message: string): Refused =>
   new Refused('invalid-input', `${path}: ${message}`, [{ path, message }]);
+/** A carried mask, after it has been seen that it is one. */
+function maskFrom(base64: string): Buffer {
+  const bytes = Buffer.from(base64, 'base64');
+  try {
+    maskOfBytes(bytes);
+  } catch (error) {
+    throw refused(ARCHIVE_PATHS.project, `carries: ${(error as Error).message}`);
+  }
+  return bytes;
+}
 /** Inputs of a picture that nothing can have. */
 const OF_ANOTHER_STATE = 'of another state';
 
@@ -136,6 +147,7 @@ function newNames({ project, history }: OpenedZip, media: ReadonlyMap<string, st
     project.project.value.id,
     ...PARTS.flatMap((part) => project[part].map((row) => row.value.id)),
     ...project.runs.map((r) => r.runId),
+    ...project.carries.map((r) => r.runId),
     ...project.tracks.flatMap((t) => runsOf(t.value)),
     ...project.notes.map((n) => n.id),
     ...project.reviews.map((r) => r.id),
@@ -156,6 +168,10 @@ async function insertAll(db: Queryable, zip: OpenedZip, names: ReadonlyMap<strin
     await insertRun(db, runId, id);
     await saveFrames(db, runId, frames);
     await saveStop(db, runId, stopped);
+  }
+  for (const { runId, isBackward, frames } of project.carries) {
+    await insertCarryRun(db, { id: runId, projectId: id, isBackward });
+    for (const { mask, ...frame } of frames) await saveCarried(db, runId, { ...frame, mask: maskFrom(mask) });
   }
   for (const { part, value, revision } of rows) await entities[part].insert(db, value as never, revision);
   const kinds = Object.fromEntries(PARTS.map((part) => [part, part.slice(0, -1)]));

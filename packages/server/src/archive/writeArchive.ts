@@ -11,8 +11,11 @@ import {
   type ArchivedMedia,
   type ArchivedProject,
   type ArchiveManifest,
+  carriedRunIds,
+  type Layer,
   type ProjectDocument,
 } from '@mellow/contract';
+import { findCarryRun } from '../db/carryRuns.ts';
 import { listHistory } from '../db/changes.ts';
 import { listStoredOfProject, type StoredMedia } from '../db/media.ts';
 import { listNotes } from '../db/notes.ts';
@@ -72,8 +75,21 @@ function archivedProject(
   document: ProjectDocument,
   said: Omit<ArchivedProject, keyof ProjectDocument>,
 ): ArchivedProject {
-  const { trackedFrames: _frames, media: _media, proxies: _proxies, history: _history, ...edited } = document;
+  const {
+    trackedFrames: _frames,
+    carried: _carried,
+    media: _media,
+    proxies: _proxies,
+    history: _history,
+    ...edited
+  } = document;
   return { ...edited, ...said };
+}
+
+/** The passes that carried the selections of a sighting or a still. */
+function carriesIn(value: unknown): string[] {
+  const { layers = [], renders = [] } = (value ?? {}) as { layers?: Layer[]; renders?: { layers: Layer[] }[] };
+  return [layers, ...renders.map((r) => r.layers)].flatMap(carriedRunIds);
 }
 
 /** What is in the database of a project. */
@@ -86,7 +102,18 @@ async function edited(db: Queryable, projectId: string) {
     ),
   );
   const own = document.tracks.flatMap((t) => t.value.runs.map((r) => r.id));
+  const carried = history.flatMap(({ edits }) => edits.flatMap((e) => [...carriesIn(e.before), ...carriesIn(e.after)]));
+  const now = [...document.sightings, ...document.stills].flatMap((row) => carriesIn(row.value));
+  const passes = [...now, ...carried];
+  const carries: ArchivedProject['carries'] = [];
+  for (const runId of new Set(passes)) {
+    const run = await findCarryRun(db, runId);
+    if (!run) continue;
+    const frames = run.frames.map((f) => ({ ...f, mask: Buffer.from(f.mask).toString('base64') }));
+    carries.push({ runId, isBackward: run.isBackward, frames });
+  }
   const project = archivedProject(document, {
+    carries,
     runs: await listRuns(db, [...new Set([...own, ...runIds])]),
     notes: await listNotes(db, projectId),
     reviews: await listSentPages(db, projectId),

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { ProjectId } from '@mellow/contract';
+import { carriedRunIds, type ProjectId } from '@mellow/contract';
 import * as entities from './entities.ts';
 import type { Queryable } from './pool.ts';
 import { PARTS, renamed } from './projectParts.ts';
@@ -33,8 +33,12 @@ export async function insertPiecesOf(db: Queryable, from: ProjectId, projectId: 
 export async function duplicateProject(db: Queryable, projectId: string): Promise<ProjectId> {
   const document = await projectDocument(db, projectId);
   const runs = document.tracks.flatMap((t) => t.value.runs.map((run) => run.id));
+  const carries = [
+    ...document.sightings.flatMap((s) => carriedRunIds(s.value.layers)),
+    ...document.stills.flatMap((s) => s.value.renders.flatMap((r) => carriedRunIds(r.layers))),
+  ];
   const own = PARTS.flatMap((kind) => document[kind].map((row) => row.value.id));
-  const names = new Map<string, string>([projectId, ...own, ...runs].map((id) => [id, randomUUID()]));
+  const names = new Map<string, string>([projectId, ...own, ...runs, ...carries].map((id) => [id, randomUUID()]));
   const project = renamed(document.project.value, names);
   await entities.projects.insert(db, { ...project, name: `${project.name} copy`.slice(0, 120) }, 1);
   for (const run of runs) {
@@ -46,6 +50,17 @@ export async function duplicateProject(db: Queryable, projectId: string): Promis
     await db.query(
       `insert into track_frame (run_id, frame, motion, confidence, flex)
         select $2, frame, motion, confidence, flex from track_frame where run_id = $1`,
+      [run, names.get(run)],
+    );
+  }
+  for (const run of new Set(carries)) {
+    await db.query(
+      `insert into carry_run (id, project_id, is_backward) select $2, $3, is_backward from carry_run where id = $1`,
+      [run, names.get(run), project.id],
+    );
+    await db.query(
+      `insert into carried_frame (run_id, frame, mask, certainty)
+        select $2, frame, mask, certainty from carried_frame where run_id = $1`,
       [run, names.get(run)],
     );
   }

@@ -17,6 +17,7 @@ import {
 import { latestProxyJobs } from './jobs.ts';
 import { listMediaOfProject, listPlates } from './media.ts';
 import type { Queryable } from './pool.ts';
+import { listCertainties } from './carryRuns.ts';
 import { countTrackedFrames } from './trackRuns.ts';
 
 /** Throws NotFound. Run it inside a repeatable-read transaction when it must be one moment's state. */
@@ -38,6 +39,7 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
     versions: await versions.listByProject(db, projectId),
     stills: await stills.listByProject(db, projectId),
     trackedFrames: await countTrackedFrames(db, projectId),
+    carried: await listCertainties(db, projectId),
     media: await listMediaOfProject(db, projectId),
     plates: await listPlates(db, projectId),
     proxies,

@@ -1,4 +1,4 @@
-import type { Edit, EntityKind, Layer, Sighting } from '@mellow/contract';
+import { carriedRunIds, type Edit, type EntityKind, type Layer, type Sighting } from '@mellow/contract';
 import { Refused } from '../errors.ts';
 import type { Queryable } from './pool.ts';
 
@@ -82,12 +82,18 @@ export async function assertReferencesWithin(db: Queryable, projectId: string, e
   await assertRunsWithin(db, projectId, edits);
 }
 
-/** A track's runs are this project's own. */
+/** The runs of a track, and the passes of a carried selection, are this project's own. */
 async function assertRunsWithin(db: Queryable, projectId: string, edits: readonly Edit[]): Promise<void> {
-  const ids = edits.flatMap((e) => (e.kind === 'track' && e.value ? e.value.runs.map((r) => r.id) : []));
+  const tracked = edits.flatMap((e) => (e.kind === 'track' && e.value ? e.value.runs.map((r) => r.id) : []));
+  const stacks = edits.flatMap((e) => {
+    if (e.kind === 'sighting' && e.value) return [e.value.layers];
+    return e.kind === 'still' && e.value ? e.value.renders.map((r) => r.layers) : [];
+  });
+  const ids = [...tracked, ...stacks.flatMap(carriedRunIds)];
   if (ids.length === 0) return;
   const { rows } = await db.query<{ id: string }>(
-    'select id from track_run where id = any($1::uuid[]) and project_id <> $2 limit 1',
+    `select id from (select id, project_id from track_run union all select id, project_id from carry_run) as run
+      where id = any($1::uuid[]) and project_id <> $2 limit 1`,
     [ids, projectId],
   );
   if (rows[0])

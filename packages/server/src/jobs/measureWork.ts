@@ -21,6 +21,7 @@ import type { Queryable } from '../db/pool.ts';
 import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
+import { carriedMasks } from '../render/carriedMasks.ts';
 import { openPlates } from '../render/plates.ts';
 import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
@@ -185,7 +186,10 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     const pending: Promise<void>[] = [];
     const reach = Math.max(0, ...variants[0]!.map((r) => r.steadyFrames ?? 0));
     const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
-    const task = async (at: number) => ({ sightings: rendersAt(at)[0]!, plates: await plates.frame(at) });
+    const task = async (at: number) => {
+      const sightings = rendersAt(at)[0]!;
+      return { sightings, plates: await plates.frame(at), carried: await carriedMasks(pool, sightings) };
+    };
     for await (const { at, ...frame } of withAround(
       decodeFrames(store, stored, { size: { width, height }, signal: overtaken.signal, by: 'picked', span }),
       reach,

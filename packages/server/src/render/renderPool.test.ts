@@ -22,7 +22,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const task = (red: number, scale = 1): RenderTask => {
   const plane = () => Uint16Array.of(red);
   const codes = { width: 1, height: 1, r: plane(), g: plane(), b: plane() };
-  return { codes, encoding: 'rec709', scale, sightings: [], colourways: [[]], plates: {} };
+  return { codes, encoding: 'rec709', scale, sightings: [], colourways: [[]], plates: {}, carried: {} };
 };
 
 const redOf = async (pool: RenderPool, red: number) => (await pool.render(task(red)))[0]!.r[0];

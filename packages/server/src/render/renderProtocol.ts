@@ -1,10 +1,20 @@
-import type { Balance, CodePicture, Encoding, Look, Program, RenderAs, SightingRender } from '@mellow/core';
+import type {
+  Balance,
+  CarriedMask,
+  CodePicture,
+  Encoding,
+  Look,
+  Program,
+  RenderAs,
+  SightingRender,
+} from '@mellow/core';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
 export interface AroundTask {
   codes: CodePicture;
   sightings: readonly SightingRender[];
   plates: Record<string, Float32Array>;
+  carried: Record<string, CarriedMask>;
 }
 export interface FrameTask {
   codes: CodePicture;
@@ -15,6 +25,8 @@ export interface FrameTask {
   balance?: Balance | undefined;
   /** α of the plates on this frame, by core's `plateId`. */
   plates: Record<string, Float32Array>;
+  /** What selections were carried to on this frame, by core's `carriedId`. */
+  carried: Record<string, CarriedMask>;
   /** The frames around, by how many frames they lie off; only those that a steadied matte asks for. */
   around?: { off: number; frame: AroundTask }[] | undefined;
 }

@@ -12,6 +12,7 @@ import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
+import { carriedMasks } from './carriedMasks.ts';
 import { openPlates } from './plates.ts';
 import { OUTPUTS } from './presets.ts';
 import { withAlpha, type Samples } from './presets/output.ts';
@@ -93,10 +94,10 @@ async function renderFiles(
   const isolated: readonly AnimatedSighting[] = files.find((file) => file.sightings.length > 0)?.sightings ?? [];
   const reach = Math.max(0, ...isolated.map((s) => s.steadyFrames ?? 0));
   const plates = await openPlates(db, store, isolated, shot.media.media, signal);
-  const task = async (at: number) => ({
-    sightings: isolated.map((s) => sightingAt(s, at, shot.motions)),
-    plates: await plates.frame(at),
-  });
+  const task = async (at: number) => {
+    const sightings = isolated.map((s) => sightingAt(s, at, shot.motions));
+    return { sightings, plates: await plates.frame(at), carried: await carriedMasks(db, sightings) };
+  };
   try {
     signal.throwIfAborted();
     const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly unknown[]> }[] = [];

@@ -1,6 +1,7 @@
 // A render thread: unpacks a request, calls core, sends the planes back.
 import { Piscina } from 'piscina';
 import {
+  carriedId,
   makeTables,
   measureColourways,
   plateId,
@@ -8,7 +9,6 @@ import {
   renderThrough,
   sourceFrame,
   steadiedMatte,
-  type CodePicture,
   type SourceFrame,
 } from '@mellow/core';
 import type { FrameTask, RenderTask, Request } from './renderProtocol.ts';
@@ -17,16 +17,20 @@ import type { RenderedPicture } from './sinks/frameSink.ts';
 const tables = makeTables();
 
 const sourceOf = (
-  codes: CodePicture,
-  plates: FrameTask['plates'],
+  { codes, plates, carried }: Pick<FrameTask, 'codes' | 'plates' | 'carried'>,
   { encoding, scale, balance }: FrameTask,
-): SourceFrame => sourceFrame(codes, encoding, scale, tables, { balance, plate: (layer) => plates[plateId(layer)] });
+): SourceFrame =>
+  sourceFrame(codes, encoding, scale, tables, {
+    balance,
+    plate: (layer) => plates[plateId(layer)],
+    carried: (from) => carried[carriedId(from)],
+  });
 
 /** α of each sighting, steadied where it asks for it. */
 function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
   const around = (task.around ?? []).map(({ off, frame }) => ({
     off,
-    source: sourceOf(frame.codes, frame.plates, task),
+    source: sourceOf(frame, task),
     sightings: frame.sightings,
   }));
   return task.sightings.map((sighting, i) =>
@@ -68,7 +72,7 @@ const moved = (value: unknown, planes: readonly ArrayBufferView[]): unknown =>
 
 /** What the pool calls, one request at a time. */
 export function answer(request: Request): unknown {
-  const source = sourceOf(request.codes, request.plates, request);
+  const source = sourceOf(request, request);
   if (request.kind === 'measure') {
     const { sightings, index, colourways } = request;
     return measureColourways(source, sightings, index, colourways, mattesOf(source, request), tables);

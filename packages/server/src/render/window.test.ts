@@ -17,7 +17,7 @@ async function windows(count: number, reach: number) {
   const out: { at: number; near: [number, number][] }[] = [];
   for await (const frame of withAround(pictures(count), reach, async (at) => {
     asked.push(at);
-    return { sightings: [], plates: {} };
+    return { sightings: [], plates: {}, carried: {} };
   })) {
     expect(frame.codes.r[0]).toBe(frame.at);
     out.push({ at: frame.at, near: (frame.around ?? []).map((a) => [a.off, a.frame.codes.r[0]!]) });

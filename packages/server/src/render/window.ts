@@ -18,6 +18,7 @@ export async function* withAround(
 ): AsyncGenerator<Windowed & { around: { off: number; frame: AroundTask }[] | undefined }> {
   const held: Windowed[] = [];
   let next = first;
+  const near = ({ codes, sightings, plates, carried }: Windowed): AroundTask => ({ codes, sightings, plates, carried });
   const windowed = (at: number) => ({
     ...held.find((h) => h.at === at)!,
     around:
@@ -25,7 +26,7 @@ export async function* withAround(
         ? undefined
         : held
             .filter((h) => h.at !== at && Math.abs(h.at - at) <= reach)
-            .map((h) => ({ off: h.at - at, frame: { codes: h.codes, sightings: h.sightings, plates: h.plates } })),
+            .map((h) => ({ off: h.at - at, frame: near(h) })),
   });
   let decoded = first;
   for await (const codes of frames) {

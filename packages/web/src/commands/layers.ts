@@ -64,9 +64,13 @@ export function shapeFromText(layers: readonly Layer[], text: string, firstFrame
     ...(keys.length > 1 && { paths: keys }),
   };
 }
-/** A copied layer ready for a stack: it follows no track that its new shot has not. */
+/**
+ * A copied layer ready for a stack: it follows no track that its new shot has not, and what it was carried to stays
+ * with the footage that it was carried through.
+ */
 export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
-  const copy = copyOf(layer);
+  const whole = copyOf(layer);
+  const copy = whole.kind === 'scribble' && whole.carried ? { ...whole, carried: [] } : whole;
   return 'follow' in copy && copy.follow && !trackIds.includes(copy.follow.trackId)
     ? { ...copy, follow: undefined }
     : copy;

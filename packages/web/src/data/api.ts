@@ -106,6 +106,10 @@ export const api = createApi({
       query: ({ projectId, ...body }) => ({ route: 'track', params: { projectId }, body }),
       invalidatesTags: ['Project', 'Jobs'],
     }),
+    carry: build.mutation<AnswerOf<'carry'>, BodyOf<'carry'> & { projectId: string }>({
+      query: ({ projectId, ...body }) => ({ route: 'carry', params: { projectId }, body }),
+      invalidatesTags: ['Project', 'Jobs'],
+    }),
   }),
 });
 
@@ -128,5 +132,6 @@ export const {
   useFolderQuery,
   useReadMediaMutation,
   useImportFromFolderMutation,
+  useCarryMutation,
   useTrackMutation,
 } = api;

@@ -1,11 +1,22 @@
 // What the server tells while it works, taken into the lists that the page already has.
-import type { Job, RunResult } from '@mellow/contract';
+import type { CarriedNews, Job, RunResult } from '@mellow/contract';
 
 /** Takes what is told of a job into the list, newest first, in place. */
 export function withJob(jobs: Job[], job: Job): void {
   const at = jobs.findIndex((j) => j.id === job.id);
   if (at < 0) jobs.unshift(job);
   else jobs[at] = job;
+}
+
+/**
+ * Takes a frame that a selection was just carried to into what is known of its pass, in place; false where one before
+ * it was missed.
+ */
+export function addCarried(carried: Record<string, number[]>, { runId, count, certainty }: CarriedNews): boolean {
+  const known = (carried[runId] ??= []);
+  if (count > known.length + 1) return false;
+  if (count === known.length + 1) known.push(certainty);
+  return true;
 }
 
 /** Takes frames just found into what is known of their run, in place. */

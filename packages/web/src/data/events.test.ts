@@ -17,6 +17,7 @@ const handlers = () =>
     measuring: vi.fn(),
     measured: vi.fn(),
     tracking: vi.fn(),
+    carrying: vi.fn(),
     missed: vi.fn(),
     present: vi.fn(),
     reviewed: vi.fn(),

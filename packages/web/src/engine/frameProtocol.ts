@@ -37,6 +37,8 @@ export interface FrameRef {
   balance?: Balance | undefined;
   /** Where the frames of the plates lie that go with this frame, by core's `plateId`. */
   plates: Record<string, string>;
+  /** Where the masks lie that selections were carried to on this frame, by core's `carriedId`; left out: none. */
+  carried?: Record<string, string> | undefined;
 }
 /** A frame with the sightings on it, and the frames around it that a steadied matte needs. */
 export interface FrameScene {

@@ -1,10 +1,13 @@
 // The frames a worker holds: decoded pictures and plates, each kept while it is among the last used.
 import {
+  carriedId,
   floatsFromRgba,
+  maskOfBytes,
   maxCodeOf,
   pictureFromRgba,
   plateId,
   sourceFrame,
+  type CarriedMask,
   type CodePicture,
   type SourceFrame,
   type Tables,
@@ -33,6 +36,12 @@ async function fetchPicture(url: string): Promise<CodePicture> {
   return (isOfHalves(url) ? floatsFromRgba : pictureFromRgba)(data, canvas.width, canvas.height);
 }
 
+async function fetchMask(url: string): Promise<CarriedMask> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error(`What was carried to this frame could not be loaded (${response.status}).`);
+  return maskOfBytes(new Uint8Array(await response.arrayBuffer()));
+}
+
 /** α of a plate's proxy at the picture's size: luma of the codes, nearest sample (proxies of one job have one size). */
 function plateAlpha({ width, height, r, g, b }: CodePicture, w: number, h: number): Float32Array {
   const out = new Float32Array(w * h);
@@ -51,6 +60,7 @@ export class FrameStore {
   readonly #pictures: LRUCache<string, CodePicture>;
   /** Two who ask at once load one: lru-cache shares what is on its way. */
   readonly #frames: LRUCache<string, SourceFrame, FrameRef>;
+  readonly #masks = new LRUCache<string, CarriedMask>({ max: MAX_FRAMES, fetchMethod: (url) => fetchMask(url) });
   readonly #tables: Tables;
   constructor(tables: Tables, fetched = fetchPicture) {
     this.#tables = tables;
@@ -60,7 +70,7 @@ export class FrameStore {
 
   /** The frame a reference names, with its balance and plates. */
   async frame(ref: FrameRef): Promise<SourceFrame> {
-    const key = JSON.stringify([ref.url, ref.encoding, ref.balance, ref.plates]);
+    const key = JSON.stringify([ref.url, ref.encoding, ref.balance, ref.plates, ref.carried]);
     return (await this.#frames.fetch(key, { context: ref }))!;
   }
   async #made(ref: FrameRef): Promise<SourceFrame> {
@@ -68,9 +78,12 @@ export class FrameStore {
     const plates = new Map<string, Float32Array>();
     for (const [name, url] of Object.entries(ref.plates))
       plates.set(name, plateAlpha((await this.#pictures.fetch(url))!, picture.width, picture.height));
+    const masks = new Map<string, CarriedMask>();
+    for (const [name, url] of Object.entries(ref.carried ?? {})) masks.set(name, (await this.#masks.fetch(url))!);
     return sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, this.#tables, {
       balance: ref.balance,
       plate: (layer) => plates.get(plateId(layer)),
+      carried: (from) => masks.get(carriedId(from)),
     });
   }
 }

@@ -4,7 +4,7 @@ import { sightingAt } from '@mellow/core';
 import { withVersion } from '../commands/judging.ts';
 import type { FrameScene } from '../engine/frameProtocol.ts';
 import type { Against } from '../view/lookSlice.ts';
-import { frameRefOf, frameSceneAt, type Looked } from './frameScene.ts';
+import { frameRefOf, frameSceneAt, withCarried, type Looked } from './frameScene.ts';
 
 /** A still's picture as it was kept; undefined where its footage is not there. */
 function stillScene({ document, pieceId }: Looked, still: Still): FrameScene | undefined {
@@ -12,9 +12,15 @@ function stillScene({ document, pieceId }: Looked, still: Still): FrameScene | u
   const media = document.media.find((m) => m.id === shot?.mediaId);
   if (!shot || !media || document.proxies[media.id]?.state !== 'done') return undefined;
   const asKept = { ...shot, encoding: still.encoding, balance: still.balance };
+  const sightings = still.renders.map((render) => sightingAt(render, still.frame, new Map()));
+  const frame = { ...frameRefOf(document, asKept, media, still.frame), balance: balanceOf(asKept) };
   return {
-    frame: { ...frameRefOf(document, asKept, media, still.frame), balance: balanceOf(asKept) },
-    sightings: still.renders.map((render) => sightingAt(render, still.frame, new Map())),
+    frame: withCarried(
+      frame,
+      document,
+      sightings.flatMap((s) => s.layers),
+    ),
+    sightings,
     index: still.renders.findIndex((r) => r.pieceId === pieceId),
   };
 }

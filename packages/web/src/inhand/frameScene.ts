@@ -8,10 +8,22 @@ import {
   type Media,
   type PlateLayer,
   type ProjectDocument,
+  type Layer,
+  withFound,
   type Shot,
 } from '@mellow/contract';
-import { NEUTRAL_PROGRAM, plateId, platesOf, sightingAt, type Motions, type SightingRender } from '@mellow/core';
-import { codesUrl, frameUrl } from '../engine/frameUrl.ts';
+import {
+  carriedId,
+  carriedOf,
+  layerAt,
+  NEUTRAL_PROGRAM,
+  plateId,
+  platesOf,
+  sightingAt,
+  type Motions,
+  type SightingRender,
+} from '@mellow/core';
+import { carriedUrl, codesUrl, frameUrl } from '../engine/frameUrl.ts';
 import type { FrameRef, FrameScene } from '../engine/frameProtocol.ts';
 import type { RecolourOff } from '../view/handSlice.ts';
 
@@ -60,11 +72,27 @@ export function frameRefOf(document: ProjectDocument, shot: Shot, media: Media, 
   };
 }
 
+/** A frame with where the masks lie that layers, as they are on it, were carried to. */
+export function withCarried(ref: FrameRef, document: ProjectDocument, layers: readonly Layer[]): FrameRef {
+  const from = carriedOf(layers);
+  if (from.length === 0) return ref;
+  const { id } = document.project.value;
+  return { ...ref, carried: Object.fromEntries(from.map((f) => [carriedId(f), carriedUrl(id, f.runId, f.frame)])) };
+}
+
+/** A layer of a stack as it is on a frame, with what it was carried to. */
+export const layerOn = (document: ProjectDocument, layer: Layer, frame: number, motions: Motions) =>
+  layerAt(withFound([layer], document.carried)[0]!, frame, motions);
+
 /** What lies on a frame; `steady: false` leaves the frames around it out (quicker, while a hand moves). */
 export function frameSceneAt(looked: Looked, frame: number, steady = true): FrameScene {
   const { document, shot, media } = looked;
   const span = framesOf(shot, media);
-  const at = (f: number) => ({ frame: frameRefOf(document, shot, media, f), ...rendersOn(looked, f) });
+  const at = (f: number) => {
+    const renders = rendersOn(looked, f);
+    const stacks = renders.sightings.flatMap((s) => s.layers);
+    return { frame: withCarried(frameRefOf(document, shot, media, f), document, stacks), ...renders };
+  };
   const now = at(frame);
   const reach = steady ? Math.max(0, ...now.sightings.map((s) => s.steadyFrames ?? 0)) : 0;
   const around = Array.from({ length: 2 * reach + 1 }, (_, k) => k - reach)

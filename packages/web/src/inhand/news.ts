@@ -2,7 +2,7 @@
 import type { Job } from '@mellow/contract';
 import type { AppDispatch } from '../app/store.ts';
 import { api } from '../data/api.ts';
-import { addFound, withJob } from '../data/arrivals.ts';
+import { addCarried, addFound, withJob } from '../data/arrivals.ts';
 import type { EventHandlers } from '../data/events.ts';
 import { measuringEnded, measuringWent, presentTold } from '../view/traySlice.ts';
 import { remember } from '../data/pending.ts';
@@ -45,6 +45,15 @@ export function handlersOf(
     tracking: (found) => {
       remember(found);
       dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, found)));
+    },
+    carrying: (found) => {
+      const missed: Tag[] = [];
+      dispatch(
+        api.util.updateQueryData('getProject', projectId, (document) => {
+          if (!addCarried(document.carried, found)) missed.push('Project');
+        }),
+      );
+      if (missed.length > 0) refetch(missed);
     },
     missed: () => refetch(EVERYTHING),
   };

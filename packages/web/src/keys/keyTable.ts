@@ -98,6 +98,9 @@ const COMMANDS = {
   loopTo: does('Loop ends here', 'Frames', 'o'),
   loopOff: does('Play the whole shot', 'Frames', 'l'),
 
+  carry: does('Carry the scribble through the shot', 'Layers', 'shift+c'),
+  previousDoubtful: does('Doubtful frame before', 'Frames', 'shift+comma'),
+  nextDoubtful: does('Doubtful frame after', 'Frames', 'shift+period'),
   previousKeyframe: does('Previous keyframe', 'Keyframes', 'comma'),
   nextKeyframe: does('Next keyframe', 'Keyframes', 'period'),
   copyKeyframes: does('Copy the chosen keyframes', 'Keyframes', 'mod+shift+c'),

@@ -1,11 +1,10 @@
 import { useMemo } from 'react';
 import { lookOfShot, type CubeFile, type ProjectDocument, type Shot } from '@mellow/contract';
-import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../app/store.ts';
 import { isLookOn } from '../commands/looks.ts';
 import { addressOf } from '../data/requests.ts';
 import type { LookRef, Show, ShowTask } from '../engine/frameProtocol.ts';
-import { frameSceneAt, withoutRecolour } from '../inhand/frameScene.ts';
+import { frameSceneAt, layerOn, withoutRecolour } from '../inhand/frameScene.ts';
 import { againstScene } from '../inhand/against.ts';
 import type { InHand } from '../inhand/inHand.ts';
 
@@ -72,10 +71,10 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
         const looked = { document, shot, media, colourwayId, pieceId, motions };
         const whole = frameSceneAt(looked, frame, steady);
         const scene = withoutRecolour(whole, recolourOff);
-        const solo = soloed && layerAt(soloed, frame, motions);
+        const solo = soloed && layerOn(document, soloed, frame, motions);
         const measure = scene.index >= 0 && !playing;
         const other = withSource ? againstScene(looked, frame, against) : undefined;
-        const againstLayer = withSource && besides ? layerAt(besides, frame, motions) : undefined;
+        const againstLayer = withSource && besides ? layerOn(document, besides, frame, motions) : undefined;
         const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
         const { viewTable } = document.project.value;
         const seen = { look: lookIn(document, shot), viewTableUrl: viewTable ? tableUrl(viewTable) : undefined };

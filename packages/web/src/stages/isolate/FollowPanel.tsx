@@ -39,7 +39,8 @@ function carried(
 
 type Drawn = ScribbleLayer | BrushLayer;
 /** What is made of strokes. */
-const isDrawn = (layer: Layer): layer is Drawn => layer.kind === 'scribble' || layer.kind === 'brush';
+const isDrawn = (layer: Layer): layer is Drawn =>
+  (layer.kind === 'scribble' && !layer.carried) || layer.kind === 'brush';
 type StrokeMove = <S extends Drawn['strokes'][number]>(stroke: S, frame: number) => S;
 /** Each stroke moved as on the frame in hand, or on the nearest that it is there on. */
 function strokesMoved(layer: Drawn, frame: number, to: StrokeMove): Drawn {

@@ -17,6 +17,8 @@ import { StackList } from './StackList.tsx';
 import { useIsolateWork } from './useIsolateWork.ts';
 import { useOverTime } from './useOverTime.ts';
 import { useStack } from './useStack.ts';
+import { carriedStrips } from './carriedState.ts';
+import { useCarrying } from './useCarrying.ts';
 import { useTracks } from './useTracks.ts';
 
 /** Isolates the piece in hand: its matte stack beside the picture. */
@@ -29,7 +31,11 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const work = useIsolateWork(inHand, stack, tracks, section, setSection);
   const frames = inHand.media?.frames ?? 0;
   const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
-  const strips = useMemo(() => [...stripsOf(tracks, frames), ...overTime.strips], [tracks, frames, overTime.strips]);
+  const carrying = useCarrying(inHand, stack);
+  const strips = useMemo(
+    () => [...carriedStrips(carrying.layer, carrying.state), ...stripsOf(tracks, frames), ...overTime.strips],
+    [carrying, tracks, frames, overTime.strips],
+  );
   const hasLayers = stack.layers.length > 0;
   const isPainting = useAppSelector((s) => s.hand.tool.startsWith('brush'));
   const panel = (
@@ -49,7 +55,14 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           {isPainting && stack.layer?.kind !== 'brush' && <BrushSettings inHand={inHand} />}
           <Segmented size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
           {(hasLayers || section === 'Track') && (
-            <Section section={section} stack={stack} tracks={tracks} overTime={overTime} inHand={inHand} />
+            <Section
+              section={section}
+              stack={stack}
+              tracks={tracks}
+              carrying={carrying}
+              overTime={overTime}
+              inHand={inHand}
+            />
           )}
         </>
       )}

@@ -1,8 +1,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { Layer } from '@mellow/contract';
-import { layerAt } from '@mellow/core';
 import { useAppSelector } from '../../app/store.ts';
-import { frameRefOf } from '../../inhand/frameScene.ts';
+import { frameRefOf, layerOn, withCarried } from '../../inhand/frameScene.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { useAnswer } from '../../inhand/useAnswer.ts';
 import { drawPicture } from '../../ui/drawPicture.ts';
@@ -26,7 +25,8 @@ export function OwnMatte({
   const task = useMemo(() => {
     if (!shot || !media || !ready || isDrafted) return undefined;
     const ref = frameRefOf(document, shot, media, Math.min(frame, media.frames - 1));
-    return { kind: 'layer' as const, frame: ref, layer: layerAt(layer, frame, motions), width: WIDTH };
+    const now = layerOn(document, layer, frame, motions);
+    return { kind: 'layer' as const, frame: withCarried(ref, document, [now]), layer: now, width: WIDTH };
   }, [document, layer, shot, media, frame, ready, motions, isDrafted]);
   const matte = useAnswer(task, { besides: true });
   useEffect(() => {

@@ -16,7 +16,8 @@ export function ScribbleEditor({
   const { strokes } = layer;
   const keep = (label: string, kept: Stroke[]) => onSave(label, { ...layer, strokes: kept });
   const nth = (stroke: Stroke, at: number) =>
-    `Stroke ${stroke.sign} ${strokes.slice(0, at + 1).filter((s) => s.sign === stroke.sign).length}`;
+    `Stroke ${stroke.sign} ${strokes.slice(0, at + 1).filter((s) => s.sign === stroke.sign).length}` +
+    (layer.carried && stroke.frame !== undefined ? `, frame ${stroke.frame}` : '');
   return (
     <section aria-label="Strokes">
       <div className="row" style={{ margin: '6px 0' }}>

@@ -4,6 +4,7 @@ import type { InHand } from '../../inhand/inHand.ts';
 import { Keyframing } from '../../keyframing/Keyframing.ts';
 import { keyframingOf } from '../../keyframing/keyframingOf.ts';
 import { BrushEditor } from './BrushEditor.tsx';
+import { CarryPanel } from './CarryPanel.tsx';
 import { CleanUpChain } from './CleanUpChain.tsx';
 import { CleanUpNumbers } from './CleanUpNumbers.tsx';
 import { FollowPanel } from './FollowPanel.tsx';
@@ -17,6 +18,7 @@ import { ShapeNumbers } from './ShapeNumbers.tsx';
 import { SpillNumbers } from './SpillNumbers.tsx';
 import { TrackPanel } from './TrackPanel.tsx';
 import type { OverTime } from './useOverTime.ts';
+import type { Carrying } from './useCarrying.ts';
 import type { Stack } from './useStack.ts';
 import type { Tracks } from './useTracks.ts';
 
@@ -27,6 +29,7 @@ interface Props {
   section: SectionName;
   stack: Stack;
   tracks: Tracks;
+  carrying: Carrying;
   overTime: OverTime;
   inHand: InHand;
 }
@@ -106,7 +109,7 @@ function CleanUpSection(props: Props) {
 }
 
 /** What belongs to the layer's own kind. */
-function LayerSection({ stack, inHand }: Props) {
+function LayerSection({ stack, carrying, inHand }: Props) {
   const layer = stack.layer!;
   if (isKey(layer))
     return (
@@ -120,7 +123,13 @@ function LayerSection({ stack, inHand }: Props) {
         <ShapeNumbers layer={layer} onDrag={stack.dragLayer} onSave={stack.saveLayer} />
       </LayerKeyframing>
     );
-  if (layer.kind === 'scribble') return <ScribbleEditor layer={layer} onSave={stack.saveLayer} />;
+  if (layer.kind === 'scribble')
+    return (
+      <>
+        <ScribbleEditor layer={layer} onSave={stack.saveLayer} />
+        <CarryPanel carrying={carrying} frame={stack.frame} />
+      </>
+    );
   if (layer.kind === 'brush') return <BrushEditor layer={layer} stack={stack} inHand={inHand} />;
   if (layer.kind === 'plate') return <PlateEditor layer={layer} stack={stack} inHand={inHand} />;
   return (

@@ -1,8 +1,9 @@
 import { useMemo } from 'react';
 import type { Geometry, KeyLayer } from '@mellow/contract';
-import { NO_SPILL, strokePlace, strokeThere } from '@mellow/core';
+import { NO_SPILL } from '@mellow/core';
 import { store, useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { isKey, newShape } from '../../commands/layers.ts';
+import { strokesHere } from '../../commands/strokes.ts';
 import { tellProblem } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { drawingFor, toolChosen, type DrawFor } from '../../view/handSlice.ts';
@@ -71,9 +72,7 @@ export function useIsolateWork(
       scribbled: stack.scribble,
       brushPx: () => store.getState().hand.brush.widthPx,
       painted: stack.painted,
-      strokes: (scribble?.strokes ?? []).map((s) =>
-        strokeThere(s, strokePlace(scribble?.follow, place.frame, place.motions)),
-      ),
+      strokes: scribble ? strokesHere(scribble, place) : [],
       shape: held?.shape,
       shapeOf: held?.of,
       shapeChanged: (...event) => held?.changed(...event),

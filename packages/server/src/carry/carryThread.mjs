@@ -1,0 +1,6 @@
+// Runs the carrying thread's TypeScript whether or not this process was started through tsx.
+import { register } from 'tsx/esm/api';
+
+register();
+const { answer } = await import('./carryWorker.ts');
+export default answer;
