@@ -100,7 +100,7 @@ beforeAll(async () => {
     photograph('brick.png'),
     '-filter_complex',
     `[0]crop=${W}:${H}:20:120[ground];[1]crop=${SIDE}:${SIDE}:200:200[patch];` +
-      `[ground][patch]overlay=x='${LEFT}+${SPEED}*n':y=${TOP}:format=gbrp,format=gbrp`,
+      `[ground][patch]overlay=x='${LEFT}+${SPEED}*floor(24*t+0.5)':y=${TOP}:format=gbrp,format=gbrp`,
     ...words(`-frames:v ${FRAMES} -c:v ffv1`),
     join(work, 'glide.mkv'),
   ]);
