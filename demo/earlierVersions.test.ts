@@ -114,6 +114,9 @@ async function restOfIt(pool: pg.Pool): Promise<void> {
     projectId,
     shotIds[2],
   );
+  const [pass] = ids(1);
+  await row('insert into carry_run (id, project_id, is_backward) values ($1, $2, true)', pass, projectId);
+  await row(`insert into carried_frame (run_id, frame, mask, certainty) values ($1, 7, '\\x04030c', 0.75)`, pass);
   await row('insert into plate (project_id, media_id) values ($1, $2)', projectId, mediaIds[4]);
   await row(
     `insert into job (id, project_id, kind, subject, title, state, done, total, payload)

@@ -11,8 +11,14 @@ import type { PixelBox } from '../matte/bounds.ts';
 
 const MOST_POINTS = 260;
 const LEAST_POINTS = 8;
+/** Of many points a small share may agree by more than chance; of few, most must. */
+const LEAST_SHARE = 0.25;
+const FEW_POINTS = 16;
+const LEAST_SHARE_OF_FEW = 0.5;
 /** Under this the bending cannot be told from noise. */
 const LEAST_FOR_FLEX = 40;
+/** How far inside the outline points lie where there are enough of them, pixels. */
+const CLEAR = 6;
 /** A point that strays further from the plane motion than this is no bending, pixels. */
 const MOST_BENT = 6;
 /** Under this share of points that agree, another start is tried. */
@@ -74,8 +80,14 @@ function motionOfPoints(
   let area = 0;
   for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) area += mask[y * width + x]!;
   const spacing = Math.max(Math.sqrt(area / MOST_POINTS) * 0.7, 4);
-  const inside = (x: number, y: number) => mask[(y | 0) * width + (x | 0)]! >= 0.5;
-  const points = cornersIn(from[0]!, box, inside, MOST_POINTS, spacing);
+  const { height } = from[0]!;
+  const isIn = (x: number, y: number) =>
+    x >= 0 && y >= 0 && x < width && y < height && mask[(y | 0) * width + (x | 0)]! >= 0.5;
+  const wellInside = (x: number, y: number) =>
+    isIn(x - CLEAR, y) && isIn(x + CLEAR, y) && isIn(x, y - CLEAR) && isIn(x, y + CLEAR) && isIn(x, y);
+  // a window that reaches over the outline sees the ground too, and drags the point along with it
+  const clear = cornersIn(from[0]!, box, wellInside, MOST_POINTS, spacing);
+  const points = clear.length >= 2 * LEAST_FOR_FLEX ? clear : cornersIn(from[0]!, box, isIn, MOST_POINTS, spacing);
   if (points.length < 2 * LEAST_POINTS) return undefined;
   const guesses = new Float64Array(points.length);
   for (let i = 0; i < points.length; i += 2) {
@@ -99,7 +111,8 @@ function motionOfPoints(
   const fit = robustMotion(model, inverted(guess), places, points, kept, 1);
   if (!fit) return undefined;
   const agreeing = fit.agreeing.reduce((sum, v) => sum + v, 0);
-  if (agreeing < LEAST_POINTS || fit.share < 0.25) return undefined;
+  if (agreeing < LEAST_POINTS || fit.share < (agreeing < FEW_POINTS ? LEAST_SHARE_OF_FEW : LEAST_SHARE))
+    return undefined;
   const forth = inverted(fit.motion);
   const corners = quadOf(box).map(([x, y]) => project(forth, x, y));
   const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])];

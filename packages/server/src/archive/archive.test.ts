@@ -7,8 +7,16 @@ import { join } from 'node:path';
 import { finished } from 'node:stream/promises';
 import { ZipArchive } from 'archiver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ChangeId, CubeFile, Edit, OpenedArchive, ProjectDocument } from '@mellow/contract';
-import { cubeOf, cubeText } from '@mellow/core';
+import {
+  carryRunsOf,
+  type ChangeId,
+  type CubeFile,
+  type Edit,
+  type OpenedArchive,
+  type ProjectDocument,
+} from '@mellow/contract';
+import { bytesOfMask, cubeOf, cubeText } from '@mellow/core';
+import { insertCarryRun, saveCarried } from '../db/carryRuns.ts';
 import { insertRun, saveFrames, saveStop } from '../db/trackRuns.ts';
 import { Refused } from '../errors.ts';
 import { words } from '../media/words.ts';
@@ -23,6 +31,14 @@ const work = mkdtempSync(join(tmpdir(), 'mellow-archive-'));
 const file = (name: string) => join(work, name);
 let here: Harness;
 let there: Harness;
+const carryId = randomUUID();
+/** What a pass could have found on a frame of 96 × 64: some rows of it, according to the frame. */
+const maskOfFrame = (frame: number) =>
+  bytesOfMask({
+    width: 96,
+    height: 64,
+    inside: new Uint8Array(96 * 64).fill(1, 96 * 10 * frame, 96 * 10 * frame + 400),
+  });
 let own: Boxed;
 
 async function saved(h: Harness, projectId: string, name: string, footage = 'included'): Promise<string> {
@@ -92,6 +108,28 @@ beforeAll(async () => {
     runs: [{ id: runId, from: 0, to: 4, first: 0, last: 4 }],
   };
   const plum = { id: randomUUID(), projectId: value.projectId, name: 'Plum', position: 1 };
+  await insertCarryRun(here.pool, { id: carryId, projectId: projectId as never, isBackward: true });
+  for (const frame of [2, 3])
+    await saveCarried(here.pool, carryId, { frame, mask: maskOfFrame(frame), certainty: frame / 4 });
+  const isolated = document.sightings[0]!;
+  const scribble = {
+    id: randomUUID(),
+    name: 'Scribble 1',
+    on: true,
+    mode: 'without',
+    invert: false,
+    strength: 1,
+    kind: 'scribble',
+    strokes: [{ sign: 'in', widthPx: 4, points: [[40, 30]], frame: 4 }],
+    carried: [{ id: carryId, from: 4, to: 0, strokes: 'x' }],
+  };
+  const withScribble = { ...isolated.value, layers: [...isolated.value.layers, scribble as never] };
+  await change(here, projectId, 'A carried scribble', {
+    kind: 'sighting',
+    id: isolated.value.id,
+    revision: isolated.revision,
+    value: withScribble,
+  });
   await change(
     here,
     projectId,
@@ -145,6 +183,16 @@ describe('a project that is saved', () => {
     await there.call('undo', { projectId: body.id }, { id: randomUUID() as ChangeId });
     const after = await document();
     expect(after.media.find((m) => m.id === after.shots[0]!.value.mediaId)).toMatchObject({ range, stated: null });
+  });
+  it('brings what selections were carried to, mask for mask', async () => {
+    const { body } = await opened(there, await saved(here, own.projectId, 'carried.zip'));
+    const { carried, sightings } = await there.call('getProject', { projectId: body.id });
+    const [runId] = carryRunsOf(sightings[0]!.value.layers).map((r) => r.id);
+    expect(runId).not.toBe(carryId);
+    // backwards: from the last frame on
+    expect(carried[runId!]).toEqual([0.75, 0.5]);
+    const mask = await fetch(`${there.url}/api/projects/${body.id}/carry-runs/${runId}/3`);
+    expect(new Uint8Array(await mask.arrayBuffer())).toEqual(maskOfFrame(3));
   });
   it('brings what tracks have found, and what was removed comes back by undo', async () => {
     const { body } = await opened(there, await saved(here, own.projectId, 'tracks.zip'));
@@ -268,6 +316,7 @@ describe('a zip that is not what it says', () => {
       shots: { value: { projectId: string; mediaId: string } }[];
       pieces: unknown[];
       recipes: { value: object }[];
+      carries: { frames: { mask: string }[] }[];
     };
     history: { edits: object[] }[];
   }
@@ -305,7 +354,12 @@ describe('a zip that is not what it says', () => {
     ],
     ['more than is listed', () => changed(() => undefined, { 'more.txt': '1' }), /more\.txt: is not in the manifest/],
     ['a bomb', () => changed(() => undefined, { 'project.json': Buffer.alloc(60e6, 32) }), /packed too tightly/],
-    ['a newer version', () => changed((t) => void (t.manifest.version = 3)), /manifest\.json: is of version 3/],
+    [
+      'a mask that is none',
+      () => changed((t) => void (t.project.carries[0]!.frames[0]!.mask = 'AAAA')),
+      /carries: a mask of no possible size/,
+    ],
+    ['a newer version', () => changed((t) => void (t.manifest.version = 4)), /manifest\.json: is of version 4/],
     [
       'another format',
       () => changed((t) => void Object.assign(t.manifest, { format: 'zip' })),

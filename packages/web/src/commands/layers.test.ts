@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import type { Follow, Geometry, GroupLayer, Layer, ShapeLayer } from '@mellow/contract';
+import type { Follow, Geometry, GroupLayer, Layer, ScribbleLayer, ShapeLayer } from '@mellow/contract';
 import {
   describe as textOf,
   duplicated,
@@ -163,4 +163,11 @@ it('says of a scribble how many strokes it has each way, and what it lacks', () 
   expect(textOf({ ...made, strokes: [stroke('out')] })).toBe('scribble: draw a stroke over what is in');
   const pasted = pastedInto({ ...made, follow: follow('a') }, ['b']);
   expect('follow' in pasted && pasted.follow).toBeFalsy();
+});
+
+it('what a pasted scribble was carried to stays with the footage it came from', () => {
+  const made = { ...newScribble([], { sign: 'in', widthPx: 8, points: [[1, 1]], frame: 3 }), carried: [{ id: 'r' }] };
+  const pasted = pastedInto(made as unknown as Layer, []) as ScribbleLayer;
+  expect(pasted.carried).toEqual([]);
+  expect(pasted.strokes).toEqual(made.strokes);
 });

@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest';
 import type { ScribbleLayer, Stroke } from '@mellow/contract';
+import type { TrackMotion } from '@mellow/core';
 import { newScribble } from './layers.ts';
-import { drawStroke } from './strokes.ts';
+import { carryScribble, cutScribbleAnew, drawStroke, strokesHere } from './strokes.ts';
 import { at, documentWith, layersAfter, shape } from './testing.ts';
 
 const stroke = (sign: 'in' | 'out', x: number): Stroke => ({
@@ -31,5 +32,50 @@ it('more go to the scribble in hand, else to the last that is free', () => {
   const [changed] = layersAfter(document, drawStroke(document, at(0, { layerId: 'a' }), stroke('out', 7)).change) as [
     ScribbleLayer,
   ];
-  expect(changed.strokes).toEqual([stroke('in', 0), stroke('out', 7)]);
+  expect(changed.strokes).toEqual([stroke('in', 0), { ...stroke('out', 7), frame: 0 }]);
+});
+
+/** A track that moves by 3 px a frame to the right, from frame 10. */
+const motions = new Map([
+  [
+    't',
+    {
+      referenceFrame: 10,
+      quad: [
+        [0, 0],
+        [100, 0],
+        [100, 100],
+        [0, 100],
+      ],
+      known: new Map([[14, { motion: [1, 0, 12, 0, 1, 0, 0, 0, 1], confidence: 1, by: 'track' }]]),
+    } as unknown as TrackMotion,
+  ],
+]);
+const follow = { trackId: 't', move: true, turn: true, scale: true, shear: true, perspective: true };
+it('a scribble that is carried keeps each stroke on the frame it was drawn on, where it lies there', () => {
+  const own = scribble('a', { follow, strokes: [{ ...stroke('in', 0), frame: 14 }, stroke('out', 5)] });
+  const document = documentWith([own]);
+  const change = carryScribble(document, at(10, { motions }), own);
+  expect(change.label).toBe('Carry Scribble 1 through the shot');
+  const [carried] = layersAfter(document, change) as [ScribbleLayer];
+  expect(carried.follow).toBeUndefined();
+  expect(carried.carried).toEqual([]);
+  expect(carried.strokes.map((s) => [s.frame, s.points[0]![0]])).toEqual([
+    [14, 12],
+    [10, 5],
+  ]);
+  const [anew] = layersAfter(document, cutScribbleAnew(document, at(10), carried)) as [ScribbleLayer];
+  expect(anew.carried).toBeUndefined();
+  expect(anew.strokes).toEqual(carried.strokes);
+});
+it('a stroke on a carried scribble belongs to the frame in hand, and is seen there alone', () => {
+  const own = scribble('a', { carried: [], strokes: [{ ...stroke('in', 0), frame: 3 }] });
+  const document = documentWith([own]);
+  const drawn = drawStroke(document, at(8, { motions }), stroke('out', 7)).change;
+  const [next] = layersAfter(document, drawn) as [ScribbleLayer];
+  expect(next.strokes[1]).toEqual({ ...stroke('out', 7), frame: 8 });
+  expect(strokesHere(next, { frame: 3, motions })).toEqual([next.strokes[0]]);
+  expect(strokesHere(next, { frame: 5, motions })).toEqual([]);
+  // one that is not carried rides on its track
+  expect(strokesHere({ strokes: [stroke('in', 1)], follow }, { frame: 14, motions })[0]!.points[0]![0]).toBe(13);
 });

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { Job, RunResult } from '@mellow/contract';
-import { addFound, withJob } from './arrivals.ts';
+import { addCarried, addFound, withJob } from './arrivals.ts';
 
 const job = (id: string, done: number): Job =>
   ({
@@ -52,4 +52,12 @@ it('knows where a run stopped, and that it goes on', () => {
   tell(null);
   expect(runs).toHaveLength(1);
   expect(runs[0]!.stopped).toBeNull();
+});
+
+it('takes frames that a selection was carried to in order, each once, and says when one was missed', () => {
+  const carried: Record<string, number[]> = {};
+  const take = (count: number, certainty: number) => addCarried(carried, { runId: 'r', count, certainty });
+  expect([take(1, 0.9), take(2, 0.8), take(2, 0.8)]).toEqual([true, true, true]);
+  expect(take(4, 0.5)).toBe(false);
+  expect(carried).toEqual({ r: [0.9, 0.8] });
 });

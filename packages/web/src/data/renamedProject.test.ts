@@ -11,6 +11,7 @@ const document = {
   project,
   ...Object.fromEntries(parts.map((part) => [part, []])),
   trackedFrames: {},
+  carried: {},
   proxies: {},
   history: { undo: null, redo: null },
 };

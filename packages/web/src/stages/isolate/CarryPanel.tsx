@@ -8,7 +8,7 @@ const WAYS = { carried: 'Carried', anew: 'Cut anew on each' } as const;
 
 /** What becomes of a scribble on the frames that it was not drawn on. */
 export function CarryPanel({ carrying, frame }: { carrying: Carrying; frame: number }) {
-  const { layer, state, job } = carrying;
+  const { layer, state } = carrying;
   if (!layer) return null;
   return (
     <section aria-label="On other frames">
@@ -19,7 +19,6 @@ export function CarryPanel({ carrying, frame }: { carrying: Carrying; frame: num
           aria-label="On other frames"
           options={Object.values(WAYS)}
           value={state ? WAYS.carried : WAYS.anew}
-          disabled={job !== undefined}
           onChange={(way) => (way === WAYS.carried ? void carrying.carry() : carrying.cutAnew(layer))}
         />
       </div>

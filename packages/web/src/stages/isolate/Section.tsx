@@ -126,8 +126,8 @@ function LayerSection({ stack, carrying, inHand }: Props) {
   if (layer.kind === 'scribble')
     return (
       <>
-        <ScribbleEditor layer={layer} onSave={stack.saveLayer} />
         <CarryPanel carrying={carrying} frame={stack.frame} />
+        <ScribbleEditor layer={layer} frame={stack.frame} onSave={stack.saveLayer} onGo={carrying.goTo} />
       </>
     );
   if (layer.kind === 'brush') return <BrushEditor layer={layer} stack={stack} inHand={inHand} />;

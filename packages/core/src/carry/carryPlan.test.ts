@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest';
+import type { CarryRun } from '../document/carried.ts';
+import type { Stroke } from '../document/layer.ts';
+import { carriedFrom, passesNeeded, strokesMark, taughtFrames } from './carryPlan.ts';
+
+const stroke = (frame: number | undefined, x = 10): Stroke => ({
+  sign: 'in',
+  widthPx: 8,
+  points: [[x, 10]],
+  ...(frame !== undefined && { frame }),
+});
+const run = (id: string, from: number, to: number, found: number, strokes = ''): CarryRun => ({
+  id,
+  from,
+  to,
+  found,
+  strokes,
+});
+
+it('carries from the frames that have strokes, each once, in order', () =>
+  expect(taughtFrames([stroke(9), stroke(undefined), stroke(2), stroke(9, 40)])).toEqual([2, 9]));
+
+describe('passes needed', () => {
+  const frames = { from: 0, to: 20 };
+  it('go from each frame with strokes to the next on either side, or to the ends', () => {
+    const strokes = [stroke(5), stroke(12)];
+    expect(passesNeeded({ strokes }, frames).map(({ from, to }) => [from, to])).toEqual([
+      [5, 12],
+      [5, 0],
+      [12, 20],
+      [12, 5],
+    ]);
+  });
+  it('are none at an end of the shot, nor from strokes outside of it', () =>
+    expect(passesNeeded({ strokes: [stroke(0), stroke(33)] }, frames).map((p) => [p.from, p.to])).toEqual([[0, 20]]));
+  it('are not those that stand: from the same strokes, as far or further', () => {
+    const strokes = [stroke(5)];
+    const carried = passesNeeded({ strokes }, frames).map((p, i) => ({ ...p, id: `${i}` }));
+    expect(passesNeeded({ strokes, carried }, frames)).toEqual([]);
+    expect(passesNeeded({ strokes, carried }, frames, true)).toHaveLength(2);
+    // a correction on frame 12: only what lies about it is carried again
+    const corrected = [...strokes, stroke(12)];
+    expect(passesNeeded({ strokes: corrected, carried }, frames).map((p) => [p.from, p.to])).toEqual([
+      [12, 20],
+      [12, 5],
+    ]);
+    // strokes of frame 5 that have changed
+    expect(passesNeeded({ strokes: [stroke(5, 11)], carried }, frames)).toHaveLength(2);
+  });
+  it('are told apart by what the strokes on their first frame are, wherever they stand in the list', () => {
+    const [a, b] = [stroke(5), stroke(9)];
+    expect(strokesMark([a, b], 5)).toBe(strokesMark([b, a], 5));
+    expect(strokesMark([a], 5)).not.toBe(strokesMark([a, stroke(5, 11)], 5));
+    expect(strokesMark([a], 5)).toMatch(/^[0-9a-f]{8}$/);
+  });
+});
+
+describe('what counts on a frame', () => {
+  it('comes from the nearest frame with strokes on either side, the nearer for more', () => {
+    const runs = [run('a', 4, 20, 16), run('b', 12, 20, 8), run('c', 12, 4, 8)];
+    expect(carriedFrom(runs, 6)).toEqual([
+      { runId: 'a', frame: 6, weight: 0.75 },
+      { runId: 'c', frame: 6, weight: 0.25 },
+    ]);
+    expect(carriedFrom(runs, 15)).toEqual([{ runId: 'b', frame: 15, weight: 1 }]);
+  });
+  it('is the last pass of those from one frame, and nothing that has not been found yet', () => {
+    expect(carriedFrom([run('old', 4, 9, 5), run('new', 4, 9, 5)], 7)).toMatchObject([{ runId: 'new' }]);
+    expect(carriedFrom([run('old', 4, 9, 5), run('new', 4, 9, 2)], 7)).toMatchObject([{ runId: 'old' }]);
+    expect(carriedFrom([run('old', 4, 9, 2)], 7)).toEqual([]);
+    expect(carriedFrom([run('back', 4, 0, 2)], 1)).toEqual([]);
+    expect(carriedFrom([run('back', 4, 0, 2)], 2)).toMatchObject([{ runId: 'back', weight: 1 }]);
+  });
+  it('is, before a correction is carried, what was carried before', () =>
+    expect(carriedFrom([run('a', 4, 20, 16), run('b', 12, 20, 3)], 18)).toMatchObject([{ runId: 'a' }]));
+  it('on a frame with strokes is what came there from elsewhere', () =>
+    expect(carriedFrom([run('a', 4, 20, 16), run('b', 12, 20, 8)], 12)).toMatchObject([{ runId: 'a' }]));
+});

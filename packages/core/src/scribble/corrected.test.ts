@@ -1,0 +1,78 @@
+// A selection that is corrected by strokes, and one that lies between two.
+import { describe, expect, it } from 'vitest';
+import type { Stroke } from '../document/layer.ts';
+import { compareMasks } from '../testing/carried.ts';
+import { seededRandom } from '../track/random.ts';
+import { correctedMask } from './correctedMask.ts';
+import { mergedMasks } from './mergedMasks.ts';
+import { preparedPicture } from './preparedPicture.ts';
+
+const [W, H] = [200, 140];
+const disc = (cx: number, cy: number, r: number) =>
+  Float32Array.from({ length: W * H }, (_, i) => (Math.hypot((i % W) - cx, Math.floor(i / W) - cy) < r ? 1 : 0));
+const mask = (plane: Float32Array) => ({ width: W, height: H, inside: Uint8Array.from(plane) });
+/** A red disc with a smaller one beside it, of its colour, on grey; all of it grainy. */
+const [large, small] = [disc(70, 70, 40), disc(150, 70, 18)];
+const random = seededRandom(5);
+const grain = () => 0.03 * (random() - 0.5);
+const both = large.map((v, i) => Math.max(v, small[i]!));
+const picture = preparedPicture(
+  {
+    L: both.map(() => 0.5 + grain()),
+    a: both.map((v) => 0.15 * v + grain()),
+    b: both.map((v) => 0.05 * v + grain()),
+  },
+  W,
+  H,
+);
+const stroke = (sign: Stroke['sign'], ...points: [number, number][]): Stroke => ({ sign, widthPx: 6, points });
+
+describe('a correction', () => {
+  it('takes in the surface that a stroke lies on, up to its edge, and leaves the rest as it was', () => {
+    const found = correctedMask(picture, [stroke('in', [142, 70], [158, 70])], 1, large);
+    expect(compareMasks(found, both)).toBeGreaterThan(0.97);
+  });
+  it('takes out what a stroke that leaves out lies on, and nothing else', () => {
+    const found = correctedMask(picture, [stroke('out', [142, 70], [158, 70])], 1, both);
+    expect(compareMasks(found, large)).toBeGreaterThan(0.97);
+  });
+  it('finds the outline at the picture’s own edge where the selection was a little off', () => {
+    const found = correctedMask(picture, [stroke('in', [60, 70], [80, 70])], 1, disc(73, 71, 40));
+    expect(compareMasks(found, large)).toBeGreaterThan(0.97);
+  });
+});
+
+describe('what lies between two selections', () => {
+  it('is either where only it counts, and nothing of none', () => {
+    expect(mergedMasks([{ mask: mask(large), weight: 1 }], W, H)).toEqual(large);
+    expect(
+      mergedMasks(
+        [
+          { mask: mask(large), weight: 1 },
+          { mask: mask(small), weight: 0 },
+        ],
+        W,
+        H,
+      ),
+    ).toEqual(large);
+    expect(mergedMasks([], W, H)).toBeUndefined();
+  });
+  it('has its outline between theirs, nearer to that which counts for more', () => {
+    const between = (weight: number) =>
+      mergedMasks(
+        [
+          { mask: mask(disc(70, 70, 30)), weight: 1 - weight },
+          { mask: mask(disc(70, 70, 42)), weight },
+        ],
+        W,
+        H,
+      )!;
+    expect(compareMasks(between(0.25), disc(70, 70, 33))).toBeGreaterThan(0.97);
+    expect(compareMasks(between(0.75), disc(70, 70, 39))).toBeGreaterThan(0.97);
+  });
+  it('is at the size that is asked for', () => {
+    const half = mergedMasks([{ mask: mask(large), weight: 1 }], W / 2, H / 2)!;
+    expect(half.length).toBe((W * H) / 4);
+    expect(half.reduce((s, v) => s + v, 0)).toBeCloseTo(large.reduce((s, v) => s + v, 0) / 4, -2);
+  });
+});
