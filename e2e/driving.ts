@@ -67,6 +67,11 @@ export class Driver {
     const answer = await this.page.request.get(url, { headers: { connection: 'close' } });
     return (await answer.json()) as T;
   }
+  /** The mask that a pass found on a frame, as the page gets it. */
+  async carriedMask({ runId, frame }: { runId: string; frame: number }): Promise<Uint8Array> {
+    const url = `${this.#server.url}/api/projects/${this.projectId}/carry-runs/${runId}/${frame}`;
+    return (await this.page.request.get(url, { headers: { connection: 'close' } })).body();
+  }
   /** A delivery's file, in a folder. */
   async download(deliveryId: string, folder: string): Promise<string> {
     const url = `${this.#server.url}/api/deliveries/${deliveryId}/file`;

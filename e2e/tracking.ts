@@ -1,14 +1,19 @@
 // What a journey does to make a matte hold for a shot, and how it is compared with the ground truth.
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
+import { withFound } from '../packages/contract/src/index.ts';
 import {
+  carriedId,
+  carriedOf,
   frameMatte,
   knownMotions,
   makeTables,
+  maskOfBytes,
   NEUTRAL_RECIPE,
   sightingAt,
   sourceFrame,
   type AnimatedSighting,
+  type CarriedMask,
   type FoundFrame,
   type SightingRender,
   type StoredTrack,
@@ -32,13 +37,22 @@ export async function stackOf(d: Driver, piece: string, shot: string): Promise<(
       knownMotions(value, (id) => runs.find((r) => r.runId === id)?.frames ?? []),
     ]),
   );
+  const { carried } = (await d.document()) as unknown as { carried: Record<string, number[]> };
   const render = {
     ...sighting,
+    layers: withFound(sighting.layers as never, carried),
     cleanUp: sighting.cleanUp ?? undefined,
     spill: undefined,
     ...NEUTRAL_RECIPE,
   } as unknown as AnimatedSighting;
   return (frame) => sightingAt(render, frame, motions);
+}
+
+/** The masks that layers were carried to, by core's `carriedId`. */
+async function masksOf(d: Driver, layers: SightingRender['layers']): Promise<Map<string, CarriedMask>> {
+  const masks = new Map<string, CarriedMask>();
+  for (const from of carriedOf(layers)) masks.set(carriedId(from), maskOfBytes(await d.carriedMask(from)));
+  return masks;
 }
 
 /** Of a shot every so many frames are compared. */
@@ -54,15 +68,20 @@ export async function throughShot(d: Driver, piece: string, shot: string, file: 
     HALF_H,
     `select=not(mod(n\\,${EVERY})),` + TO_RGB.replace('zscale=', `zscale=w=${HALF_W}:h=${HALF_H}:filter=bicubic:`),
   );
-  const ious = pictures.map(([g, b, r], k) => {
+  const ious: number[] = [];
+  for (const [k, [g, b, r]] of pictures.entries()) {
     const { layers, cleanUp } = stackAt(EVERY * k);
     const picture = { width: HALF_W, height: HALF_H, r: r!, g: g!, b: b! };
-    const alpha = frameMatte(sourceFrame(picture, 'rec709', 0.5, tables), layers, cleanUp);
-    return compareMattes(
-      alpha,
-      Float32Array.from(truth[EVERY * k]!, (v) => v / 255),
-    ).iou;
-  });
+    const masks = await masksOf(d, layers);
+    const source = sourceFrame(picture, 'rec709', 0.5, tables, { carried: (from) => masks.get(carriedId(from)) });
+    const alpha = frameMatte(source, layers, cleanUp);
+    ious.push(
+      compareMattes(
+        alpha,
+        Float32Array.from(truth[EVERY * k]!, (v) => v / 255),
+      ).iou,
+    );
+  }
   const mean = ious.reduce((a, b) => a + b, 0) / ious.length;
   console.log(
     `${piece}, ${shot}: ${ious.length} frames, IoU mean ${mean.toFixed(3)}, least ${Math.min(...ious).toFixed(3)}`,
