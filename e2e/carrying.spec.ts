@@ -123,7 +123,7 @@ test('a scribble is carried through the shot, stopped, gone on with, and correct
   // the part that comes out from behind the post, and the one before it, on a frame where it is worst
   await d.goTo(36);
   await d.shown();
-  await expect(page.getByText('Strokes on')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Go to the strokes on frame 2' })).toBeVisible();
   await scribble(d, page, [
     [
       'in',
