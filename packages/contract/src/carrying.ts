@@ -38,12 +38,12 @@ export const carriedRunIds = (layers: readonly Layer[]): string[] =>
     return l.kind === 'scribble' ? [...(l.carried ?? []).map((r) => r.id), ...(l.from ?? []).map((f) => f.runId)] : [];
   });
 
-/** The layers as the renderer takes them: with how much of each pass there is. */
+/** The layers as the renderer takes them: with what each pass has found. */
 export function withFound(layers: readonly Layer[], carried: Record<string, Certainties>): Layer[] {
   if (carryRunsOf(layers).length === 0) return layers as Layer[];
   return layers.map((layer) => {
     if (layer.kind === 'group') return { ...layer, layers: withFound(layer.layers, carried) as typeof layer.layers };
     if (layer.kind !== 'scribble' || !layer.carried) return layer;
-    return { ...layer, carried: layer.carried.map((run) => ({ ...run, found: carried[run.id]?.length ?? 0 })) };
+    return { ...layer, carried: layer.carried.map((run) => ({ ...run, found: carried[run.id] ?? [] })) };
   });
 }

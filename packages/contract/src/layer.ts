@@ -221,14 +221,14 @@ export const Stroke = z.object({
 export type Stroke = z.infer<typeof Stroke>;
 /**
  * One pass that carried a selection from a frame with strokes to another (backward when `to` lies before `from`). Its
- * frames are stored apart. `found`: how many there were when the layer was copied for a render.
+ * frames are stored apart. `found`: how sure each was when the layer was copied for a render.
  */
 export const CarryRun = z.object({
   id: RunId,
   from: FrameNumber,
   to: FrameNumber,
   strokes: z.string().max(16),
-  found: z.number().int().min(0).optional(),
+  found: z.array(unit).optional(),
 });
 export type CarryRun = z.infer<typeof CarryRun>;
 /** Of a still: what had been found on its frame by a pass, and how much of it counts. */

@@ -85,6 +85,7 @@ export * from './pipeline/picture.ts';
 export * from './pipeline/sourceFrame.ts';
 export * from './pipeline/sightingRender.ts';
 export * from './pipeline/frameMatte.ts';
+export * from './pipeline/steadiedMatte.ts';
 export * from './pipeline/renderFrame.ts';
 export * from './pipeline/measureSighting.ts';
 export { measureColourways } from './pipeline/measureColourways.ts';

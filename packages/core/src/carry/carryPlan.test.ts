@@ -13,7 +13,7 @@ const run = (id: string, from: number, to: number, found: number, strokes = ''):
   id,
   from,
   to,
-  found,
+  found: new Array<number>(found).fill(0.9),
   strokes,
 });
 
@@ -63,6 +63,14 @@ describe('what counts on a frame', () => {
       { runId: 'c', frame: 6, weight: 0.25 },
     ]);
     expect(carriedFrom(runs, 15)).toEqual([{ runId: 'b', frame: 15, weight: 1 }]);
+  });
+  it('is mostly what is sure: a pass that has lost the piece does not spoil one that has not', () => {
+    const lost = { ...run('c', 12, 4, 8), found: new Array<number>(8).fill(0.3) };
+    const [before, after] = carriedFrom([run('a', 4, 20, 16), lost], 8);
+    expect(before!.weight).toBeCloseTo(0.9 ** 4 / (0.9 ** 4 + 0.3 ** 4), 10);
+    expect(after!.weight).toBeCloseTo(1 - before!.weight, 10);
+    const unseen = { ...lost, found: new Array<number>(8).fill(0) };
+    expect(carriedFrom([run('a', 4, 20, 16), unseen], 11)[0]!.weight).toBeGreaterThan(0.99);
   });
   it('is the last pass of those from one frame, and nothing that has not been found yet', () => {
     expect(carriedFrom([run('old', 4, 9, 5), run('new', 4, 9, 5)], 7)).toMatchObject([{ runId: 'new' }]);

@@ -50,13 +50,16 @@ export function passesNeeded(
 }
 
 /** Does a pass hold a frame? Its frames are found in order, its first not among them. */
-function holds({ from, to, found = 0 }: CarryRun, frame: number): boolean {
-  return to > from ? frame > from && frame <= from + found : frame < from && frame >= from - found;
+function holds({ from, to, found = [] }: CarryRun, frame: number): boolean {
+  return to > from ? frame > from && frame <= from + found.length : frame < from && frame >= from - found.length;
 }
+
+/** By what power of their certainties two passes are weighed against each other: what is lost must not spoil the rest. */
+const BY_CERTAINTY = 4;
 
 /**
  * What counts on a frame: what came from the nearest frame with strokes before it and from the nearest after it, the
- * last pass of each; the nearer of the two counts for more.
+ * last pass of each; the nearer and the surer of the two counts for more.
  */
 export function carriedFrom(runs: readonly CarryRun[], frame: number): CarriedFrom[] {
   const nearest = (side: 1 | -1): CarryRun | undefined => {
@@ -71,7 +74,9 @@ export function carriedFrom(runs: readonly CarryRun[], frame: number): CarriedFr
   const at = ({ id }: CarryRun, weight: number): CarriedFrom => ({ runId: id, frame, weight });
   if (before && after) {
     const share = (frame - before.from) / (after.from - before.from);
-    return [at(before, 1 - share), at(after, share)];
+    const counts = (run: CarryRun) => Math.max(run.found![Math.abs(frame - run.from) - 1]!, 0.01) ** BY_CERTAINTY;
+    const [a, b] = [(1 - share) * counts(before), share * counts(after)];
+    return [at(before, a / (a + b)), at(after, b / (a + b))];
   }
   const only = before ?? after;
   return only ? [at(only, 1)] : [];

@@ -7,8 +7,8 @@ export interface CarryRun {
   to: number;
   /** What the strokes on its first frame were: see carry/carryPlan. */
   strokes: string;
-  /** How many frames it has found so far; left out: none. */
-  found?: number | undefined;
+  /** How sure each frame is that it has found so far, in the order it goes, 0..1; left out: none found. */
+  found?: number[] | undefined;
 }
 
 /** What was found on a frame by a pass, and how much of it counts, 0..1. */

@@ -12,8 +12,8 @@ const MOST_BY_PRIOR = 3;
 const PRIOR_PX = 6;
 /** How much a stroke says of the surface it lies on, as log-odds, and how far that reaches: OKLab passed. */
 const MOST_BY_STROKE = 6;
-const REACH = 0.15;
-const LEAST_STEP = 0.004;
+const REACH = 0.05;
+const LEAST_STEP = 0.0015;
 const COLOUR = 0.5;
 const BAND_PX = 6;
 

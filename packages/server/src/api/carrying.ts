@@ -118,5 +118,5 @@ export function carryRoutes(router: Router, { pool }: AppServices): void {
 /** With only the passes that were gone through to their end: one that was broken off is made anew. */
 const complete = (layer: ScribbleLayer): ScribbleLayer => ({
   ...layer,
-  carried: (layer.carried ?? []).filter(({ from, to, found = 0 }) => found >= Math.abs(to - from)),
+  carried: (layer.carried ?? []).filter(({ from, to, found = [] }) => found.length >= Math.abs(to - from)),
 });

@@ -1,10 +1,7 @@
 // Unpacks a request, calls core, sends the buffers back.
 import {
   boundsOfMatte,
-  chatterBetween,
   clippingOf,
-  slipOf,
-  slipReference,
   grownBox,
   makeTables,
   meanOfRect,
@@ -14,7 +11,6 @@ import {
   probePixel,
   renderFrame,
   resampledMatte,
-  type SlipReference,
   type RenderedFrame,
   type SightingMeasurement,
   type SourceFrame,
@@ -104,14 +100,6 @@ async function matteInHand(scene: FrameScene) {
   return { source, alpha, width, height, scale: source.scale };
 }
 
-/** The reference frame's matte, prepared once for all the frames laid over it. */
-let lastReference: { of: Float32Array; made: SlipReference } | undefined;
-type InHand = Awaited<ReturnType<typeof matteInHand>>;
-function referenceFor({ alpha, width, height, scale }: InHand): SlipReference {
-  if (lastReference?.of !== alpha) lastReference = { of: alpha, made: slipReference(alpha, width, height, scale) };
-  return lastReference.made;
-}
-
 /** Loaded where something is matched: the first picture does without. */
 const matching = () => import('./matching.ts');
 
@@ -151,11 +139,10 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     return meterMatte(alpha, width, height, clippingOf(source.codes));
   },
   async 'over time'({ now, before, track }) {
-    const here = await matteInHand(now);
-    const withLuma = (of: InHand) => ({ ...of, luma: of.source.luma() });
-    const chatter = before && chatterBetween(withLuma(await matteInHand(before)), withLuma(here), here.scale);
-    const slip = track && slipOf(referenceFor(await matteInHand(track.reference)), here.alpha, track.motion);
-    return { chatter, slipPx: slip?.px };
+    const { heldOverTime } = await import('./overTime.ts');
+    const [here, was] = [await matteInHand(now), before && (await matteInHand(before))];
+    const reference = track && (await matteInHand(track.reference));
+    return heldOverTime(here, was, track && { reference: reference!, motion: track.motion });
   },
   async probe({ x, y, task }) {
     // the picture on screen may have come from the cache of computed frames

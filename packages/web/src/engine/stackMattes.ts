@@ -1,6 +1,6 @@
 // Mattes of layers and of whole stacks, kept as long as their frame is: moving one layer leaves the others' as they
 // are.
-import { frameMatte, ownMatte, steadiedMatte, type Layer, type SightingRender, type SourceFrame } from '@mellow/core';
+import { frameMatte, ownMatte, type Layer, type SightingRender, type SourceFrame } from '@mellow/core';
 import { LRUCache } from 'lru-cache';
 import type { FrameScene } from './frameProtocol.ts';
 import type { FrameStore } from './frameStore.ts';
@@ -40,11 +40,12 @@ export type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
 /** α of the sightings of a scene, steadied where they ask for it; the frames around are loaded first. */
 export async function mattesOf(store: FrameStore, frame: SourceFrame, { around = [] }: FrameScene): Promise<MatteOf> {
   const near = await Promise.all(around.map(async (a) => ({ ...a, source: await store.frame(a.frame) })));
+  const steadiedMatte = near.length > 0 ? (await import('./overTime.ts')).steadiedMatte : undefined;
   return (sighting, i) => {
     const taken = near
       .filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0))
       .map((n) => ({ source: n.source, sighting: n.sightings[i]! }));
-    if (taken.length === 0) return stackMatte(frame, sighting);
+    if (taken.length === 0 || !steadiedMatte) return stackMatte(frame, sighting);
     const key = JSON.stringify([sighting, ...taken.map((n) => n.sighting)].map(stackKey));
     return cached(frame, `steady ${key}`, () => steadiedMatte(frame, sighting, taken, stackMatte));
   };

@@ -17,7 +17,7 @@ export interface CarriedState {
 
 /** A frame between two with strokes is as sure as the surer of what came from either, by how much each counts. */
 export function carriedStateOf(layer: ScribbleLayer, found: Record<string, Certainties>, span: Span): CarriedState {
-  const carried = (layer.carried ?? []).map((run) => ({ ...run, found: found[run.id]?.length ?? 0 }));
+  const carried = (layer.carried ?? []).map((run) => ({ ...run, found: found[run.id] ?? [] }));
   const taught = taughtFrames(layer.strokes);
   const certaintyOn = (frame: number): number | undefined => {
     if (taught.includes(frame)) return 1;
@@ -25,11 +25,11 @@ export function carriedStateOf(layer: ScribbleLayer, found: Record<string, Certa
     if (from.length === 0) return undefined;
     return from.reduce((sum, { runId, weight }) => {
       const run = carried.find((r) => r.id === runId)!;
-      return sum + weight * (found[runId]?.[Math.abs(frame - run.from) - 1] ?? 0);
+      return sum + weight * run.found[Math.abs(frame - run.from) - 1]!;
     }, 0);
   };
   const certainties = Array.from({ length: span.to + 1 }, (_, f) => (f < span.from ? undefined : certaintyOn(f)));
-  const complete = carried.filter(({ from, to, found: n }) => n >= Math.abs(to - from));
+  const complete = carried.filter((run) => run.found.length >= Math.abs(run.to - run.from));
   return { taught, certainties, isDue: passesNeeded({ strokes: layer.strokes, carried: complete }, span).length > 0 };
 }
 
