@@ -7,6 +7,7 @@ export * from './animate/place.ts';
 export * from './animate/numbers.ts';
 export * from './animate/sightingAt.ts';
 export * from './carry/carriedRefs.ts';
+export * from './carry/carriedFrom.ts';
 export * from './carry/carryPlan.ts';
 export * from './carry/maskRuns.ts';
 export * from './carry/selectionCarrier.ts';

@@ -1,5 +1,5 @@
 import { geometryAt } from './geometryAt.ts';
-import { carriedFrom } from '../carry/carryPlan.ts';
+import { carriedFrom } from '../carry/carriedFrom.ts';
 import { numbersAt } from './numbers.ts';
 import { carriedThere, type Motions, placeOf } from './place.ts';
 import { strokePlace, strokeThere } from './strokesAt.ts';

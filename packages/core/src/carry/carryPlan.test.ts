@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { CarryRun } from '../document/carried.ts';
 import type { Stroke } from '../document/layer.ts';
-import { carriedFrom, passesNeeded, strokesMark, taughtFrames } from './carryPlan.ts';
+import { carriedFrom } from './carriedFrom.ts';
+import { passesNeeded, strokesMark, taughtFrames } from './carryPlan.ts';
 
 const stroke = (frame: number | undefined, x = 10): Stroke => ({
   sign: 'in',
@@ -69,6 +70,9 @@ describe('what counts on a frame', () => {
     const [before, after] = carriedFrom([run('a', 4, 20, 16), lost], 8);
     expect(before!.weight).toBeCloseTo(0.9 ** 4 / (0.9 ** 4 + 0.3 ** 4), 10);
     expect(after!.weight).toBeCloseTo(1 - before!.weight, 10);
+    // sure again, but of what?
+    const since = { ...lost, found: [0.9, 0.3, 0.9, 0.9, 0.9, 0.9, 0.9, 0.9] };
+    expect(carriedFrom([run('a', 4, 20, 16), since], 8)[0]!.weight).toBeCloseTo(before!.weight, 10);
     const unseen = { ...lost, found: new Array<number>(8).fill(0) };
     expect(carriedFrom([run('a', 4, 20, 16), unseen], 11)[0]!.weight).toBeGreaterThan(0.99);
   });

@@ -1,5 +1,5 @@
-// Which passes a carried selection needs, and which of those made count on a frame.
-import type { CarriedFrom, CarryRun } from '../document/carried.ts';
+// Which passes a carried selection needs.
+import type { CarryRun } from '../document/carried.ts';
 import type { ScribbleLayer, Stroke } from '../document/layer.ts';
 
 /** The frames that have strokes, ascending: those that a selection is carried from. */
@@ -47,37 +47,4 @@ export function passesNeeded(
       return [forward, backward];
     })
     .filter((span) => span.from !== span.to && (anew || !stands(span)));
-}
-
-/** Does a pass hold a frame? Its frames are found in order, its first not among them. */
-function holds({ from, to, found = [] }: CarryRun, frame: number): boolean {
-  return to > from ? frame > from && frame <= from + found.length : frame < from && frame >= from - found.length;
-}
-
-/** By what power of their certainties two passes are weighed against each other: what is lost must not spoil the rest. */
-const BY_CERTAINTY = 4;
-
-/**
- * What counts on a frame: what came from the nearest frame with strokes before it and from the nearest after it, the
- * last pass of each; the nearer and the surer of the two counts for more.
- */
-export function carriedFrom(runs: readonly CarryRun[], frame: number): CarriedFrom[] {
-  const nearest = (side: 1 | -1): CarryRun | undefined => {
-    let best: CarryRun | undefined;
-    for (const run of runs) {
-      if (Math.sign(run.to - run.from) !== side || !holds(run, frame)) continue;
-      if (!best || Math.abs(run.from - frame) <= Math.abs(best.from - frame)) best = run;
-    }
-    return best;
-  };
-  const [before, after] = [nearest(1), nearest(-1)];
-  const at = ({ id }: CarryRun, weight: number): CarriedFrom => ({ runId: id, frame, weight });
-  if (before && after) {
-    const share = (frame - before.from) / (after.from - before.from);
-    const counts = (run: CarryRun) => Math.max(run.found![Math.abs(frame - run.from) - 1]!, 0.01) ** BY_CERTAINTY;
-    const [a, b] = [(1 - share) * counts(before), share * counts(after)];
-    return [at(before, a / (a + b)), at(after, b / (a + b))];
-  }
-  const only = before ?? after;
-  return only ? [at(only, 1)] : [];
 }
