@@ -6,6 +6,7 @@ import { cpus, totalmem } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchKeyAndRecolour } from './core.ts';
 import { benchMattes } from './matte.ts';
+import { benchCarrying } from './carrying.ts';
 import { benchColourways } from './render.ts';
 import { benchTracking, benchTrackingMore } from './tracking.ts';
 
@@ -31,6 +32,17 @@ const PARTS: Record<string, () => void | Promise<void>> = {
         ratio?.toFixed(2),
         against && /^(σ|\+)/.test(against) ? '≤ 1.2' : '',
       );
+  },
+  carrying() {
+    console.log(
+      '\n| carried from one frame, 640×360, 41 frames | IoU mean / least | certainty off by | ms a frame |\n|---|---|---|---|',
+    );
+    benchCarrying(({ name, tuned, iou, certaintyOff, msPerFrame }) =>
+      console.log(
+        `| ${name}${tuned ? ' (tuned on)' : ''} | ${iou.mean.toFixed(3)} / ${iou.least.toFixed(3)} | ` +
+          `${certaintyOff.toFixed(3)} | ${msPerFrame.toFixed(0)} |`,
+      ),
+    );
   },
   async tracking() {
     console.log(
