@@ -35,7 +35,8 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   },
   carrying() {
     console.log(
-      '\n| carried from one frame, 640×360, 41 frames | IoU mean / least | certainty off by | ms a frame |\n|---|---|---|---|',
+      '\n| carried from one frame, 640×360, 41 frames | IoU mean / least | certainty off by | ms a frame |\n' +
+        '|---|---|---|---|',
     );
     benchCarrying(({ name, tuned, iou, certaintyOff, msPerFrame }) =>
       console.log(

@@ -40,7 +40,7 @@ export async function stackOf(d: Driver, piece: string, shot: string): Promise<(
   const { carried } = (await d.document()) as unknown as { carried: Record<string, number[]> };
   const render = {
     ...sighting,
-    layers: withFound(sighting.layers as never, carried),
+    layers: withFound(sighting.layers, carried),
     cleanUp: sighting.cleanUp ?? undefined,
     spill: undefined,
     ...NEUTRAL_RECIPE,

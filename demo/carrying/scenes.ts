@@ -69,7 +69,6 @@ export interface SceneSpec {
   frames?: number;
 }
 const [WIDTH, HEIGHT] = [640, 360];
-export const SCENE_SIZE = { width: WIDTH, height: HEIGHT };
 const FRAMES = 41;
 
 export const SCENES: readonly SceneSpec[] = [

@@ -13,7 +13,7 @@ function leastUpTo({ from, found = [] }: CarryRun, frame: number): number {
   return least;
 }
 
-/** By what power of their certainties two passes are weighed against each other: what is lost must not spoil the rest. */
+/** By what power of their certainties two passes are weighed: what one has lost must not spoil the other. */
 const BY_CERTAINTY = 4;
 
 /**

@@ -41,7 +41,8 @@ function frame({ at, post: [p0, p1] = [0, 0] }: Scene, t: number): CarriedPictur
     const isPost = x >= p0 && x < p1;
     const isDisc = !isPost && Math.hypot(x - cx, y - cy) < R;
     truth[i] = isDisc ? 1 : 0;
-    const [L, a, b] = isPost ? post(x, y) : isDisc ? surface(x - cx, y - cy) : ground(x, y);
+    const behind = isDisc ? surface(x - cx, y - cy) : ground(x, y);
+    const [L, a, b] = isPost ? post(x, y) : behind;
     oklab.L[i] = 0.5 + 0.5 * L;
     oklab.a[i] = 0.1 * a;
     oklab.b[i] = 0.1 * b;
