@@ -240,7 +240,7 @@ try {
   await page.getByText('Tint', { exact: true }).click();
   await shoot('spill');
   await page.getByText('Result', { exact: true }).click();
-  const stroke = (sign: 'in' | 'out', ...points: number[][]) => ({ sign, widthPx: 14, points });
+  const stroke = (sign: 'in' | 'out', ...points: number[][]) => ({ sign, widthPx: 14, points, frame: 24 });
   const lantern = d.pieces.find((p) => p.value.name === 'Lantern')!.value.id;
   const scribbled = randomUUID();
   await change('Scribble the lantern', [
@@ -283,6 +283,8 @@ try {
   await page.getByRole('radio', { name: /^Lantern: / }).click();
   for (let f = 0; f < 24; f++) await page.getByRole('slider', { name: 'Frame' }).press('ArrowRight');
   await page.getByText('Layer', { exact: true }).click();
+  await page.getByText('Carried', { exact: true }).click();
+  await page.getByText('strokes on 1 frame', { exact: true }).waitFor({ timeout: 120_000 });
   await page.getByText('Tint', { exact: true }).click();
   await shoot('scribble');
   await page.getByText('Result', { exact: true }).click();

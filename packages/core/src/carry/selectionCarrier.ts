@@ -53,7 +53,7 @@ const SEEN_WELL = 0.7;
 /** Something that was out of sight is not believed to be back where fewer points, or less of its shape, agree. */
 const LEAST_SHARE_AGAIN = 0.4;
 const LEAST_SAME_AGAIN = 0.5;
-/** Odds under this say little; their share of the piece tells how sure it is (measured: docs/scribbles.md). */
+/** Odds under this say little; their share of the piece tells how sure it is (measured: bench/README.md). */
 const UNSURE_ODDS = 1;
 const CERTAINTY_PER_UNSURE = 5;
 
