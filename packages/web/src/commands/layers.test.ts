@@ -169,5 +169,6 @@ it('what a pasted scribble was carried to stays with the footage it came from', 
   const made = { ...newScribble([], { sign: 'in', widthPx: 8, points: [[1, 1]], frame: 3 }), carried: [{ id: 'r' }] };
   const pasted = pastedInto(made as unknown as Layer, []) as ScribbleLayer;
   expect(pasted.carried).toEqual([]);
+  expect(textOf(pasted)).toBe('scribble, 1 in, 0 out, carried');
   expect(pasted.strokes).toEqual(made.strokes);
 });

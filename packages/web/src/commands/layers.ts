@@ -143,9 +143,9 @@ export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
   ];
 };
 
-function scribbleText({ strokes }: ScribbleLayer): string {
+function scribbleText({ strokes, carried }: ScribbleLayer): string {
   const ins = strokes.filter((s) => s.sign === 'in').length;
-  return ins === 0 ? 'scribble: draw a stroke over what is in' : `scribble, ${ins} in, ${strokes.length - ins} out`;
+  return ins === 0 ? 'scribble: draw a stroke over what is in' : `scribble, ${ins} in, ${strokes.length - ins} out${carried ? ', carried' : ''}`;
 }
 
 /** What a card says under a layer's name. */

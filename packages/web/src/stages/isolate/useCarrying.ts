@@ -52,7 +52,7 @@ export function useCarrying(inHand: InHand, stack: Stack) {
     const at = state && nextDoubtful(state, place.frame, way);
     if (at !== undefined) does.goTo(at);
   };
-  const cannot = layer ? undefined : 'no scribble in hand';
+  const cannot = layer && !layer.locked ? undefined : 'no scribble in hand that may be changed';
   useCommands({
     carry: { run: () => void does.carry(), cannot },
     previousDoubtful: { run: () => go(-1), cannot },
