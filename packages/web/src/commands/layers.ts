@@ -145,7 +145,8 @@ export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
 
 function scribbleText({ strokes, carried }: ScribbleLayer): string {
   const ins = strokes.filter((s) => s.sign === 'in').length;
-  return ins === 0 ? 'scribble: draw a stroke over what is in' : `scribble, ${ins} in, ${strokes.length - ins} out${carried ? ', carried' : ''}`;
+  if (ins === 0) return 'scribble: draw a stroke over what is in';
+  return `scribble, ${ins} in, ${strokes.length - ins} out${carried ? ', carried' : ''}`;
 }
 
 /** What a card says under a layer's name. */

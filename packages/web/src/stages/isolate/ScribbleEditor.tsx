@@ -6,8 +6,8 @@ import { useAppDispatch } from '../../app/store.ts';
 import { toolChosen } from '../../view/handSlice.ts';
 
 /**
- * The strokes of a scribble: drawing more of them, taking some away. Of one that is carried, those of the frame in hand,
- * and where there are others.
+ * The strokes of a scribble: drawing more of them, taking some away. Of one that is carried, those of the frame in
+ * hand, and where there are others.
  */
 export function ScribbleEditor({
   layer,
