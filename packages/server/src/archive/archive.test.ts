@@ -108,7 +108,7 @@ beforeAll(async () => {
     runs: [{ id: runId, from: 0, to: 4, first: 0, last: 4 }],
   };
   const plum = { id: randomUUID(), projectId: value.projectId, name: 'Plum', position: 1 };
-  await insertCarryRun(here.pool, { id: carryId, projectId: projectId as never, isBackward: true });
+  await insertCarryRun(here.pool, { id: carryId, projectId: projectId, isBackward: true });
   for (const frame of [2, 3])
     await saveCarried(here.pool, carryId, { frame, mask: maskOfFrame(frame), certainty: frame / 4 });
   const isolated = document.sightings[0]!;
