@@ -40,8 +40,6 @@ export interface MotionEvidence {
   open: Float32Array;
   /** What was known before, where its motion takes it, over the box. */
   carried: Moment;
-  /** Of what should be the piece, the share that looks neither like it nor like the ground. */
-  unexplained: number;
 }
 
 /**
@@ -78,15 +76,11 @@ export function motionEvidence(
   const asGround = costs(rest, ofGround.memory.known, cap, w, h);
   const odds = new Float32Array(w * h);
   const open = new Float32Array(w * h);
-  let [unexplained, within] = [0, 0];
   for (let o = 0; o < odds.length; o++) {
     odds[o] = Math.min(Math.max((asGround[o]! - asPiece[o]!) / (6 * usual), -MOST_BY_MOTION), MOST_BY_MOTION);
     open[o] = Math.min(asPiece[o]!, asGround[o]!) / cap;
-    if (shape[o]! <= 0) continue;
-    within++;
-    if (open[o]! > 0.7) unexplained++;
   }
-  return { odds, open, carried, unexplained: unexplained / Math.max(within, 1) };
+  return { odds, open, carried };
 }
 const NO_QUAD: PieceMotion['quad'] = [
   [0, 0],

@@ -75,12 +75,11 @@ function motionOfPoints(
   guess: Homography,
   ground: Homography,
 ): InnerMotion | undefined {
-  const { width } = from[0]!;
+  const { width, height } = from[0]!;
   const { x0, y0, x1, y1 } = box;
   let area = 0;
   for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) area += mask[y * width + x]!;
   const spacing = Math.max(Math.sqrt(area / MOST_POINTS) * 0.7, 4);
-  const { height } = from[0]!;
   const isIn = (x: number, y: number) =>
     x >= 0 && y >= 0 && x < width && y < height && mask[(y | 0) * width + (x | 0)]! >= 0.5;
   const wellInside = (x: number, y: number) =>
