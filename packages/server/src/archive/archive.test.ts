@@ -109,7 +109,7 @@ beforeAll(async () => {
   };
   const plum = { id: randomUUID(), projectId: value.projectId, name: 'Plum', position: 1 };
   await insertCarryRun(here.pool, { id: carryId, projectId: projectId, isBackward: true });
-  for (const frame of [2, 3])
+  for (const frame of [3, 2])
     await saveCarried(here.pool, carryId, { frame, mask: maskOfFrame(frame), certainty: frame / 4 });
   const isolated = document.sightings[0]!;
   const scribble = {

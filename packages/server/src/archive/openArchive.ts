@@ -171,7 +171,8 @@ async function insertAll(db: Queryable, zip: OpenedZip, names: ReadonlyMap<strin
   }
   for (const { runId, isBackward, frames } of project.carries) {
     await insertCarryRun(db, { id: runId, projectId: id, isBackward });
-    for (const { mask, ...frame } of frames) await saveCarried(db, runId, { ...frame, mask: maskFrom(mask) });
+    const inOrder = frames.toSorted((a, b) => (isBackward ? b.frame - a.frame : a.frame - b.frame));
+    for (const { mask, ...frame } of inOrder) await saveCarried(db, runId, { ...frame, mask: maskFrom(mask) });
   }
   for (const { part, value, revision } of rows) await entities[part].insert(db, value as never, revision);
   const kinds = Object.fromEntries(PARTS.map((part) => [part, part.slice(0, -1)]));

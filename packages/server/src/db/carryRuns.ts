@@ -20,15 +20,18 @@ export async function insertCarryRun(
     isBackward,
   ]);
 }
-/** Stores a frame of a pass; one that is there already stays as it is. */
+/** Stores the next frame of a pass, in the order it goes; one that is there already stays as it is. */
 export async function saveCarried(
   db: Queryable,
   runId: string,
   { frame, mask, certainty }: StoredCarried,
 ): Promise<void> {
   await db.query(
-    `insert into carried_frame (run_id, frame, mask, certainty) values ($1, $2, $3, $4)
-      on conflict (run_id, frame) do nothing`,
+    `with stored as (
+        insert into carried_frame (run_id, frame, mask) values ($1, $2, $3)
+          on conflict (run_id, frame) do nothing returning 1
+      )
+      update carry_run set certainties = certainties || $4::real where id = $1 and exists (select from stored)`,
     [runId, frame, Buffer.from(mask), certainty],
   );
 }
@@ -62,29 +65,29 @@ export async function listCarriedMasks(
   return rows.map((r) => ({ runId: r.run_id, frame: r.frame, mask: r.mask }));
 }
 
-/** All that a pass has found, in ascending order of frames; undefined where there is no such pass. */
+/** All that a pass has found, in the order it went; undefined where there is no such pass. */
 export async function findCarryRun(
   db: Queryable,
   runId: string,
 ): Promise<{ isBackward: boolean; frames: StoredCarried[] } | undefined> {
-  const { rows: runs } = await db.query<{ is_backward: boolean }>('select is_backward from carry_run where id = $1', [
-    runId,
-  ]);
-  if (!runs[0]) return undefined;
-  const { rows } = await db.query<{ frame: number; mask: Buffer; certainty: number }>(
-    'select frame, mask, certainty from carried_frame where run_id = $1 order by frame',
+  const { rows: runs } = await db.query<{ is_backward: boolean; certainties: number[] }>(
+    'select is_backward, certainties from carry_run where id = $1',
     [runId],
   );
-  return { isBackward: runs[0].is_backward, frames: rows };
+  const run = runs[0];
+  if (!run) return undefined;
+  const { rows } = await db.query<{ frame: number; mask: Buffer }>(
+    `select frame, mask from carried_frame where run_id = $1 order by frame ${run.is_backward ? 'desc' : 'asc'}`,
+    [runId],
+  );
+  return { isBackward: run.is_backward, frames: rows.map((r, k) => ({ ...r, certainty: run.certainties[k]! })) };
 }
 
-/** How sure each frame of a project's passes is, in the order they go: forwards, or backwards where the pass does. */
+/** How sure each frame of a project's passes is, in the order they go. */
 export async function listCertainties(db: Queryable, projectId: string): Promise<Record<string, Certainties>> {
-  const { rows } = await db.query<{ id: string; certainties: number[] | null }>(
-    `select r.id, array_agg(f.certainty order by case when r.is_backward then -f.frame else f.frame end)
-        filter (where f.run_id is not null) as certainties
-      from carry_run r left join carried_frame f on f.run_id = r.id where r.project_id = $1 group by r.id`,
+  const { rows } = await db.query<{ id: string; certainties: number[] }>(
+    'select id, certainties from carry_run where project_id = $1',
     [projectId],
   );
-  return Object.fromEntries(rows.map(({ id, certainties }) => [id, certainties ?? []]));
+  return Object.fromEntries(rows.map(({ id, certainties }) => [id, certainties]));
 }

@@ -55,12 +55,12 @@ export async function duplicateProject(db: Queryable, projectId: string): Promis
   }
   for (const run of new Set(carries)) {
     await db.query(
-      `insert into carry_run (id, project_id, is_backward) select $2, $3, is_backward from carry_run where id = $1`,
+      `insert into carry_run (id, project_id, is_backward, certainties)
+        select $2, $3, is_backward, certainties from carry_run where id = $1`,
       [run, names.get(run), project.id],
     );
     await db.query(
-      `insert into carried_frame (run_id, frame, mask, certainty)
-        select $2, frame, mask, certainty from carried_frame where run_id = $1`,
+      `insert into carried_frame (run_id, frame, mask) select $2, frame, mask from carried_frame where run_id = $1`,
       [run, names.get(run)],
     );
   }
