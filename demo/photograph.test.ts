@@ -9,6 +9,7 @@ import {
   makeTables,
   oklabFromLinear709,
   pictureFromRgba,
+  selectionInto,
   shapeMatteInto,
   sourceFrame,
   linearFromCode,
@@ -19,6 +20,7 @@ import {
   type PathPoint,
   type RangeKey,
   type SourceFrame,
+  type Stroke,
 } from '../packages/core/src/index.ts';
 import { compareMattes } from '../e2e/reading.ts';
 
@@ -215,8 +217,9 @@ it(
   },
 );
 
-it('keys red plumage and leaves out the wires before it, by the mask of the wires that ships with the picture', () => {
-  const source = photograph('parrot.png', 495, 498);
+const [PARROT_W, PARROT_H] = [495, 498];
+/** Of a matte of the parrot, how much of the plumage between the wires is selected, and how much of the wires. */
+function plumageAndWires(alpha: Float32Array): { between: number; wire: number } {
   const wires = execFileSync(
     'ffmpeg',
     [
@@ -232,16 +235,17 @@ it('keys red plumage and leaves out the wires before it, by the mask of the wire
     ],
     { maxBuffer: 1e6 },
   );
-  const alpha = frameMatte(source, [
-    keyLayer(keyFrom(source, [140, 180], [220, 200], [160, 260], [240, 280], [125, 210])),
-  ]);
   // by hand: a part of the body that is plumage all over, but for the wires
   const body = byHand(
-    495,
-    498,
+    PARROT_W,
+    PARROT_H,
     polygon([128, 170], [240, 160], [300, 200], [330, 320], [250, 320], [140, 280], [118, 200]),
     [],
   );
+  // the mask was made for filling in, wider than the wires: 4 px inside it there is only wire
+  const depth = new Float32Array(wires.length);
+  const between = Uint8Array.from(wires, (v) => (v === 0 ? 1 : 0));
+  maskDistanceInto(depth, between, PARROT_W, PARROT_H);
   const share = (wanted: (i: number) => boolean) => {
     let [taken, all] = [0, 0];
     for (let i = 0; i < alpha.length; i++)
@@ -251,18 +255,35 @@ it('keys red plumage and leaves out the wires before it, by the mask of the wire
       }
     return taken / all;
   };
-  // the mask was made for filling in, wider than the wires: 4 px inside it there is only wire
-  const depth = new Float32Array(wires.length);
-  maskDistanceInto(
-    depth,
-    Uint8Array.from(wires, (v) => (v === 0 ? 1 : 0)),
-    495,
-    498,
-  );
-  const [between, wire] = [share((i) => wires[i] === 0), share((i) => depth[i]! > 4)];
-  console.log(
-    `plumage: ${(between * 100).toFixed(1)} % selected between the wires, ${(wire * 100).toFixed(1)} % on them`,
-  );
-  expect(between).toBeGreaterThan(0.95);
-  expect(wire).toBeLessThan(0.35);
+  return { between: share((i) => wires[i] === 0), wire: share((i) => depth[i]! > 4) };
+}
+const asPercent = ({ between, wire }: { between: number; wire: number }) =>
+  `plumage: ${(between * 100).toFixed(1)} % selected between the wires, ${(wire * 100).toFixed(1)} % on them`;
+
+it('keys red plumage and leaves out the wires before it, by the mask of the wires that ships with the picture', () => {
+  const source = photograph('parrot.png', PARROT_W, PARROT_H);
+  const picks = keyFrom(source, [140, 180], [220, 200], [160, 260], [240, 280], [125, 210]);
+  const shares = plumageAndWires(frameMatte(source, [keyLayer(picks)]));
+  console.log(`key: ${asPercent(shares)}`);
+  expect(shares.between).toBeGreaterThan(0.95);
+  expect(shares.wire).toBeLessThan(0.35);
+});
+
+it('scribbles over the plumage, across wires, and leaves them out: six strokes, none along a wire', () => {
+  const source = photograph('parrot.png', PARROT_W, PARROT_H);
+  const stroke = (sign: Stroke['sign'], ...points: Stroke['points']): Stroke => ({ sign, widthPx: 8, points });
+  const alpha = new Float32Array(PARROT_W * PARROT_H);
+  selectionInto(alpha, source.oklab(), PARROT_W, PARROT_H, 1, [
+    stroke('in', [130, 110], [118, 170], [150, 210], [130, 280], [160, 315]),
+    stroke('in', [210, 70], [240, 110], [215, 190], [230, 300]),
+    stroke('in', [300, 220], [345, 290], [330, 400], [300, 460]),
+    stroke('in', [390, 230], [405, 300]),
+    stroke('out', [30, 90], [40, 200], [50, 400], [140, 460]),
+    stroke('out', [400, 90], [465, 120], [460, 400]),
+  ]);
+  const shares = plumageAndWires(alpha);
+  console.log(`scribble: ${asPercent(shares)}`);
+  expect(shares.between).toBeGreaterThan(0.97);
+  // the key takes 31 % of what that mask holds: it is wider than the wires
+  expect(shares.wire).toBeLessThan(0.48);
 });

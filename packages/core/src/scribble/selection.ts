@@ -8,6 +8,7 @@ import { geodesicDistances } from './geodesic.ts';
 import { FINE_SIDE, maskOfPatches, patchOfEach, preparedPicture, type PreparedPicture } from './preparedPicture.ts';
 import { correctedMask } from './correctedMask.ts';
 import { mergedMasks, type WeighedMask } from './mergedMasks.ts';
+import { leaveOutThinThings } from './thinThings.ts';
 import { softenInto } from './softenInto.ts';
 import { markedByStrokes } from './strokes.ts';
 import type { Superpixels } from './superpixels.ts';
@@ -83,6 +84,8 @@ export function selectionMask(
     Math.max(Math.round((BAND_PX * Math.max(fine.width, fine.height)) / FINE_SIDE), 2),
   );
   keepReached(mask, fine.width, fine.height, fineMarks);
+  const size = Math.max(fine.width, fine.height) / FINE_SIDE;
+  leaveOutThinThings(mask, fine, fineMarks, (i) => colours(L[i]!, a[i]!, b[i]!), size);
   return mask;
 }
 
