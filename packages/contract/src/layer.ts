@@ -210,13 +210,15 @@ export const PlateLayer = z.object({
 export type PlateLayer = z.infer<typeof PlateLayer>;
 /** A stroke drawn over the picture; full-resolution pixels, of the track's own frame where the layer follows one. */
 export const Stroke = z.object({
-  sign: z.enum(['in', 'out']),
+  sign: z.enum(['in', 'out', 'unsure', 'around']),
   widthPx: z.number().min(0.1).max(2000),
   points: z
     .array(z.tuple([px, px]))
     .min(1)
     .max(2000),
   frame: FrameNumber.optional(),
+  reach: z.number().min(0).max(2).optional(),
+  follow: Follow.nullable().optional(),
 });
 export type Stroke = z.infer<typeof Stroke>;
 /**
@@ -239,6 +241,7 @@ export const ScribbleLayer = z.object({
   ...common,
   kind: z.literal('scribble'),
   strokes: z.array(Stroke).max(200),
+  softPx: z.number().min(0).max(200).optional(),
   follow: Follow.optional(),
   carried: z.array(CarryRun).max(2000).optional(),
   from: z.array(CarriedFrom).max(2).optional(),

@@ -1,4 +1,6 @@
 // The whole computation, for the browser's workers, the server's render threads and the tests.
+import './scribble/provided.ts';
+
 export * from './animate/edits.ts';
 export * from './animate/keyframes.ts';
 export * from './animate/geometryAt.ts';
@@ -106,6 +108,7 @@ export * from './shape/edit.ts';
 export * from './animate/strokesAt.ts';
 export * from './scribble/preparedPicture.ts';
 export * from './scribble/selection.ts';
+export * from './scribble/selector.ts';
 export * from './scribble/strokes.ts';
 export * from './shape/flexed.ts';
 export * from './shape/nearestSite.ts';

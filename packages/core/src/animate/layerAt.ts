@@ -2,7 +2,7 @@ import { geometryAt } from './geometryAt.ts';
 import { carriedFrom } from '../carry/carriedFrom.ts';
 import { numbersAt } from './numbers.ts';
 import { carriedThere, type Motions, placeOf } from './place.ts';
-import { strokePlace, strokeThere } from './strokesAt.ts';
+import { strokeOn, strokePlace, strokeThere } from './strokesAt.ts';
 import type { Geometry } from '../document/geometry.ts';
 import type { Layer, ShapeLayer, SingleLayer } from '../document/layer.ts';
 
@@ -48,8 +48,7 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
   }
   if (now.kind === 'scribble') {
     const { follow, ...scribble } = now;
-    const place = strokePlace(follow, frame, motions);
-    return { ...scribble, strokes: scribble.strokes.map((s) => strokeThere(s, place)) };
+    return { ...scribble, strokes: scribble.strokes.map((s) => strokeOn(s, follow, frame, motions)) };
   }
   if (now.kind === 'brush') {
     const { follow, ...brush } = now;
@@ -68,7 +67,7 @@ export const isAnimated = (layer: Layer): boolean =>
     layer.animated ||
     layer.span ||
     (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) ||
-    (layer.kind === 'scribble' && (layer.follow || layer.carried)) ||
+    (layer.kind === 'scribble' && (layer.follow || layer.carried || layer.strokes.some((s) => s.follow))) ||
     (layer.kind === 'brush' && (layer.follow || layer.strokes.some((s) => s.span))) ||
     (layer.kind === 'group' && layer.layers.some(isAnimated)),
   );

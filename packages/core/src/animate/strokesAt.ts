@@ -1,3 +1,4 @@
+import type { Stroke } from '../document/layer.ts';
 import type { Follow } from '../document/motion.ts';
 import { bentPoint, unbentPoint } from '../shape/flexed.ts';
 import { inverted, jacobianAt, project, STILL } from '../track/homography.ts';
@@ -8,6 +9,17 @@ export const strokePlace = (follow: Follow | undefined, frame: number, motions: 
   placed: STILL,
   ...followedAt(follow, frame, motions),
 });
+
+/** What a stroke rides on: its own track, nothing, or what its layer does. */
+export const followOf = ({ follow }: Pick<Stroke, 'follow'>, ofLayer: Follow | undefined): Follow | undefined =>
+  follow === undefined ? ofLayer : (follow ?? undefined);
+/** A stroke of a scribble as it lies on a frame, and the way back to where it is stored. */
+export function strokeOn(stroke: Stroke, ofLayer: Follow | undefined, frame: number, motions: Motions): Stroke {
+  return strokeThere(stroke, strokePlace(followOf(stroke, ofLayer), frame, motions));
+}
+export function strokeFrom(stroke: Stroke, ofLayer: Follow | undefined, frame: number, motions: Motions): Stroke {
+  return strokeBack(stroke, strokePlace(followOf(stroke, ofLayer), frame, motions));
+}
 
 /** Of a stroke, what a motion takes along: the first two numbers of a point are its place. */
 interface Carried {

@@ -2,16 +2,21 @@
 import type { CarryRun } from '../document/carried.ts';
 import type { ScribbleLayer, Stroke } from '../document/layer.ts';
 
+/** Does a stroke tell what is selected? One that only says where that is partly so does not. */
+const teaches = ({ sign }: Stroke): boolean => sign !== 'unsure';
+
 /** The frames that have strokes, ascending: those that a selection is carried from. */
 export function taughtFrames(strokes: readonly Stroke[]): number[] {
-  const frames = new Set(strokes.flatMap((s) => (s.frame === undefined ? [] : [s.frame])));
+  const frames = new Set(strokes.filter(teaches).flatMap((s) => (s.frame === undefined ? [] : [s.frame])));
   return [...frames].sort((a, b) => a - b);
 }
 
 /** In short, what the strokes on a frame are (FNV-1a, 32 bit): a pass counts as current while that is the same. */
 export function strokesMark(strokes: readonly Stroke[], frame: number): string {
   const text = JSON.stringify(
-    strokes.filter((s) => s.frame === frame).map(({ sign, widthPx, points }) => [sign, widthPx, points]),
+    strokes
+      .filter((s) => s.frame === frame && teaches(s))
+      .map(({ sign, widthPx, points, reach }) => [sign, widthPx, points, ...(reach === undefined ? [] : [reach])]),
   );
   let hash = 0x811c9dc5;
   for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193) >>> 0;

@@ -62,11 +62,18 @@ export interface PlateLayer extends LayerCommon {
   offsetFrames: number;
 }
 
-/** A stroke drawn over the picture: what lies under it is in the selection, or out of it. Full-resolution pixels. */
+/**
+ * A stroke drawn over the picture: what lies under it is in the selection, or out of it, or is so partly (`unsure`: hair,
+ * smoke, glass), or it goes round what is looked for (`around`: all beyond it is out). Full-resolution pixels.
+ */
 export interface Stroke {
-  sign: 'in' | 'out';
+  sign: 'in' | 'out' | 'unsure' | 'around';
   widthPx: number;
   points: [x: number, y: number][];
+  /** Of one that takes in: how far what it lies on is taken along, OKLab differences passed on the way. */
+  reach?: number | undefined;
+  /** Its own track instead of the layer's; null: it stays where it was drawn. */
+  follow?: Follow | null | undefined;
   /** Of a selection that is carried: the frame it was drawn on, where it stays. */
   frame?: number | undefined;
 }
@@ -78,6 +85,8 @@ export interface Stroke {
 export interface ScribbleLayer extends LayerCommon {
   kind: 'scribble';
   strokes: Stroke[];
+  /** How soft the outline is, full-resolution pixels from out to in; 0: hard; left out: as the picture's own edge. */
+  softPx?: number | undefined;
   follow?: Follow | undefined;
   carried?: CarryRun[] | undefined;
   /** Of a carried selection on one frame: what was found there; see animate/layerAt. Stored with stills alone. */

@@ -3,7 +3,7 @@ import type { CleanUp } from '../document/cleaning.ts';
 import type { KeyKind } from '../document/key.ts';
 import type { BrushLayer, KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf } from '../document/layer.ts';
 import { KEY_KINDS, KEYS } from '../key/keys.ts';
-import { selectionInto } from '../scribble/selection.ts';
+import { selector } from '../scribble/selector.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP } from './cleanUp.ts';
 import type { LayerKindEntry, LayerMatte, MatteSource } from './kind.ts';
@@ -31,13 +31,13 @@ const LAYERS: Entries<LayerKind> = {
     into: (out, layer, { width, height, scale }) => shapeMatteInto(out, width, height, layer, scale),
   },
   scribble: {
-    takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in') || (layer.from ?? []).length > 0,
+    takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in' || s.sign === 'around') || (layer.from ?? []).length > 0,
     into: (out, layer, { width, height, scale, oklab, carried }) => {
       const found = (layer.from ?? []).flatMap(({ weight, ...from }) => {
         const mask = carried({ weight, ...from });
         return mask ? [{ mask, weight }] : [];
       });
-      selectionInto(out, oklab('balanced'), width, height, scale, layer.strokes, found);
+      selector()(out, oklab('balanced'), width, height, scale, layer.strokes, found, layer.softPx);
     },
   },
   brush: {

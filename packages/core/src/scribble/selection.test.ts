@@ -154,3 +154,94 @@ it('at half the size is the half-size matte, to a fiftieth of its area', () => {
   const difference = small.reduce((s, v, i) => s + Math.abs(v - large[i]!), 0);
   expect(difference / areaOf(large)).toBeLessThan(1 / 50);
 });
+
+/** A line round the disc, well outside it. */
+const ROUND: Stroke = {
+  sign: 'around',
+  widthPx: 2,
+  points: [
+    [75, 45],
+    [225, 45],
+    [225, 195],
+    [75, 195],
+  ],
+};
+it('finds what a line goes round, without a stroke in it, and takes it for a limit beside one', () => {
+  const alpha = select([ROUND]);
+  expect(areaOf(alpha) / (Math.PI * R * R)).toBeGreaterThan(0.95);
+  expect(areaOf(alpha) / (Math.PI * R * R)).toBeLessThan(1.05);
+  const cut: Stroke = { ...ROUND, points: ROUND.points.map(([x, y]) => [Math.min(x, CX), y]) };
+  const half = select([
+    {
+      ...IN,
+      points: [
+        [120, 110],
+        [130, 130],
+      ],
+    },
+    cut,
+  ]);
+  expect(half.some((v, i) => v > 0.5 && i % W > CX + 3)).toBe(false);
+  expect(areaOf(half)).toBeGreaterThan(0.35 * Math.PI * R * R);
+});
+it('grows from a click as far as it is let, and takes the disc and no more over a wide range', () => {
+  const grown = (reach: number) => areaOf(select([{ sign: 'in', widthPx: 6, points: [[150, 120]], reach }]));
+  const areas = [0.01, 0.03, 0.08, 0.12, 1.5].map(grown);
+  for (let k = 1; k < areas.length; k++) expect(areas[k]).toBeGreaterThanOrEqual(areas[k - 1]! * 0.99);
+  expect(areas[0]).toBeLessThan(0.3 * Math.PI * R * R);
+  for (const area of areas.slice(2, 4)) expect(area / (Math.PI * R * R)).toBeCloseTo(1, 1);
+  expect(areas[4]).toBeGreaterThan(2 * Math.PI * R * R);
+});
+it('grows on beside strokes that leave out', () => {
+  const click: Stroke = { sign: 'in', widthPx: 6, points: [[150, 120]], reach: 0.1 };
+  const alpha = select([click, OUT]);
+  expect(areaOf(alpha) / (Math.PI * R * R)).toBeCloseTo(1, 1);
+});
+it('is hard where that is asked for, and softer in a wider band', () => {
+  const soft = (softPx?: number) => {
+    const out = new Float32Array(W * H);
+    selectionInto(out, picture(), W, H, 1, [IN, OUT], [], softPx);
+    return out.filter((v) => v > 0.02 && v < 0.98).length;
+  };
+  expect(soft(0)).toBeLessThan(0.6 * soft(4));
+  expect(soft(12)).toBeGreaterThan(1.2 * soft(4));
+});
+it('under a stroke that says unsure, α is the picture’s own', () => {
+  // from the disc's colour to the ground's over 40 pixels, left of its middle
+  const planes = picture();
+  const share = (i: number) => Math.min(Math.max(((i % W) - 70) / 40, 0), 1);
+  for (let i = 0; i < W * H; i++) {
+    const y = Math.floor(i / W);
+    if (y < 100 || y >= 140 || i % W > 150) continue;
+    planes.L[i] = 0.42 + 0.2 * share(i);
+    planes.a[i] = 0.02 + 0.08 * share(i);
+    planes.b[i] = 0.03 - 0.07 * share(i);
+  }
+  const unsure: Stroke = {
+    sign: 'unsure',
+    widthPx: 56,
+    points: [
+      [70, 120],
+      [110, 120],
+    ],
+  };
+  const error = (strokes: Stroke[]) => {
+    const alpha = select(strokes, planes);
+    let [sum, n] = [0, 0];
+    for (let x = 66; x < 114; x++) {
+      sum += Math.abs(alpha[120 * W + x]! - share(120 * W + x));
+      n++;
+    }
+    return sum / n;
+  };
+  const out: Stroke = {
+    ...OUT,
+    points: [
+      [20, 40],
+      [20, 200],
+      [240, 200],
+    ],
+  };
+  expect(error([IN, out, unsure])).toBeLessThan(0.05);
+  expect(error([IN, out])).toBeGreaterThan(0.1);
+});

@@ -10,7 +10,8 @@ import { correctedMask } from './correctedMask.ts';
 import { mergedMasks, type WeighedMask } from './mergedMasks.ts';
 import { leaveOutThinThings } from './thinThings.ts';
 import { softenInto } from './softenInto.ts';
-import { markedByStrokes } from './strokes.ts';
+import { growthOf, middleOf } from './hints.ts';
+import { markedByStrokes, unsureArea } from './strokes.ts';
 import type { Superpixels } from './superpixels.ts';
 
 /** How much nearness along the surface may say of one patch, as log-odds. */
@@ -28,7 +29,8 @@ const LEAST_STEP = 0.002;
  * graph cut: B. Price, B. Morse, S. Cohen, CVPR 2010), and how unlike their neighbours; the outline is then cut again
  * pixel by pixel in a narrow band and made as soft as the picture's own edge. Only regions that a stroke reaches are
  * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated. Nothing without a stroke
- * that takes in, or a selection that was `carried` to the frame: that is then corrected by the strokes.
+ * that takes in or goes round, or a selection that was `carried` to the frame: that is then corrected by the strokes.
+ * `softPx`: how soft the outline is, full-resolution pixels; left out: as the picture's own edge.
  */
 export function selectionInto(
   out: Float32Array,
@@ -38,11 +40,18 @@ export function selectionInto(
   scale: number,
   strokes: readonly Stroke[],
   carried: readonly WeighedMask[] = [],
+  softPx?: number,
 ): void {
   out.fill(0);
   const picture = preparedPicture(oklab, width, height);
-  const mask = maskOnFrame(picture, strokes, (scale * picture.fine.width) / width, carried);
-  if (mask) softenInto(out, mask, picture.fine, oklab, width, height);
+  const fineScale = (scale * picture.fine.width) / width;
+  const mask = maskOnFrame(picture, strokes, fineScale, carried);
+  if (!mask) return;
+  const unsure = unsureArea(strokes, picture.fine.width, picture.fine.height, fineScale);
+  softenInto(out, mask, picture.fine, oklab, width, height, {
+    ...(softPx !== undefined && { softPx: softPx * fineScale }),
+    ...(unsure && { unsure }),
+  });
 }
 
 /**
@@ -57,22 +66,30 @@ export function maskOnFrame(
 ): Float32Array | undefined {
   const before = mergedMasks(carried, picture.fine.width, picture.fine.height);
   if (!before) return selectionMask(picture, strokes, scale);
-  return strokes.length === 0 ? before : correctedMask(picture, strokes, scale, before);
+  return strokes.every((s) => s.sign === 'unsure') ? before : correctedMask(picture, strokes, scale, before);
 }
 
 /** What strokes select, 0 or 1 at the fine size, which is `scale` times the full one; undefined without one in. */
 export function selectionMask(
-  { coarse, fine, patches }: PreparedPicture,
+  picture: PreparedPicture,
   strokes: readonly Stroke[],
   scale: number,
 ): Float32Array | undefined {
-  const marks = markedByStrokes(strokes, coarse.width, coarse.height, (scale * coarse.width) / fine.width);
-  if (!marks.includes(1)) return undefined;
+  const { coarse, fine, patches } = picture;
+  const coarseScale = (scale * coarse.width) / fine.width;
+  const marks = markedByStrokes(strokes, coarse.width, coarse.height, coarseScale);
+  const hasRound = strokes.some((s) => s.sign === 'around');
+  const middle = hasRound && !marks.includes(1) ? middleOf(marks, coarse.width, coarse.height) : undefined;
+  if (!marks.includes(1) && !middle) return undefined;
   const votes = votesOf(patches, marks);
-  const nearness = nearnessOf(patches, votes);
-  const colours = colourOdds(coarse.oklab, marks, (i) => nearness[patches.labels[i]!]! < 0);
-  const odds = nearness.map((near, k) => colours(patches.L[k]!, patches.a[k]!, patches.b[k]!) + near);
-  const patch = patchOfEach({ coarse, fine, patches });
+  const told = middle ? marks.map((m, i) => (m === 0 && middle[i] === 1 ? 1 : m)) : marks;
+  const grown = growthOf(patches, strokes, coarseScale);
+  const near = grown?.alone ? grown.odds : nearnessOf(patches, votesOf(patches, told));
+  if (grown && !grown.alone) grown.odds.forEach((o, k) => (near[k]! += o));
+  const taught = grown ? grown.taught(told) : told;
+  const colours = colourOdds(coarse.oklab, taught, (i) => near[patches.labels[i]!]! < 0);
+  const odds = near.map((n, k) => colours(patches.L[k]!, patches.a[k]!, patches.b[k]!) + n);
+  const patch = patchOfEach(picture);
   const mask = maskOfPatches(patch, cutPatches(patches, votes, odds));
   const fineMarks = markedByStrokes(strokes, fine.width, fine.height, scale);
   const { L, a, b } = fine.oklab;
@@ -80,10 +97,10 @@ export function selectionMask(
     mask,
     fine,
     fineMarks,
-    (i) => colours(L[i]!, a[i]!, b[i]!) + NEARNESS_IN_BAND * nearness[patch[i]!]!,
+    (i) => colours(L[i]!, a[i]!, b[i]!) + NEARNESS_IN_BAND * near[patch[i]!]!,
     Math.max(Math.round((BAND_PX * Math.max(fine.width, fine.height)) / FINE_SIDE), 2),
   );
-  keepReached(mask, fine.width, fine.height, fineMarks);
+  if (!middle) keepReached(mask, fine.width, fine.height, fineMarks);
   const size = Math.max(fine.width, fine.height) / FINE_SIDE;
   leaveOutThinThings(mask, fine, fineMarks, (i) => colours(L[i]!, a[i]!, b[i]!), size);
   return mask;

@@ -1,7 +1,7 @@
 // Which pixels strokes mark, worked by hand.
 import type { Stroke } from '../document/layer.ts';
 import { describe, expect, it } from 'vitest';
-import { markedByStrokes } from './strokes.ts';
+import { markedByStrokes, unsureArea } from './strokes.ts';
 
 const [W, H] = [12, 8];
 const stroke = (points: [number, number][], widthPx: number, sign: Stroke['sign'] = 'in'): Stroke => ({
@@ -98,5 +98,50 @@ describe('a stroke', () => {
   });
   it('is smaller on a smaller picture', () => {
     expect(drawn([stroke([[11, 7]], 4)], 0.5, 12, 8)).toEqual(drawn([stroke([[5.5, 3.5]], 2)]));
+  });
+});
+
+describe('a stroke that goes round', () => {
+  const round = (...points: [number, number][]) => stroke(points, 2, 'around');
+  const square = round([2, 2], [10, 2], [10, 6], [2, 6]);
+  it('marks all beyond it, closed by its ends', () =>
+    expect(drawn([square])).toEqual([
+      'oooooooooooo',
+      'oooooooooooo',
+      'oo........oo',
+      'oo........oo',
+      'oo........oo',
+      'oo........oo',
+      'oooooooooooo',
+      'oooooooooooo',
+    ]));
+  it('leaves what any of several goes round, and is laid under the other strokes', () => {
+    const other = round([0, 0], [2, 0], [2, 2], [0, 2]);
+    const dot = stroke([[11, 1]], 1);
+    const rows = drawn([dot, square, other]);
+    expect(rows.map((row) => row.slice(0, 4))).toEqual([
+      '..oo',
+      '..oo',
+      'oo..',
+      'oo..',
+      'oo..',
+      'oo..',
+      'oooo',
+      'oooo',
+    ]);
+    expect(rows[1]![11]).toBe('#');
+  });
+  it('lies where it lay on a smaller picture', () => {
+    const small = drawn([square], 0.5, 6, 4);
+    expect(small).toEqual(['oooooo', 'o....o', 'o....o', 'oooooo']);
+  });
+});
+describe('an unsure stroke', () => {
+  const unsure = stroke([[4, 4]], 3, 'unsure');
+  it('marks nothing in or out, and tells where it is', () => {
+    expect(drawn([unsure]).join('')).not.toMatch(/[#o]/);
+    const area = unsureArea([unsure], W, H, 1)!;
+    expect([area[4 * W + 4], area[4 * W + 8]]).toEqual([1, 0]);
+    expect(unsureArea([stroke([[4, 4]], 3)], W, H, 1)).toBeUndefined();
   });
 });

@@ -7,7 +7,8 @@ type Named = readonly [kind: EntityKind, id: string];
 const tracksOfLayers = (layers: readonly Layer[]): string[] =>
   layers.flatMap((l) => {
     if (l.kind === 'group') return tracksOfLayers(l.layers);
-    return 'follow' in l && l.follow ? [l.follow.trackId] : [];
+    const ofStrokes = l.kind === 'scribble' ? l.strokes.flatMap((s) => (s.follow ? [s.follow.trackId] : [])) : [];
+    return 'follow' in l && l.follow ? [l.follow.trackId, ...ofStrokes] : ofStrokes;
   });
 
 function ofSighting({ pieceId, shotId, layers, spill }: Sighting): Named[] {

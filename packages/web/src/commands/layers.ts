@@ -70,10 +70,15 @@ export function shapeFromText(layers: readonly Layer[], text: string, firstFrame
  */
 export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
   const whole = copyOf(layer);
-  const copy = whole.kind === 'scribble' && whole.carried ? { ...whole, carried: [] } : whole;
+  const copy = whole.kind === 'scribble' ? pastedScribble(whole, trackIds) : whole;
   return 'follow' in copy && copy.follow && !trackIds.includes(copy.follow.trackId)
     ? { ...copy, follow: undefined }
     : copy;
+}
+function pastedScribble({ carried, ...rest }: ScribbleLayer, trackIds: readonly string[]): ScribbleLayer {
+  const isThere = ({ follow }: Stroke) => !follow || trackIds.includes(follow.trackId);
+  const strokes = rest.strokes.map((s) => (isThere(s) ? s : { ...s, follow: null }));
+  return { ...rest, strokes, ...(carried && { carried: [] }) };
 }
 /** A copied layer with all its keyframes moved so that the first stands on a frame; unchanged when it has none. */
 export function startingAt<L extends Layer>(layer: L, frame: number): L {
@@ -144,9 +149,10 @@ export const ungrouped = (layers: readonly Layer[], at: number): Layer[] => {
 };
 
 function scribbleText({ strokes, carried }: ScribbleLayer): string {
-  const ins = strokes.filter((s) => s.sign === 'in').length;
-  if (ins === 0) return 'scribble: draw a stroke over what is in';
-  return `scribble, ${ins} in, ${strokes.length - ins} out${carried ? ', carried' : ''}`;
+  const of = (sign: Stroke['sign']) => strokes.filter((s) => s.sign === sign).length;
+  if (of('in') + of('around') === 0) return 'scribble: draw a stroke over what is in';
+  const parts = (['in', 'out', 'unsure', 'around'] as const).filter((s) => of(s) > 0).map((s) => `${of(s)} ${s}`);
+  return `scribble, ${parts.join(', ')}${carried ? ', carried' : ''}`;
 }
 
 /** What a card says under a layer's name. */

@@ -1,6 +1,6 @@
 // Strokes of scribbles, and whether what they select is carried through the shot.
 import type { ProjectDocument, ScribbleLayer, Stroke } from '@mellow/contract';
-import { strokeBack, strokePlace, strokeThere } from '@mellow/core';
+import { strokeFrom, strokeOn } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { newScribble } from './layers.ts';
 import type { Place } from './place.ts';
@@ -20,7 +20,7 @@ export function drawStroke(
     const made = newScribble(layers, here);
     return { change: addLayer(document, place, `Scribble ${drawn.sign} on a new layer`, made), layerId: made.id };
   }
-  const stroke = target.carried ? here : strokeBack(here, strokePlace(target.follow, place.frame, place.motions));
+  const stroke = target.carried ? here : strokeFrom(here, target.follow, place.frame, place.motions);
   const next = { ...target, strokes: [...target.strokes, stroke] };
   const stack = layers.map((l) => (l.id === target.id ? next : l));
   return { change: setLayers(document, place, `Scribble ${drawn.sign} on ${target.name}`, stack), layerId: target.id };
@@ -32,8 +32,7 @@ export function strokesHere(
   place: Pick<Place, 'frame' | 'motions'>,
 ): Stroke[] {
   if (carried) return strokes.filter((s) => s.frame === place.frame);
-  const there = strokePlace(follow, place.frame, place.motions);
-  return strokes.map((s) => strokeThere(s, there));
+  return strokes.map((s) => strokeOn(s, follow, place.frame, place.motions));
 }
 
 /**
@@ -44,7 +43,8 @@ export function carryScribble(document: ProjectDocument, place: Place, layer: Sc
   const { follow, ...rest } = layer;
   const strokes = layer.strokes.map((stroke) => {
     const frame = stroke.frame ?? place.frame;
-    return { ...strokeThere(stroke, strokePlace(follow, frame, place.motions)), frame };
+    const { follow: _own, ...there } = strokeOn(stroke, follow, frame, place.motions);
+    return { ...there, frame };
   });
   return putLayer(document, place, `Carry ${layer.name} through the shot`, { ...rest, strokes, carried: [] });
 }

@@ -9,6 +9,7 @@ import {
   meterMatte,
   pickedSamples,
   probePixel,
+  provideSelector,
   renderFrame,
   resampledMatte,
   type RenderedFrame,
@@ -201,8 +202,15 @@ const CROP_MARGIN = 0.12;
 
 const isPicture = (value: unknown): value is Picture => typeof value === 'object' && value !== null && 'rgba' in value;
 
+/** Selecting by strokes is loaded with the first scribble, wherever in a task one stands. */
+async function loadedFor(task: Task): Promise<void> {
+  if (JSON.stringify(task).includes('"kind":"scribble"'))
+    provideSelector((await import('@mellow/core/selection')).selectionInto);
+}
+
 /** Does a task. Pictures are handed over, not copied. */
 async function run<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+  await loadedFor(task);
   const answer = await (DO[task.kind] as unknown as (task: T) => Promise<AnswerOf[T['kind']]>)(task);
   if (answer === undefined) return answer;
   const parts: unknown[] = [answer, ...(Object.values(answer) as unknown[])];

@@ -44,7 +44,9 @@ const isDrawn = (layer: Layer): layer is Drawn =>
 type StrokeMove = <S extends Drawn['strokes'][number]>(stroke: S, frame: number) => S;
 /** Each stroke moved as on the frame in hand, or on the nearest that it is there on. */
 function strokesMoved(layer: Drawn, frame: number, to: StrokeMove): Drawn {
-  if (layer.kind === 'scribble') return { ...layer, strokes: layer.strokes.map((s) => to(s, frame)) };
+  // a stroke that goes its own way goes on so
+  if (layer.kind === 'scribble')
+    return { ...layer, strokes: layer.strokes.map((s) => (s.follow === undefined ? to(s, frame) : s)) };
   return { ...layer, strokes: layer.strokes.map((s) => to(s, frameOfStroke(s, frame))) };
 }
 
