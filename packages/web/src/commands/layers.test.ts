@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import type { Follow, Geometry, GroupLayer, Layer, ScribbleLayer, ShapeLayer } from '@mellow/contract';
+import type { Follow, Geometry, GroupLayer, Layer, ScribbleLayer, ShapeLayer, Stroke } from '@mellow/contract';
 import {
   describe as textOf,
   duplicated,
@@ -158,9 +158,10 @@ it('says under a layer’s name what it is', () => {
 it('says of a scribble how many strokes it has each way, and what it lacks', () => {
   const stroke = (sign: 'in' | 'out') => ({ sign, widthPx: 8, points: [[1, 2]] as [number, number][] });
   const made = newScribble([newShape([], box(0))], stroke('in'));
-  expect([made.name, made.mode, textOf(made)]).toEqual(['Scribble 1', 'within', 'scribble, 1 in, 0 out']);
+  expect([made.name, made.mode, textOf(made)]).toEqual(['Scribble 1', 'within', 'scribble, 1 in']);
   expect(textOf({ ...made, strokes: [stroke('in'), stroke('out'), stroke('in')] })).toBe('scribble, 2 in, 1 out');
   expect(textOf({ ...made, strokes: [stroke('out')] })).toBe('scribble: draw a stroke over what is in');
+  expect(textOf({ ...made, strokes: [{ ...stroke('in'), sign: 'around' }] })).toBe('scribble, 1 around');
   const pasted = pastedInto({ ...made, follow: follow('a') }, ['b']);
   expect('follow' in pasted && pasted.follow).toBeFalsy();
 });
@@ -169,6 +170,13 @@ it('what a pasted scribble was carried to stays with the footage it came from', 
   const made = { ...newScribble([], { sign: 'in', widthPx: 8, points: [[1, 1]], frame: 3 }), carried: [{ id: 'r' }] };
   const pasted = pastedInto(made as unknown as Layer, []) as ScribbleLayer;
   expect(pasted.carried).toEqual([]);
-  expect(textOf(pasted)).toBe('scribble, 1 in, 0 out, carried');
+  expect(textOf(pasted)).toBe('scribble, 1 in, carried');
   expect(pasted.strokes).toEqual(made.strokes);
+});
+
+it('a pasted stroke that rides on a track of another shot stands', () => {
+  const rides = (trackId: string): Stroke => ({ sign: 'in', widthPx: 8, points: [[1, 1]], follow: follow(trackId) });
+  const made = { ...newScribble([], rides('a')), strokes: [rides('a'), rides('b')] };
+  const pasted = pastedInto(made, ['b']) as ScribbleLayer;
+  expect(pasted.strokes.map((s) => s.follow?.trackId ?? s.follow)).toEqual([null, 'b']);
 });

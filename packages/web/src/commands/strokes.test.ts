@@ -2,7 +2,16 @@ import { expect, it } from 'vitest';
 import type { ScribbleLayer, Stroke } from '@mellow/contract';
 import type { TrackMotion } from '@mellow/core';
 import { newScribble } from './layers.ts';
-import { carryScribble, cutScribbleAnew, drawStroke, strokesHere } from './strokes.ts';
+import {
+  carryScribble,
+  changeStroke,
+  cutScribbleAnew,
+  drawStroke,
+  grown,
+  REACH,
+  strokeFollows,
+  strokesHere,
+} from './strokes.ts';
 import { at, documentWith, layersAfter, shape } from './testing.ts';
 
 const stroke = (sign: 'in' | 'out', x: number): Stroke => ({
@@ -74,8 +83,67 @@ it('a stroke on a carried scribble belongs to the frame in hand, and is seen the
   const drawn = drawStroke(document, at(8, { motions }), stroke('out', 7)).change;
   const [next] = layersAfter(document, drawn) as [ScribbleLayer];
   expect(next.strokes[1]).toEqual({ ...stroke('out', 7), frame: 8 });
-  expect(strokesHere(next, { frame: 3, motions })).toEqual([next.strokes[0]]);
+  expect(strokesHere(next, { frame: 3, motions })).toEqual([{ at: 0, stroke: next.strokes[0] }]);
   expect(strokesHere(next, { frame: 5, motions })).toEqual([]);
   // one that is not carried rides on its track
-  expect(strokesHere({ strokes: [stroke('in', 1)], follow }, { frame: 14, motions })[0]!.points[0]![0]).toBe(13);
+  expect(strokesHere({ strokes: [stroke('in', 1)], follow }, { frame: 14, motions })[0]!.stroke.points[0]![0]).toBe(13);
+});
+
+const xOf = (s: Stroke) => s.points[0]![0];
+it('a stroke is changed where it lies on this frame, and stored where it rides from', () => {
+  const own = scribble('a', { follow, strokes: [stroke('in', 0), stroke('out', 50)] });
+  const document = documentWith([own]);
+  const place = at(14, { motions });
+  const [first] = strokesHere(own, place);
+  expect(xOf(first!.stroke)).toBe(12);
+  const moved = { ...first!.stroke, widthPx: 20, points: first!.stroke.points.map(([x, y]) => [x + 5, y]) };
+  const change = changeStroke(document, place, 'a', 0, moved, 'Move a stroke');
+  expect(change.label).toBe('Move a stroke of Scribble 1');
+  const [next] = layersAfter(document, change) as [ScribbleLayer];
+  expect(next.strokes).toEqual([{ ...stroke('in', 5), widthPx: 20 }, stroke('out', 50)]);
+  const [less] = layersAfter(document, changeStroke(document, place, 'a', 0, undefined, 'Remove a stroke')) as [
+    ScribbleLayer,
+  ];
+  expect(less.strokes).toEqual([stroke('out', 50)]);
+});
+it('no stroke of a locked scribble is changed, nor one that is not there', () => {
+  const document = documentWith([scribble('a', { locked: true }), scribble('b')]);
+  for (const [id, nth] of [
+    ['a', 0],
+    ['b', 4],
+  ] as const)
+    expect(
+      layersAfter(document, changeStroke(document, at(0), id, nth, undefined, 'Remove a stroke')).map(
+        (l) => (l as ScribbleLayer).strokes.length,
+      ),
+    ).toEqual([1, 1]);
+});
+it('a stroke that stands, or rides on a track of its own, stays where it is on this frame and goes its way', () => {
+  const own = scribble('a', { follow });
+  const place = at(14, { motions });
+  const after = (next: Stroke['follow'], frame: number, from = own) => {
+    const document = documentWith([from]);
+    const here = strokesHere(from, place)[0]!.stroke;
+    const change = changeStroke(document, place, 'a', 0, strokeFollows(here, next), 'Another track for a stroke');
+    const [layer] = layersAfter(document, change) as [ScribbleLayer];
+    return xOf(strokesHere(layer, { frame, motions })[0]!.stroke);
+  };
+  expect([after(null, 14), after(null, 10)]).toEqual([12, 12]);
+  expect([after(undefined, 14), after(undefined, 10)]).toEqual([12, 0]);
+  const still = { ...own, follow: undefined };
+  expect([after(follow as never, 14, still), after(follow as never, 10, still)]).toEqual([0, -12]);
+});
+it('carried, each stroke is put where its own track has it', () => {
+  const own = scribble('a', { follow, strokes: [{ ...stroke('in', 0), frame: 14, follow: null }] });
+  const [carried] = layersAfter(documentWith([own]), carryScribble(documentWith([own]), at(10, { motions }), own)) as [
+    ScribbleLayer,
+  ];
+  expect(carried.strokes).toEqual([{ ...stroke('in', 0), frame: 14 }]);
+});
+it('the last stroke that grows does, between the least and the most', () => {
+  const here = [0.1, undefined, 0.2].map((reach, k) => ({ at: k, stroke: { ...stroke('in', k), reach } }));
+  expect(grown(here, 1.5)).toEqual({ at: 2, stroke: { ...stroke('in', 2), reach: expect.closeTo(0.3) } });
+  expect(grown(here, 1000)!.stroke.reach).toBe(REACH.most);
+  expect(grown(here, 0)!.stroke.reach).toBe(REACH.least);
+  expect(grown([here[1]!], 2)).toBeUndefined();
 });

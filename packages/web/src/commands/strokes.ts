@@ -1,5 +1,5 @@
 // Strokes of scribbles, and whether what they select is carried through the shot.
-import type { ProjectDocument, ScribbleLayer, Stroke } from '@mellow/contract';
+import type { Layer, ProjectDocument, ScribbleLayer, Stroke } from '@mellow/contract';
 import { strokeFrom, strokeOn } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { newScribble } from './layers.ts';
@@ -26,13 +26,62 @@ export function drawStroke(
   return { change: setLayers(document, place, `Scribble ${drawn.sign} on ${target.name}`, stack), layerId: target.id };
 }
 
+/** A stroke as it lies on a frame, and its place among those of its scribble. */
+export interface StrokeHere {
+  at: number;
+  stroke: Stroke;
+}
 /** The strokes of a scribble as they lie on this frame: of one that is carried, only those drawn on it. */
 export function strokesHere(
   { strokes, follow, carried }: Pick<ScribbleLayer, 'strokes' | 'follow' | 'carried'>,
   place: Pick<Place, 'frame' | 'motions'>,
-): Stroke[] {
-  if (carried) return strokes.filter((s) => s.frame === place.frame);
-  return strokes.map((s) => strokeOn(s, follow, place.frame, place.motions));
+): StrokeHere[] {
+  const all = strokes.map((stroke, at) => ({ at, stroke }));
+  if (carried) return all.filter(({ stroke }) => stroke.frame === place.frame);
+  return all.map(({ at, stroke }) => ({ at, stroke: strokeOn(stroke, follow, place.frame, place.motions) }));
+}
+
+/** The stack with a stroke as it now lies on this frame, or without it. The same where that is not there. */
+export function withStroke(
+  document: ProjectDocument,
+  place: Place,
+  layerId: string,
+  at: number,
+  here: Stroke | undefined,
+): Layer[] {
+  return layersIn(document, place).map((layer) => {
+    if (layer.id !== layerId || layer.kind !== 'scribble' || layer.locked || !layer.strokes[at]) return layer;
+    const stored = here && (layer.carried ? here : strokeFrom(here, layer.follow, place.frame, place.motions));
+    return { ...layer, strokes: layer.strokes.flatMap((s, k) => (k === at ? (stored ?? []) : [s])) };
+  });
+}
+/** `what`: as in “Move a stroke”. */
+export function changeStroke(
+  document: ProjectDocument,
+  place: Place,
+  layerId: string,
+  at: number,
+  here: Stroke | undefined,
+  what: string,
+): Change {
+  const name = layersIn(document, place).find((l) => l.id === layerId)?.name ?? '';
+  return setLayers(document, place, `${what} of ${name}`, withStroke(document, place, layerId, at, here));
+}
+
+/** Has a stroke ride on a track, on none (null), or on what its scribble does; where it lies on this frame it stays. */
+export function strokeFollows(stroke: Stroke, follow: Stroke['follow']): Stroke {
+  const { follow: _before, ...rest } = stroke;
+  return follow === undefined ? rest : { ...rest, follow };
+}
+
+/** How far a click takes in at first, and the least and most, OKLab differences passed on the way. */
+export const REACH = { first: 0.1, least: 0.005, most: 1.5 };
+/** A stroke that grows, further or less far by a factor; of the last there is. Undefined without one. */
+export function grown(strokes: readonly StrokeHere[], factor: number): StrokeHere | undefined {
+  const last = strokes.filter(({ stroke }) => stroke.reach !== undefined).at(-1);
+  if (!last) return undefined;
+  const reach = Math.min(Math.max(last.stroke.reach! * factor, REACH.least), REACH.most);
+  return { ...last, stroke: { ...last.stroke, reach } };
 }
 
 /**

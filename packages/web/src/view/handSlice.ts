@@ -13,6 +13,9 @@ export const TOOLS = [
   'gradient',
   'scribble-in',
   'scribble-out',
+  'scribble-unsure',
+  'scribble-around',
+  'scribble-grow',
   'brush-in',
   'brush-out',
   'brush-smooth',
@@ -40,6 +43,8 @@ export const handSlice = createSlice({
     pickFor: 'key' as PickFor,
     clipboard: null as Layer | null,
     brush: FIRST_BRUSH,
+    /** The stroke that is chosen, by its place in a scribble. */
+    stroke: null as { layerId: string; at: number } | null,
     sourceHeld: false,
     recolourOff: 'none' as RecolourOff,
   },
@@ -66,6 +71,9 @@ export const handSlice = createSlice({
     brushSet(state, { payload }: PayloadAction<Partial<Brush>>) {
       Object.assign(state.brush, payload);
     },
+    strokeChosen(state, { payload }: PayloadAction<{ layerId: string; at: number } | null>) {
+      state.stroke = payload;
+    },
     sourceHeld(state, { payload }: PayloadAction<boolean>) {
       state.sourceHeld = payload;
     },
@@ -75,5 +83,5 @@ export const handSlice = createSlice({
       state.drawFor = 'layer';
     }),
 });
-export const { brushSet, toolChosen, drawingFor, layerCopied, pickingFor, recolourTurned, sourceHeld } =
+export const { brushSet, toolChosen, drawingFor, layerCopied, pickingFor, recolourTurned, sourceHeld, strokeChosen } =
   handSlice.actions;

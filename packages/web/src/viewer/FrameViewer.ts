@@ -287,6 +287,7 @@ export class FrameViewer {
   }
   #wheel(e: WheelEvent): void {
     e.preventDefault();
+    if (this.#hasPicture && this.#tool.tool?.wheel?.(e.deltaY)) return this.#ask();
     const [x, y] = this.#pointer(e).screen;
     const shift = this.#comparison.shiftAt(x, this.#canvas.clientWidth);
     this.zoomTo(this.#view.zoom * ZOOM_PER_WHEEL_UNIT ** -e.deltaY, x - shift, y);

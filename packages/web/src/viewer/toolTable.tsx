@@ -5,9 +5,11 @@ import type { ReactNode } from 'react';
 import type { CommandId } from '../keys/keyTable.ts';
 import type { ToolName } from '../view/handSlice.ts';
 import type { PaintSign, Passage } from '../commands/painting.ts';
+import { REACH } from '../commands/strokes.ts';
 import { BoxTool } from './tools/boxTool.ts';
 import { BrushTool } from './tools/brushTool.ts';
 import { GradientTool } from './tools/gradientTool.ts';
+import { GrowTool } from './tools/growTool.ts';
 import { PickTool } from './tools/pickTool.ts';
 import { ScribbleTool } from './tools/scribbleTool.ts';
 import { SplineTool } from './tools/splineTool.ts';
@@ -18,6 +20,8 @@ export interface ToolWork {
   picked: (sign: 'add' | 'remove', rect: { x0: number; y0: number; x1: number; y1: number }) => void;
   drawn: (geometry: Geometry) => void;
   scribbled: (stroke: Stroke) => void;
+  /** Has what a click selected grow by a factor; true when there is such a thing. */
+  grown: (factor: number) => boolean;
   /** The diameter of the brush, full-resolution pixels. */
   brushPx: () => number;
   painted: (sign: PaintSign, points: Passage) => void;
@@ -98,13 +102,43 @@ export const TOOL_TABLE: Record<ToolName, ToolEntry> = {
     label: 'Scribble over what is in',
     command: 'toolScribbleIn',
     icon: signed(<Signature size={SIZE} />, '+'),
+    standsFor: ['scribble-in', 'scribble-around', 'scribble-grow'],
     make: (work) => new ScribbleTool('in', (stroke) => work()?.scribbled(stroke)),
   },
   'scribble-out': {
     label: 'Scribble over what is out',
     command: 'toolScribbleOut',
     icon: signed(<Signature size={SIZE} />, '−'),
+    standsFor: ['scribble-out', 'scribble-unsure'],
     make: (work) => new ScribbleTool('out', (stroke) => work()?.scribbled(stroke)),
+  },
+  'scribble-unsure': {
+    label: 'Scribble over what is partly in',
+    help: 'hair, smoke, glass: how much of each pixel is found out from the picture',
+    command: 'toolScribbleUnsure',
+    icon: <Signature size={SIZE} />,
+    standsFor: [],
+    make: (work) => new ScribbleTool('unsure', (stroke) => work()?.scribbled(stroke)),
+  },
+  'scribble-around': {
+    label: 'Draw round what is to be selected',
+    help: 'loosely; Shift for a box',
+    command: 'toolScribbleAround',
+    icon: <Signature size={SIZE} />,
+    standsFor: [],
+    make: (work) => new ScribbleTool('around', (stroke) => work()?.scribbled(stroke)),
+  },
+  'scribble-grow': {
+    label: 'Click to select, wheel for more or less',
+    command: 'toolScribbleGrow',
+    icon: <Signature size={SIZE} />,
+    standsFor: [],
+    make: (work) =>
+      new GrowTool(
+        REACH.first,
+        (stroke) => work()?.scribbled(stroke),
+        (factor) => work()?.grown(factor) ?? false,
+      ),
   },
   'brush-in': {
     label: 'Paint in',

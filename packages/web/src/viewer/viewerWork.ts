@@ -1,6 +1,7 @@
-import type { Stroke } from '@mellow/contract';
+import type { StrokeHere } from '../commands/strokes.ts';
 import type { ToolName } from '../view/handSlice.ts';
 import type { Dot, Outline } from './overlays.ts';
+import type { StrokeWork } from './tools/strokeTool.ts';
 import type { Shape, ShapeEvent } from './tools/tool.ts';
 import type { ToolWork } from './toolTable.tsx';
 
@@ -17,7 +18,11 @@ export interface ViewerWork extends ToolWork {
   outlines?: readonly Outline[];
   /** What is seen of it on another frame, while frames pass. */
   outlinesAt?: (frame: number) => Outline[];
-  strokes?: readonly Stroke[];
+  /** Of a scribble in hand, as they lie on this frame, and which of them is chosen. */
+  strokes?: readonly StrokeHere[];
+  strokeAt?: number | undefined;
+  /** What the hand does to them; left out: they are only shown. */
+  strokeWork?: StrokeWork | undefined;
 }
 
 /** Work that is a pick and nothing else. */
@@ -26,6 +31,7 @@ export const workByPicking = (picked: ViewerWork['picked']): ViewerWork => ({
   picked,
   drawn: () => undefined,
   scribbled: () => undefined,
+  grown: () => false,
   brushPx: () => 1,
   painted: () => undefined,
   shape: undefined,

@@ -13,10 +13,12 @@ import { MeterLine } from './MeterLine.tsx';
 import { PasteButton } from './PasteButton.tsx';
 import { PieceBar } from './PieceBar.tsx';
 import { Section, SECTIONS, type SectionName } from './Section.tsx';
+import { ScribbleTools } from './ScribbleTools.tsx';
 import { StackList } from './StackList.tsx';
 import { useIsolateWork } from './useIsolateWork.ts';
 import { useOverTime } from './useOverTime.ts';
 import { useStack } from './useStack.ts';
+import { useStrokes } from './useStrokes.ts';
 import { carriedStrips } from './carriedState.ts';
 import { useCarrying } from './useCarrying.ts';
 import { useTracks } from './useTracks.ts';
@@ -27,8 +29,9 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   const stack = useStack(inHand);
   const tracks = useTracks(inHand);
   const overTime = useOverTime(inHand, tracks.track?.id);
+  const strokes = useStrokes(stack, inHand.document.project.value.id);
   const [section, setSection] = useState<SectionName>('Layer');
-  const work = useIsolateWork(inHand, stack, tracks, section, setSection);
+  const work = useIsolateWork(inHand, stack, tracks, strokes, section, setSection);
   const frames = inHand.media?.frames ?? 0;
   const lanes = useMemo(() => lanesOf(stack, tracks, inHand), [stack, tracks, inHand]);
   const carrying = useCarrying(inHand, stack);
@@ -38,6 +41,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   );
   const hasLayers = stack.layers.length > 0;
   const isPainting = useAppSelector((s) => s.hand.tool.startsWith('brush'));
+  const isScribbling = useAppSelector((s) => s.hand.tool.startsWith('scribble'));
   const panel = (
     <>
       <PieceBar inHand={inHand} />
@@ -52,6 +56,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           {!hasLayers && <NothingIsolated piece={piece.name} shot={shot.name} />}
           <MeterLine inHand={inHand} frame={stack.frame} />
           <StackList stack={stack} inHand={inHand} />
+          {isScribbling && stack.layer?.kind !== 'scribble' && <ScribbleTools />}
           {isPainting && stack.layer?.kind !== 'brush' && <BrushSettings inHand={inHand} />}
           <Segmented size="small" aria-label="Section" options={[...SECTIONS]} value={section} onChange={setSection} />
           {(hasLayers || section === 'Track') && (
@@ -59,6 +64,7 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
               section={section}
               stack={stack}
               tracks={tracks}
+              strokes={strokes}
               carrying={carrying}
               overTime={overTime}
               inHand={inHand}

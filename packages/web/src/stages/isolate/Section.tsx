@@ -20,6 +20,7 @@ import { TrackPanel } from './TrackPanel.tsx';
 import type { OverTime } from './useOverTime.ts';
 import type { Carrying } from './useCarrying.ts';
 import type { Stack } from './useStack.ts';
+import type { Strokes } from './useStrokes.ts';
 import type { Tracks } from './useTracks.ts';
 
 export const SECTIONS = ['Layer', 'Clean-up', 'Spill', 'Keyframes', 'Track'] as const;
@@ -29,6 +30,7 @@ interface Props {
   section: SectionName;
   stack: Stack;
   tracks: Tracks;
+  strokes: Strokes;
   carrying: Carrying;
   overTime: OverTime;
   inHand: InHand;
@@ -109,7 +111,7 @@ function CleanUpSection(props: Props) {
 }
 
 /** What belongs to the layer's own kind. */
-function LayerSection({ stack, carrying, inHand }: Props) {
+function LayerSection({ stack, strokes, carrying, inHand }: Props) {
   const layer = stack.layer!;
   if (isKey(layer))
     return (
@@ -127,7 +129,15 @@ function LayerSection({ stack, carrying, inHand }: Props) {
     return (
       <>
         <CarryPanel carrying={carrying} frame={stack.frame} />
-        <ScribbleEditor layer={layer} frame={stack.frame} onSave={stack.saveLayer} onGo={carrying.goTo} />
+        <ScribbleEditor
+          layer={layer}
+          frame={stack.frame}
+          strokes={strokes}
+          tracks={inHand.tracks}
+          onDrag={stack.dragLayer}
+          onSave={stack.saveLayer}
+          onGo={carrying.goTo}
+        />
       </>
     );
   if (layer.kind === 'brush') return <BrushEditor layer={layer} stack={stack} inHand={inHand} />;

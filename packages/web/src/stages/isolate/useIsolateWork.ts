@@ -3,7 +3,6 @@ import type { Geometry, KeyLayer } from '@mellow/contract';
 import { NO_SPILL } from '@mellow/core';
 import { store, useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { isKey, newShape } from '../../commands/layers.ts';
-import { strokesHere } from '../../commands/strokes.ts';
 import { tellProblem } from '../../editing/editing.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { drawingFor, toolChosen, type DrawFor } from '../../view/handSlice.ts';
@@ -12,6 +11,7 @@ import { inTheHand } from './inTheHand.ts';
 import { outlinesAround, outlinesOn, outlinesWhileTracking } from './outlines.ts';
 import type { SectionName } from './Section.tsx';
 import type { Stack } from './useStack.ts';
+import type { Strokes } from './useStrokes.ts';
 import type { Tracks } from './useTracks.ts';
 
 /** Dots of this frame, and of any frame when they ride on a track; each knows its place in the list of picks. */
@@ -45,6 +45,7 @@ export function useIsolateWork(
   inHand: InHand,
   stack: Stack,
   tracks: Tracks,
+  strokes: Strokes,
   section: SectionName,
   setSection: (section: SectionName) => void,
 ): ViewerWork | undefined {
@@ -55,12 +56,12 @@ export function useIsolateWork(
   const hasPiece = inHand.piece !== undefined;
   return useMemo(() => {
     if (!hasPiece) return undefined;
-    const { layer, place } = stack;
+    const { layer } = stack;
     const isTracking = section === 'Track';
     const key = isKey(layer) && !layer.locked ? layer : undefined;
     const dots = isTracking ? [] : dotsOf(key, stack);
     const held = inTheHand(section, stack, tracks, projectId);
-    const scribble = !isTracking && section !== 'Spill' && layer?.kind === 'scribble' ? layer : undefined;
+    const isScribbling = !isTracking && section !== 'Spill' && strokes.scribble !== undefined;
     return {
       picked: (sign, rect) => void stack.pick(sign, rect).catch(tellProblem),
       drawn(geometry) {
@@ -72,7 +73,11 @@ export function useIsolateWork(
       scribbled: stack.scribble,
       brushPx: () => store.getState().hand.brush.widthPx,
       painted: stack.painted,
-      strokes: scribble ? strokesHere(scribble, place) : [],
+      grown: strokes.grown,
+      strokes: isScribbling ? strokes.here : [],
+      strokeAt: strokes.chosen?.at,
+      strokeWork:
+        isScribbling && !strokes.scribble?.locked ? { chosen: strokes.choose, changed: strokes.changed } : undefined,
       shape: held?.shape,
       shapeOf: held?.of,
       shapeChanged: (...event) => held?.changed(...event),
@@ -81,5 +86,5 @@ export function useIsolateWork(
       outlines: isTracking ? outlinesWhileTracking(tracks, stack) : outlinesAround(stack, frames),
       outlinesAt: (frame) => outlinesOn(frame, isTracking, tracks, stack),
     };
-  }, [hasPiece, stack, tracks, section, setSection, drawFor, projectId, frames, dispatch]);
+  }, [hasPiece, stack, tracks, strokes, section, setSection, drawFor, projectId, frames, dispatch]);
 }

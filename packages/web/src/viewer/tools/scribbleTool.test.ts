@@ -52,3 +52,25 @@ it('draws nothing when the pointer only passes, nor after Escape', () => {
     }),
   ).toEqual([]);
 });
+
+it('draws round what is looked for, a box with Shift, and nothing by a click', () => {
+  const click = (tool: ScribbleTool) => {
+    tool.down(at(5, 6));
+    tool.up(at(5, 6));
+  };
+  expect(drawnBy(click, 'around')).toEqual([]);
+  const [box] = drawnBy((tool) => {
+    tool.down(at(10, 10));
+    tool.move({ ...at(40, 30), shift: true });
+    tool.up({ ...at(50, 40), shift: true });
+  }, 'around');
+  expect(box).toMatchObject({
+    sign: 'around',
+    points: [
+      [10, 10],
+      [50, 10],
+      [50, 40],
+      [10, 40],
+    ],
+  });
+});

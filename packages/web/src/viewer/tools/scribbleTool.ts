@@ -1,5 +1,5 @@
 import type { Stroke } from '@mellow/contract';
-import type { At, ToScreen, ViewerTool } from './tool.ts';
+import { strokeTwice, type At, type ToScreen, type ViewerTool } from './tool.ts';
 
 /** Width of a stroke on screen, pixels: a wide one says more, whatever the zoom. */
 const WIDTH_ON_SCREEN = 8;
@@ -7,7 +7,10 @@ const WIDTH_ON_SCREEN = 8;
 const APART_ON_SCREEN = 4;
 const MOST_POINTS = 2000;
 
-/** Draws a freehand stroke over what is in the selection, or out of it; a click is a dot. Escape gives it up. */
+/**
+ * Draws a freehand stroke over what is in the selection, out of it, or partly in; a click is a dot. One that goes round
+ * is closed by its ends, and a box with Shift; a click is none. Escape gives it up.
+ */
 export class ScribbleTool implements ViewerTool {
   readonly cursor = 'crosshair';
   readonly #sign: Stroke['sign'];
@@ -22,14 +25,20 @@ export class ScribbleTool implements ViewerTool {
   }
   move(at: At) {
     const points = this.#stroke?.points;
-    if (!points || points.length >= MOST_POINTS) return;
+    if (!points) return;
+    if (this.#sign === 'around' && at.shift) {
+      const [x, y] = points[0]!;
+      return void points.splice(1, points.length, [at.x, y], [at.x, at.y], [x, at.y]);
+    }
+    if (points.length >= MOST_POINTS) return;
     const [x, y] = points.at(-1)!;
     if (Math.hypot(at.x - x, at.y - y) >= APART_ON_SCREEN * at.px) points.push([at.x, at.y]);
   }
   up(at: At) {
     this.move(at);
-    if (this.#stroke) this.#drawn(this.#stroke);
+    const stroke = this.#stroke;
     this.#stroke = undefined;
+    if (stroke && (this.#sign !== 'around' || stroke.points.length > 2)) this.#drawn(stroke);
   }
   key(key: string): boolean {
     if (key !== 'Escape' || !this.#stroke) return false;
@@ -44,8 +53,8 @@ export class ScribbleTool implements ViewerTool {
 }
 
 /**
- * Light for in, dark for out, rimmed by the other, with a + or − where it begins: no hue of its own. `scale`: screen
- * pixels a picture pixel takes.
+ * Light for in, dark for out, rimmed by the other, with a + or − where it begins; grey for what is partly in; a broken
+ * line for what goes round: no hue of its own. `scale`: screen pixels a picture pixel takes.
  */
 export function drawStroke(
   context: CanvasRenderingContext2D,
@@ -54,8 +63,9 @@ export function drawStroke(
   scale: number,
   ghosted: boolean,
 ): void {
+  if (sign === 'around') return drawRound(context, points, to, ghosted);
   const width = Math.max(widthPx * scale, 2);
-  const [own, rim] = sign === 'in' ? ['#ffffff', '#000000'] : ['#000000', '#ffffff'];
+  const [own, rim] = LOOKS[sign];
   const start = to(...points[0]!);
   context.save();
   context.lineCap = context.lineJoin = 'round';
@@ -73,7 +83,18 @@ export function drawStroke(
   context.globalAlpha = ghosted ? 0.3 : 1;
   context.fillStyle = rim;
   const arm = Math.max(Math.min(width / 2 - 1, 4), 2);
-  context.fillRect(start[0] - arm, start[1] - 0.75, 2 * arm, 1.5);
+  if (sign !== 'unsure') context.fillRect(start[0] - arm, start[1] - 0.75, 2 * arm, 1.5);
   if (sign === 'in') context.fillRect(start[0] - 0.75, start[1] - arm, 1.5, 2 * arm);
+  context.restore();
+}
+const LOOKS = { in: ['#ffffff', '#000000'], out: ['#000000', '#ffffff'], unsure: ['#808080', '#000000'] } as const;
+
+function drawRound(context: CanvasRenderingContext2D, points: Stroke['points'], to: ToScreen, ghosted: boolean): void {
+  context.save();
+  context.globalAlpha = ghosted ? 0.35 : 1;
+  context.beginPath();
+  for (const [x, y] of points) context.lineTo(...to(x, y));
+  context.closePath();
+  strokeTwice(context, true);
   context.restore();
 }

@@ -20,6 +20,8 @@ export interface ViewerTool {
   move(at: At): void;
   up(at: At): void;
   double?(at: At): void;
+  /** The wheel was turned by so much, away from the hand under 0. True when it was of use. */
+  wheel?(turned: number): boolean;
   /** The pointer is no longer over the picture. */
   leave?(): void;
   /** Enter closes, Escape gives up, Delete removes what is chosen. True when it was of use. */

@@ -1,0 +1,63 @@
+import { useEffect, useMemo, useRef } from 'react';
+import type { ScribbleLayer, Stroke } from '@mellow/contract';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import {
+  changeStroke,
+  grown,
+  strokeFollows,
+  strokesHere,
+  withStroke,
+  type StrokeHere,
+} from '../../commands/strokes.ts';
+import { sightingDraft } from '../../commands/stack.ts';
+import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
+import { useNewest } from '../../ui/useNewest.ts';
+import { strokeChosen } from '../../view/handSlice.ts';
+import type { Stack } from './useStack.ts';
+
+/** The wheel has rested when it has not turned for so long, milliseconds: what grew is an edit then. */
+const RESTED = 400;
+
+/** The strokes of the scribble in hand as they lie on this frame, which is chosen, and what can be done to them. */
+export function useStrokes(stack: Stack, projectId: string) {
+  const { layer, place } = stack;
+  const dispatch = useAppDispatch();
+  const scribble = layer?.kind === 'scribble' ? layer : undefined;
+  const held = useAppSelector((s) => s.hand.stroke);
+  const here = useMemo(() => (scribble ? strokesHere(scribble, place) : []), [scribble, place]);
+  const chosen = held && held.layerId === scribble?.id ? here.find(({ at }) => at === held.at) : undefined;
+  const growing = useRef<{ value: StrokeHere; timer: number } | undefined>(undefined);
+  useEffect(() => () => clearTimeout(growing.current?.timer), []);
+
+  const change = ({ id }: ScribbleLayer, at: number, stroke: Stroke | undefined, phase: Phase, what: string) => {
+    const moved: Moved<Stroke | undefined> = {
+      draft: (document, next) => sightingDraft(document, place, { layers: withStroke(document, place, id, at, next) }),
+      change: (document, next, label) => changeStroke(document, place, id, at, next, label),
+    };
+    followHand(projectId, moved, stroke, phase, what);
+  };
+  const does = useNewest({
+    choose: (at: number | undefined) =>
+      dispatch(strokeChosen(at === undefined || !scribble ? null : { layerId: scribble.id, at })),
+    changed: (at: number, stroke: Stroke | undefined, phase: Phase, what: string) => {
+      if (scribble && !scribble.locked) change(scribble, at, stroke, phase, what);
+    },
+    follow: (of: StrokeHere, follow: Stroke['follow']) =>
+      scribble && change(scribble, of.at, strokeFollows(of.stroke, follow), 'done', 'Another track for a stroke'),
+    grown: (factor: number): boolean => {
+      const before = growing.current;
+      const value = scribble && grown(before ? [before.value] : here, factor);
+      if (!value || scribble.locked) return false;
+      clearTimeout(before?.timer);
+      change(scribble, value.at, value.stroke, 'drag', '');
+      const timer = window.setTimeout(() => {
+        growing.current = undefined;
+        change(scribble, value.at, value.stroke, 'done', 'Grow what a click selects');
+      }, RESTED);
+      growing.current = { value, timer };
+      return true;
+    },
+  });
+  return useMemo(() => ({ scribble, here, chosen, ...does }), [scribble, here, chosen, does]);
+}
+export type Strokes = ReturnType<typeof useStrokes>;
