@@ -96,7 +96,8 @@ it('a stroke is changed where it lies on this frame, and stored where it rides f
   const place = at(14, { motions });
   const [first] = strokesHere(own, place);
   expect(xOf(first!.stroke)).toBe(12);
-  const moved = { ...first!.stroke, widthPx: 20, points: first!.stroke.points.map(([x, y]) => [x + 5, y]) };
+  const points = first!.stroke.points.map(([x, y]): [number, number] => [x + 5, y]);
+  const moved: Stroke = { ...first!.stroke, widthPx: 20, points };
   const change = changeStroke(document, place, 'a', 0, moved, 'Move a stroke');
   expect(change.label).toBe('Move a stroke of Scribble 1');
   const [next] = layersAfter(document, change) as [ScribbleLayer];

@@ -7,7 +7,7 @@ const REACH = 5;
 const MOVED = 2;
 
 /** What becomes of a stroke; undefined: it is taken away. */
-export type StrokeEvent = (at: number, stroke: Stroke | undefined, phase: 'drag' | 'done', what: string) => void;
+type StrokeEvent = (at: number, stroke: Stroke | undefined, phase: 'drag' | 'done', what: string) => void;
 export interface StrokeWork {
   chosen: (at: number | undefined) => void;
   changed: StrokeEvent;
