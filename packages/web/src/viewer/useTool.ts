@@ -27,8 +27,9 @@ export function useTool(viewer: RefObject<FrameViewer | undefined>, work: Viewer
   const latest = useRef(work);
   const made = useRef<ViewerTool | undefined>(undefined);
   const isWorking = work !== undefined;
-  // a tool lives as long as the thing it holds is the same thing
+  // the tool that adjusts lives as long as what it holds is the same thing
   const shapeIs = work?.shape ? `${work.shapeOf ?? ''} ${work.shape.geometry.form}` : work?.strokeWork && 'strokes';
+  const heldIs = name === 'select' ? shapeIs : undefined;
   useEffect(() => {
     latest.current = work;
   });
@@ -36,7 +37,7 @@ export function useTool(viewer: RefObject<FrameViewer | undefined>, work: Viewer
     const tool = toolFor(name, latest);
     made.current = tool;
     viewer.current?.setTool(tool);
-  }, [viewer, name, shapeIs, isWorking]);
+  }, [viewer, name, heldIs, isWorking]);
   const { shape, dots, outlines, strokes, strokeAt } = work ?? {};
   useEffect(() => {
     const tool = made.current;
