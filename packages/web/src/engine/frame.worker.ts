@@ -29,6 +29,7 @@ const store = new FrameStore(tables);
 const looks = new Looks();
 /** Loaded when they are asked for: the first picture does without. */
 const figures = () => import('./figures.ts');
+const overTime = () => import('./overTime.ts');
 /** What was shown last, for the probe. */
 let shown: { key: string; computed: Computed; index: number } | undefined;
 
@@ -78,10 +79,17 @@ async function otherPicture({ frame, through }: Computed, { against, againstLaye
   return seen(rendered.codes, other, through);
 }
 
+/** The matte with those of the frames beside it; at either end of the shot with the one that there is. */
+async function matteAndBeside({ frame, alpha }: Computed, { before, after }: ShowTask['beside'] & object) {
+  const [was, next] = [before && (await matteInHand(before)).alpha, after && (await matteInHand(after)).alpha];
+  const { ghosted } = await overTime();
+  return ghosted(alpha, was ?? alpha, next ?? alpha, frame.codes.width, frame.codes.height);
+}
+
 async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const computed = await compute(task);
   const { frame, rendered } = computed;
-  const picture = pictureOf(computed, task);
+  const picture = task.beside ? await matteAndBeside(computed, task.beside) : pictureOf(computed, task);
   if (task.near) markNearInPlace(picture, frame.oklab().a, frame.oklab().b, task.near);
   shown = { key: JSON.stringify(task), computed, index: task.index };
   const isMeasured = task.measure && task.index >= 0 && rendered;
@@ -140,7 +148,7 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     return meterMatte(alpha, width, height, clippingOf(source.codes));
   },
   async 'over time'({ now, before, track }) {
-    const { heldOverTime } = await import('./overTime.ts');
+    const { heldOverTime } = await overTime();
     const [here, was] = [await matteInHand(now), before && (await matteInHand(before))];
     const reference = track && (await matteInHand(track.reference));
     return heldOverTime(here, was, track && { reference: reference!, motion: track.motion });
@@ -183,6 +191,11 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
       picture: scaledPicture(onScreen(rendered.codes, frame.encoding), scene.width),
       measured: scene.index >= 0 ? measureSighting(frame, rendered, scene.index) : undefined,
     };
+  },
+  async 'cut-out'(scene) {
+    const { source, alpha } = await matteInHand(scene);
+    const { cutOutCell } = await overTime();
+    return cutOutCell(onScreen(source.codes, source.encoding), alpha, scene.width, scene.height);
   },
   async crop(scene) {
     const frame = await store.frame(scene.frame);

@@ -70,6 +70,8 @@ export interface ShowTask extends FrameScene {
   against?: FrameScene | undefined;
   /** Sent in its place instead: this layer's own matte. */
   againstLayer?: Layer | undefined;
+  /** With a matte: the frames beside it, whose mattes are laid over it. */
+  beside?: { before?: FrameScene | undefined; after?: FrameScene | undefined } | undefined;
   /** Marks the pixels near this place of OKLab's a, b plane. */
   near?: { a: number; b: number } | undefined;
   /** A scope of what is shown: of the result, or of the source where that is looked at. */
@@ -134,6 +136,18 @@ interface ProbeTask {
 interface ThumbnailTask extends FrameScene {
   kind: 'thumbnail';
   width: number;
+}
+/** What is selected, on grey, as a small picture of the matte's surroundings. */
+interface CutOutTask extends FrameScene {
+  kind: 'cut-out';
+  width: number;
+  height: number;
+}
+export interface CutOutAnswer {
+  /** Undefined where nothing is selected. */
+  picture: Picture | undefined;
+  /** Of the picture's area, 0..1. */
+  share: number;
 }
 /** The piece cut out of the frame, before and after. */
 export interface CropTask extends FrameScene {
@@ -217,6 +231,7 @@ export type Task =
   | OverTimeTask
   | ProbeTask
   | ThumbnailTask
+  | CutOutTask
   | CropTask;
 
 export interface Picture {
@@ -270,6 +285,7 @@ export interface AnswerOf {
   'recipe CDL': { cdl: Cdl; meanDeltaE: number; worstDeltaE: number; beyond: string[] };
   'recipe cube': { text: string; meanDeltaE: number; worstDeltaE: number; beyond: string[] };
   crop: CropAnswer | undefined;
+  'cut-out': CutOutAnswer;
   matte: Picture;
   thumbnail: ThumbnailAnswer;
   match: MatchAnswer | undefined;

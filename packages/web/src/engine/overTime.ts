@@ -3,10 +3,15 @@ import {
   chatterBetween,
   slipOf,
   slipReference,
+  boundsOfMatte,
+  grownBox,
   type Homography,
   type SlipReference,
   type SourceFrame,
 } from '@mellow/core';
+
+import type { CutOutAnswer, Picture } from './frameProtocol.ts';
+import { croppedPicture, cutOutInPlace, scaledPicture } from './screen.ts';
 
 export { steadiedMatte } from '@mellow/core';
 
@@ -23,6 +28,39 @@ let lastReference: { of: Float32Array; made: SlipReference } | undefined;
 function referenceFor({ alpha, width, height, scale }: Held): SlipReference {
   if (lastReference?.of !== alpha) lastReference = { of: alpha, made: slipReference(alpha, width, height, scale) };
   return lastReference.made;
+}
+
+/**
+ * A matte with those of the frames before and after it: grey where all agree; what only the frame before has is in the
+ * first channel alone, what only the frame after has in the last.
+ */
+export function ghosted(
+  now: Float32Array,
+  before: Float32Array,
+  after: Float32Array,
+  width: number,
+  height: number,
+): Picture {
+  const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
+  for (let i = 0, j = 0; i < now.length; i++, j += 4) {
+    rgba[j] = before[i]! * 255;
+    rgba[j + 1] = now[i]! * 255;
+    rgba[j + 2] = after[i]! * 255;
+  }
+  return { rgba, width, height };
+}
+
+/** Round a piece that is cut out, of its longer side. */
+const MARGIN = 0.1;
+/** What is selected, on grey, as large as a cell of so many pixels holds it. */
+export function cutOutCell(picture: Picture, alpha: Float32Array, width: number, height: number): CutOutAnswer {
+  const share = alpha.reduce((sum, a) => sum + a, 0) / alpha.length;
+  const bounds = boundsOfMatte(alpha, picture.width, picture.height);
+  if (!bounds) return { picture: undefined, share };
+  cutOutInPlace(picture, alpha, 'grey');
+  const part = croppedPicture(picture, grownBox(bounds, MARGIN, picture.width, picture.height));
+  const scale = Math.min(width / part.width, height / part.height);
+  return { picture: scaledPicture(part, Math.max(Math.round(part.width * scale), 1)), share };
 }
 
 /** How a matte flickers against the frame before, and slides against the track it follows. */

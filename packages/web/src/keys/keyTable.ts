@@ -58,6 +58,8 @@ const COMMANDS = {
   viewTint: does('View: tint', 'Picture', '4'),
   viewCutOut: does('View: cut-out', 'Picture', '5'),
   viewDifference: does('View: difference', 'Picture', '6'),
+  beside: does('Matte with those of the frames beside', 'Picture', 'shift+o'),
+  filmstrip: does('Filmstrip: the piece on every frame', 'Picture', 'shift+s'),
   sourceHeld: held('Source while held', 'Picture', 'q'),
   handlesHidden: held('No handles while held', 'Picture', 'g'),
   pieceOff: does('This piece’s recolour off in the view', 'Picture', 't'),

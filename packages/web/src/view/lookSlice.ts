@@ -29,6 +29,8 @@ export interface Look {
   tint: number;
   /** What a cut-out lies on. */
   ground: (typeof GROUNDS)[number];
+  /** With the matte, those of the frames beside it. */
+  beside: boolean;
   compare: Compare;
   against: Against;
   /** Where the wipe's line passes (0..1 of the picture) and its direction, degrees from upright. */
@@ -41,6 +43,7 @@ export const PLAIN_LOOK: Look = {
   view: 'Result',
   tint: 0.6,
   ground: 'grey',
+  beside: false,
   compare: 'off',
   against: { kind: 'source' },
   wipe: { x: 0.5, y: 0.5, deg: 0 },

@@ -26,6 +26,7 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.look.view);
   const compare = useAppSelector((s) => s.look.compare);
+  const beside = useAppSelector((s) => s.look.beside);
   const changed = useAppSelector((s) => s.keys);
   const place = usePlace(inHand);
   const at = useRef<MouseEvent['nativeEvent'] | undefined>(undefined);
@@ -43,6 +44,7 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
     fit: () => viewer.current?.fit(),
     full: () => viewer.current?.zoomTo(1),
     wipe: () => void dispatch(lookChanged({ compare: compare === 'wipe' ? 'off' : 'wipe' })),
+    beside: () => void dispatch(lookChanged({ beside: !beside, ...(!beside && { view: 'Matte' as const }) })),
     note: () => {
       const { shot, media, colourwayId } = inHand;
       if (!shot || !media) return;
@@ -65,6 +67,7 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
     ...VIEWS.map((name) => ({ key: name, label: label(name, VIEW_COMMANDS[name]) })),
     { type: 'divider' },
     { key: 'wipe', label: label(compare === 'wipe' ? 'No wipe' : 'Wipe', 'wipe') },
+    { key: 'beside', label: label(beside ? 'Matte alone' : 'Matte with those of the frames beside', 'beside') },
     { key: 'fit', label: label('Fit', 'fit') },
     { key: 'full', label: label('One to one', 'fullSize') },
     { key: 'note', label: label('Note here'), disabled: inHand.shot === undefined },

@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
-import { lookOfShot, type CubeFile, type ProjectDocument, type Shot } from '@mellow/contract';
+import { framesOf, lookOfShot, type CubeFile, type ProjectDocument, type Shot } from '@mellow/contract';
 import { useAppSelector } from '../app/store.ts';
 import { isLookOn } from '../commands/looks.ts';
 import { addressOf } from '../data/requests.ts';
 import type { LookRef, Show, ShowTask } from '../engine/frameProtocol.ts';
-import { frameSceneAt, layerOn, withoutRecolour } from '../inhand/frameScene.ts';
+import { frameSceneAt, layerOn, withoutRecolour, type Looked } from '../inhand/frameScene.ts';
 import { againstScene } from '../inhand/against.ts';
 import type { InHand } from '../inhand/inHand.ts';
 
@@ -18,6 +18,17 @@ function lookIn(document: ProjectDocument, shot: Shot): LookRef | undefined {
     ...(look.curves && { curves: look.curves }),
     ...(look.cube && { tableUrl: tableUrl(look.cube) }),
   };
+}
+
+/** The frames beside one that have the piece in hand too, where the shot goes on. */
+function besideOf(looked: Looked, frame: number): ShowTask['beside'] {
+  const span = framesOf(looked.shot, looked.media);
+  const at = (f: number) => {
+    if (f < span.from || f > span.to) return undefined;
+    const scene = frameSceneAt(looked, f, false);
+    return scene.index < 0 ? undefined : scene;
+  };
+  return { before: at(frame - 1), after: at(frame + 1) };
 }
 
 function memoised<V>(make: (at: number) => V): (at: number) => V {
@@ -46,7 +57,7 @@ export function useShow(): Show {
  */
 export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undefined {
   const { document, shot, media, piece, colourwayId, sighting, motions } = inHand;
-  const { tint, ground, compare, against, scope: scopes, exposureStops } = useAppSelector((s) => s.look);
+  const { tint, ground, compare, against, scope: scopes, exposureStops, beside } = useAppSelector((s) => s.look);
   const { kind: scopeKind, part: scopePart } = scopes;
   const hasScope = scopes.place !== 'off';
   const soloId = useAppSelector((s) => s.where.soloId);
@@ -57,6 +68,8 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
   // a matte that is changed is shown without the frames around it: quicker; a colour that is changed leaves it steady
   const steady = useAppSelector(({ draft }) => !draft.sighting && !draft.track && !draft.balance);
   const show = useShow();
+  // while frames pass the matte alone is looked at
+  const withBeside = beside && show === 'Matte' && soloId === null && !playing;
   const soloed = sighting?.layers.find((l) => l.id === soloId);
   const layerId = useAppSelector((s) => s.where.layerId);
   const inHandLayer = sighting?.layers.find((l) => l.id === layerId) ?? sighting?.layers[0];
@@ -75,12 +88,27 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
         const measure = scene.index >= 0 && !playing;
         const other = withSource ? againstScene(looked, frame, against) : undefined;
         const againstLayer = withSource && besides ? layerOn(document, besides, frame, motions) : undefined;
+        const ghosts = withBeside ? { beside: besideOf(looked, frame) } : {};
         const scope = hasScope ? { kind: scopeKind, part: scopePart } : undefined;
         const { viewTable } = document.project.value;
         const seen = { look: lookIn(document, shot), viewTableUrl: viewTable ? tableUrl(viewTable) : undefined };
         const compared = { withSource, against: other, againstLayer };
         const lit = exposureStops === 0 ? {} : { stops: exposureStops };
-        return { kind: 'show', ...scene, ...compared, show, solo, tint, ground, measure, near, scope, ...seen, ...lit };
+        return {
+          kind: 'show',
+          ...scene,
+          ...compared,
+          ...ghosts,
+          show,
+          solo,
+          tint,
+          ground,
+          measure,
+          near,
+          scope,
+          ...seen,
+          ...lit,
+        };
       }),
     [
       document,
@@ -98,6 +126,7 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
       against,
       besides,
       near,
+      withBeside,
       playing,
       recolourOff,
       hasScope,

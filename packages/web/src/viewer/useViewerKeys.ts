@@ -19,7 +19,7 @@ export const VIEW_COMMANDS: Record<Look['view'], CommandId> = {
 /** The commands of the picture, its views and its tools, while it is shown. */
 export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, tools: readonly ToolName[]): void {
   const dispatch = useAppDispatch();
-  const { view, compare, scope } = useAppSelector((s) => s.look);
+  const { view, compare, scope, beside } = useAppSelector((s) => s.look);
   const { tool: toolInHand, recolourOff } = useAppSelector((s) => s.hand);
   const views: Commands = {};
   for (const name of VIEWS)
@@ -48,6 +48,10 @@ export function useViewerKeys(viewer: RefObject<FrameViewer | undefined>, tools:
     fit: { run: () => viewer.current?.fit() },
     fullSize: { run: () => viewer.current?.zoomTo(1) },
     scopes: { run: () => dispatch(lookChanged({ scope: shownScope })), isOn: scope.place !== 'off' },
+    beside: {
+      run: () => dispatch(lookChanged({ beside: !beside, ...(!beside && { view: 'Matte' }) })),
+      isOn: beside,
+    },
     wipe: {
       run: () => dispatch(lookChanged({ compare: compare === 'wipe' ? 'off' : 'wipe' })),
       isOn: compare === 'wipe',

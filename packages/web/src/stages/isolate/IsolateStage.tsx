@@ -1,9 +1,11 @@
 import { Button, Segmented } from 'antd';
-import { Pipette } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { Film, Pipette } from 'lucide-react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StageSplit } from '../../app/StageSplit.tsx';
 import type { InHand } from '../../inhand/inHand.ts';
+import { KeyTip } from '../../keys/KeyTip.tsx';
+import { useCommands } from '../../keys/useCommands.ts';
 import { toolChosen } from '../../view/handSlice.ts';
 import { ViewerPane } from '../../viewer/ViewerPane.tsx';
 import { AddMenu } from './AddMenu.tsx';
@@ -19,9 +21,11 @@ import { useIsolateWork } from './useIsolateWork.ts';
 import { useOverTime } from './useOverTime.ts';
 import { useStack } from './useStack.ts';
 import { useStrokes } from './useStrokes.ts';
-import { carriedStrips } from './carriedState.ts';
+import { carriedStrips, doubtfulFrames } from './carriedState.ts';
 import { useCarrying } from './useCarrying.ts';
 import { useTracks } from './useTracks.ts';
+
+const Filmstrip = lazy(() => import('./Filmstrip.tsx'));
 
 /** Isolates the piece in hand: its matte stack beside the picture. */
 export default function IsolateStage({ inHand }: { inHand: InHand }) {
@@ -39,6 +43,9 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
     () => [...carriedStrips(carrying.layer, carrying.state), ...stripsOf(tracks, frames), ...overTime.strips],
     [carrying, tracks, frames, overTime.strips],
   );
+  const [filmstrip, setFilmstrip] = useState(false);
+  useCommands({ filmstrip: { run: () => setFilmstrip(true), isOn: filmstrip } });
+  const doubtful = useMemo(() => doubtfulFrames(carrying.state), [carrying.state]);
   const hasLayers = stack.layers.length > 0;
   const isPainting = useAppSelector((s) => s.hand.tool.startsWith('brush'));
   const isScribbling = useAppSelector((s) => s.hand.tool.startsWith('scribble'));
@@ -50,6 +57,17 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
           <h2>
             Matte stack <span className="quiet">top first</span>
             <span style={{ flex: 1 }} />
+            {hasLayers && (
+              <KeyTip id="filmstrip" title="The piece on every frame">
+                <Button
+                  size="small"
+                  type="text"
+                  icon={<Film size={14} />}
+                  aria-label="Filmstrip"
+                  onClick={() => setFilmstrip(true)}
+                />
+              </KeyTip>
+            )}
             <PasteButton stack={stack} inHand={inHand} />
             <AddMenu stack={stack} />
           </h2>
@@ -77,6 +95,17 @@ export default function IsolateStage({ inHand }: { inHand: InHand }) {
   return (
     <StageSplit inHand={inHand} panel={panel}>
       <ViewerPane inHand={inHand} work={work} lanes={lanes} strips={strips} />
+      {filmstrip && (
+        <Suspense fallback={null}>
+          <Filmstrip
+            inHand={inHand}
+            doubtful={doubtful}
+            frame={stack.frame}
+            onGo={carrying.goTo}
+            onClose={() => setFilmstrip(false)}
+          />
+        </Suspense>
+      )}
     </StageSplit>
   );
 }

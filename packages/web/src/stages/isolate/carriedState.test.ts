@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { ScribbleLayer } from '@mellow/contract';
 import { passesNeeded } from '@mellow/core';
-import { carriedStateOf, carriedStrips, nextDoubtful } from './carriedState.ts';
+import { carriedStateOf, carriedStrips, doubtfulFrames, nextDoubtful } from './carriedState.ts';
 
 const SPAN = { from: 2, to: 12 };
 const strokes: ScribbleLayer['strokes'] = [{ sign: 'in', widthPx: 8, points: [[1, 1]], frame: 5 }];
@@ -41,6 +41,7 @@ it('between two frames with strokes is as sure as what came from either, by how 
 });
 it('leads to the least sure frame of the next doubtful run, either way, and out of the one in hand', () => {
   const state = carriedStateOf(layer(carried), found, SPAN);
+  expect([...doubtfulFrames(state)]).toEqual([3, 7, 8, 9, 11]);
   expect(nextDoubtful(state, 5, 1)).toBe(8);
   expect(nextDoubtful(state, 8, 1)).toBe(11);
   expect(nextDoubtful(state, 11, 1)).toBeUndefined();

@@ -45,6 +45,11 @@ export function nextDoubtful({ certainties }: CarriedState, frame: number, way: 
   return worst;
 }
 
+/** The frames that it is unsure of. */
+export function doubtfulFrames(state: CarriedState | undefined): ReadonlySet<number> {
+  return new Set(state?.certainties.flatMap((c, f) => (c !== undefined && c < DOUBTFUL ? [f] : [])));
+}
+
 /** How sure the carried selection is, for the strips under the ruler. */
 export const carriedStrips = (layer: ScribbleLayer | undefined, state: CarriedState | undefined): Strip[] =>
   layer && state
