@@ -31,8 +31,8 @@ function referenceFor({ alpha, width, height, scale }: Held): SlipReference {
 }
 
 /**
- * A matte with those of the frames before and after it: grey where all agree; what only the frame before has is in the
- * first channel alone, what only the frame after has in the last.
+ * A matte with those of the frames before and after it: grey where all agree; what only the frame before has is dimly
+ * red, what only the frame after has dimly blue.
  */
 export function ghosted(
   now: Float32Array,
@@ -43,9 +43,9 @@ export function ghosted(
 ): Picture {
   const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
   for (let i = 0, j = 0; i < now.length; i++, j += 4) {
-    rgba[j] = before[i]! * 255;
+    rgba[j] = (now[i]! + before[i]!) * 127.5;
     rgba[j + 1] = now[i]! * 255;
-    rgba[j + 2] = after[i]! * 255;
+    rgba[j + 2] = (now[i]! + after[i]!) * 127.5;
   }
   return { rgba, width, height };
 }
