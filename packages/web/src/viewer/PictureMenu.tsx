@@ -67,7 +67,7 @@ export function PictureMenu({ inHand, viewer, hasShape, children }: Props) {
     ...VIEWS.map((name) => ({ key: name, label: label(name, VIEW_COMMANDS[name]) })),
     { type: 'divider' },
     { key: 'wipe', label: label(compare === 'wipe' ? 'No wipe' : 'Wipe', 'wipe') },
-    { key: 'beside', label: label(beside ? 'Matte alone' : 'Matte with those of the frames beside', 'beside') },
+    { key: 'beside', label: label(beside ? 'Without the frames beside' : 'With the frames beside', 'beside') },
     { key: 'fit', label: label('Fit', 'fit') },
     { key: 'full', label: label('One to one', 'fullSize') },
     { key: 'note', label: label('Note here'), disabled: inHand.shot === undefined },
