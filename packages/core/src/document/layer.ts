@@ -63,8 +63,8 @@ export interface PlateLayer extends LayerCommon {
 }
 
 /**
- * A stroke drawn over the picture: what lies under it is in the selection, or out of it, or is so partly (`unsure`: hair,
- * smoke, glass), or it goes round what is looked for (`around`: all beyond it is out). Full-resolution pixels.
+ * A stroke drawn over the picture: what lies under it is in the selection, or out of it, or is in partly (`unsure`:
+ * hair, smoke, glass), or it goes round what is looked for (`around`: all beyond it is out). Full-resolution pixels.
  */
 export interface Stroke {
   sign: 'in' | 'out' | 'unsure' | 'around';

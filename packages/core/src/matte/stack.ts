@@ -31,7 +31,7 @@ const LAYERS: Entries<LayerKind> = {
     into: (out, layer, { width, height, scale }) => shapeMatteInto(out, width, height, layer, scale),
   },
   scribble: {
-    takesPart: (layer) => layer.strokes.some((s) => s.sign === 'in' || s.sign === 'around') || (layer.from ?? []).length > 0,
+    takesPart: ({ strokes, from = [] }) => from.length > 0 || strokes.some((s) => ['in', 'around'].includes(s.sign)),
     into: (out, layer, { width, height, scale, oklab, carried }) => {
       const found = (layer.from ?? []).flatMap(({ weight, ...from }) => {
         const mask = carried({ weight, ...from });
