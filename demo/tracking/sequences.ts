@@ -5,6 +5,7 @@ import {
   flexAt,
   maskOf,
   PlaneTracker,
+  trackerFor,
   project,
   projectQuad,
   pyramidOf,
@@ -105,7 +106,7 @@ export function follow(
     form: 'spline' as const,
     points: sequence.region.map(([x, y]) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 })),
   };
-  const tracker = new PlaneTracker(
+  const tracker = trackerFor(
     pyramidOf(sequence.frame(0), width, height),
     maskOf(region, width, height),
     undefined,

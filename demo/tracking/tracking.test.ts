@@ -122,3 +122,21 @@ it('follows a soft surface point by point: a 6 px wave to well under 1.3 px, a t
   expect(errors).toHaveLength(29);
   expect(mean(errors)).toBeLessThanOrEqual(1.3);
 }, 60_000);
+
+// places that were looked at while the tracker of patches was made
+it.each([
+  ['parrot.png', [148, 63, 172, 87]],
+  ['grass.png', [238, 238, 262, 262]],
+] as const)(
+  'follows a patch of 24 pixels of %s to a quarter of a pixel, and says when it is covered',
+  (photo, region) => {
+    const calm = { ...small, frames: 24, zoom: [0.95, 1.08], turnDeg: 5, perspective: 0, blurPx: 1 } as const;
+    const free = follow(usual(photo, region, 21, { ...calm, occluder: undefined }), SIMILAR);
+    expect(free.stopped).toBeUndefined();
+    expect(mean(free.errors)).toBeLessThanOrEqual(0.25);
+    const hidden = follow(usual(photo, region, 21, { ...calm, ...shift(8, 20, 0.9, 'brick.png') }), SIMILAR);
+    expect(hidden.stopped?.reason).toBe('covered');
+    expect(Math.max(...hidden.errors)).toBeLessThanOrEqual(1);
+  },
+  60_000,
+);

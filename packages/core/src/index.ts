@@ -123,6 +123,7 @@ export * from './track/homography.ts';
 export * from './track/knownMotions.ts';
 export * from './track/motionModel.ts';
 export * from './track/planeTracker.ts';
+export * from './track/regionTracker.ts';
 export * from './track/pyramid.ts';
 export { seededRandom } from './track/random.ts';
 export * from './track/trackMotion.ts';

@@ -1,10 +1,18 @@
 // A tracking thread: holds one tracker, steps it from frame to frame.
 import { parentPort } from 'node:worker_threads';
-import { maskOf, PlaneTracker, pyramidOf, type Geometry, type Mask, type Pyramid } from '@mellow/core';
+import {
+  maskOf,
+  pyramidOf,
+  trackerFor,
+  type Geometry,
+  type Mask,
+  type Pyramid,
+  type RegionTracker,
+} from '@mellow/core';
 import type { Answer, Request } from './trackProtocol.ts';
 import { warmUpRequests } from './warmUp.ts';
 
-let tracker: PlaneTracker | undefined;
+let tracker: RegionTracker | undefined;
 let size = { width: 0, height: 0 };
 
 function pyramid(codes: Uint16Array): Pyramid {
@@ -27,7 +35,7 @@ function run(request: Request): Omit<Extract<Answer, { ok: true }>, 'id' | 'ok'>
   }
   if (request.kind === 'set up') {
     size = { width: request.width, height: request.height };
-    tracker = new PlaneTracker(
+    tracker = trackerFor(
       pyramid(request.luma),
       maskOf(request.region, size.width, size.height),
       joined(request.holdOuts),
