@@ -40,7 +40,10 @@ export function useStrokes(stack: Stack, projectId: string) {
     choose: (at: number | undefined) =>
       dispatch(strokeChosen(at === undefined || !scribble ? null : { layerId: scribble.id, at })),
     changed: (at: number, stroke: Stroke | undefined, phase: Phase, what: string) => {
-      if (scribble && !scribble.locked) change(scribble, at, stroke, phase, what);
+      if (!scribble || scribble.locked) return;
+      // the places of those behind it change
+      if (!stroke) dispatch(strokeChosen(null));
+      change(scribble, at, stroke, phase, what);
     },
     follow: (of: StrokeHere, follow: Stroke['follow']) =>
       scribble && change(scribble, of.at, strokeFollows(of.stroke, follow), 'done', 'Another track for a stroke'),
