@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { useAppSelector } from '../app/store.ts';
 import { commandsNow, type CommandNow } from './commandsNow.ts';
 import { keysText } from './keyText.ts';
+import { paletteMatch } from './paletteMatch.ts';
 import { entryOf, keysOf, PLACES, type ChangedKeys } from './keyTable.ts';
 
 /** Every command that can be given here, found by typing a part of its name. */
@@ -26,7 +27,7 @@ export default function CommandPalette({ onClose }: { onClose: () => void }) {
       closable={false}
       afterOpenChange={(isOpen) => isOpen && input.current?.focus()}
     >
-      <Command className="palette" label="Find a command" loop>
+      <Command className="palette" label="Find a command" filter={paletteMatch} loop>
         <Command.Input ref={input} placeholder="what it does, or where" aria-label="Find a command" />
         <Command.List>
           <Command.Empty>No command is called that.</Command.Empty>
