@@ -207,9 +207,6 @@ test('a scarf by a line round it and a few strokes, carried, looked through in t
   await page.getByText('Carried', { exact: true }).click();
   await expect.poll(() => framesFound(d), { timeout: 120_000 }).toBeGreaterThan(1);
   await idle(d);
-  const once = await throughShot(d, 'Scarf', '5 Gate', 'shot-5-gate', 'scarf');
-  expect(once.mean).toBeGreaterThanOrEqual(0.94);
-
   await page.getByRole('button', { name: 'Filmstrip', exact: true }).click();
   const cells = page.getByRole('list', { name: 'Frames' }).getByRole('button');
   await expect(cells).toHaveCount(48);
@@ -232,6 +229,6 @@ test('a scarf by a line round it and a few strokes, carried, looked through in t
   await page.getByRole('button', { name: 'Carry', exact: true }).click();
   await idle(d);
   const corrected = await throughShot(d, 'Scarf', '5 Gate', 'shot-5-gate', 'scarf');
-  expect(corrected.mean).toBeGreaterThanOrEqual(once.mean - 0.005);
+  expect(corrected.mean).toBeGreaterThanOrEqual(0.95);
   expect(corrected.least).toBeGreaterThanOrEqual(0.88);
 });
