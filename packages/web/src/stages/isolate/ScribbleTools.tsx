@@ -30,7 +30,7 @@ export function ScribbleTools() {
           size="small"
           aria-label="The next stroke says"
           options={WAYS}
-          {...(chosen && { value: chosen.value })}
+          value={tool}
           onChange={(next) => dispatch(toolChosen(next))}
         />
       </div>
