@@ -119,7 +119,8 @@ function directionsOf(set: Uint8Array, width: number, height: number, widest: nu
   const reach = (x: number, y: number, dx: number, dy: number, most: number, gap: number): number => {
     let last = 0;
     for (let t = 1; t <= most; t++) {
-      const [u, v] = [Math.round(x + dx * t), Math.round(y + dy * t)];
+      const u = Math.round(x + dx * t);
+      const v = Math.round(y + dy * t);
       if (u < 0 || v < 0 || u >= width || v >= height) break;
       if (set[v * width + u] === 1) last = t;
       else if (t - last > gap) break;
@@ -129,11 +130,15 @@ function directionsOf(set: Uint8Array, width: number, height: number, widest: nu
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       if (set[i] === 0) continue;
-      let [best, long] = [0, 0];
+      let best = 0;
+      let long = 0;
       for (let k = 0; k < DIRECTIONS; k++) {
-        const [dx, dy] = STEPS[k]!;
+        const dx = STEPS[k]![0];
+        const dy = STEPS[k]![1];
         const along = reach(x, y, dx, dy, longest, GAP) + reach(x, y, -dx, -dy, longest, GAP) + 1;
-        if (along > long) [best, long] = [k, along];
+        if (along <= long) continue;
+        best = k;
+        long = along;
       }
       const [dx, dy] = STEPS[best]!;
       const most = Math.ceil(widest);

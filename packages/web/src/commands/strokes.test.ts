@@ -12,6 +12,7 @@ import {
   strokeFollows,
   strokesHere,
 } from './strokes.ts';
+import { editLayer } from './stack.ts';
 import { at, documentWith, layersAfter, shape } from './testing.ts';
 
 const stroke = (sign: 'in' | 'out', x: number): Stroke => ({
@@ -147,4 +148,16 @@ it('the last stroke that grows does, between the least and the most', () => {
   expect(grown(here, 1000)!.stroke.reach).toBe(REACH.most);
   expect(grown(here, 0)!.stroke.reach).toBe(REACH.least);
   expect(grown([here[1]!], 2)).toBeUndefined();
+});
+it('the edge of a scribble is made hard, soft by hand, and as the picture again', () => {
+  const softOf = (before: number | undefined, next: number | undefined) => {
+    const own = scribble('a', before === undefined ? {} : { softPx: before });
+    const { softPx: _before, ...rest } = own;
+    const edited = next === undefined ? rest : { ...rest, softPx: next };
+    const [layer] = layersAfter(documentWith([own]), editLayer(documentWith([own]), at(0), 'Soft edge', edited)) as [
+      ScribbleLayer,
+    ];
+    return layer.softPx;
+  };
+  expect([softOf(undefined, 0), softOf(0, 4), softOf(4, undefined)]).toEqual([0, 4, undefined]);
 });

@@ -217,9 +217,11 @@ const isPicture = (value: unknown): value is Picture => typeof value === 'object
 
 /** Selecting by strokes is loaded with the first scribble, wherever in a task one stands. */
 async function loadedFor(task: Task): Promise<void> {
-  if (JSON.stringify(task).includes('"kind":"scribble"'))
-    provideSelector((await import('@mellow/core/selection')).selectionInto);
+  if (canSelect || !JSON.stringify(task).includes('"kind":"scribble"')) return;
+  provideSelector((await import('@mellow/core/selection')).selectionInto);
+  canSelect = true;
 }
+let canSelect = false;
 
 /** Does a task. Pictures are handed over, not copied. */
 async function run<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {

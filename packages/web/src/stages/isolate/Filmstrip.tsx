@@ -31,7 +31,7 @@ export default function Filmstrip({ inHand, doubtful, frame, onGo, onClose }: Pr
           Only frames that stand out
         </Checkbox>
         <span className="quiet grow">
-          {every > 1 ? `Every ${every}th frame. ` : ''}A mark: its size jumps, or it was carried there unsurely.
+          {every > 1 ? `One frame in ${every}. ` : ''}A mark: its size jumps, or it was carried there unsurely.
         </span>
         {cells.size < frames.length && (
           <Progress

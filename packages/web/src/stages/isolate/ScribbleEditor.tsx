@@ -99,7 +99,7 @@ function SoftEdge({ layer, onDrag, onSave }: Pick<Props, 'layer' | 'onDrag' | 'o
             label="Soft edge"
             value={softPx}
             unit="px"
-            min={0}
+            min={0.5}
             max={200}
             step={0.5}
             digits={1}
