@@ -24,7 +24,7 @@ function carriedThrough(spec: SceneSpec): CarryingRow {
     return { oklab: source.oklab(), luma: source.luma(), truth: isIn(alpha) };
   };
   const first = at(0);
-  const carrier = new SelectionCarrier(first, first.truth);
+  const carrier = SelectionCarrier.from(first, first.truth);
   const ious: number[] = [];
   let [off, ms] = [0, 0];
   for (let t = 1; t < FRAMES; t++) {

@@ -27,7 +27,7 @@ it.each([
 ])('%s: IoU %f in the mean, %f at least, over every frame', (name, mean, least) => {
   const spec = SCENES.find((s) => s.name === name)!;
   const first = sceneFrame(spec, 0);
-  const carrier = new SelectionCarrier(pictureOf(first.codes, 1), isIn(first.alpha, 0.5));
+  const carrier = SelectionCarrier.from(pictureOf(first.codes, 1), isIn(first.alpha, 0.5));
   const ious: number[] = [];
   for (let t = 1; t <= 30; t++) {
     const { codes, alpha } = sceneFrame(spec, t);
@@ -50,7 +50,7 @@ it('a scooter past a lamp post, out of the picture on one side: IoU 0.85 in the 
     const [g, b, r] = frames[f]!;
     return pictureOf({ width: W, height: H, r: r!, g: g!, b: b! }, 0.75);
   };
-  const carrier = new SelectionCarrier(at(2), isIn(truth[2]!, 128));
+  const carrier = SelectionCarrier.from(at(2), isIn(truth[2]!, 128));
   const ious = frames.slice(3).map((_, k) => compareMattes(carrier.step(at(k + 3)).mask, isIn(truth[k + 3]!, 128)).iou);
   const mean = ious.reduce((a, b) => a + b) / ious.length;
   console.log(`scooter: mean ${mean.toFixed(3)}, least ${Math.min(...ious).toFixed(3)} of ${ious.length} frames`);

@@ -15,5 +15,4 @@ it.each(FOLLOWED.filter((f) => f.file === 'shot-2-cafe'))(
     expect(followed.keys.length).toBeLessThanOrEqual(3);
     expect(mean(px)).toBeLessThanOrEqual(1);
   },
-  120_000,
 );

@@ -78,7 +78,7 @@ export const usual = (
 export const covers = (
   share: number,
   by: string,
-  enters: 'slides' | 'at once' = 'slides',
+  enters: 'slides' | 'at once' | 'crosses' = 'slides',
   from = 40,
   to = 60,
 ): Pick<SequenceSpec, 'occluder'> => ({

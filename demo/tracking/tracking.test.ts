@@ -17,7 +17,7 @@ it('follows a textured plane through a third of cover to a tenth of a pixel, and
   expect(confidences.every((c) => c >= 0 && c <= 1)).toBe(true);
   // it says when less of the region is seen
   expect(mean(confidences.slice(19, 26))).toBeLessThan(mean(confidences.slice(0, 12)) - 0.15);
-}, 60_000);
+});
 
 it('follows a weak texture (an eighth of the contrast) to 0.15 px', () => {
   const { errors, stopped } = follow(
@@ -26,7 +26,7 @@ it('follows a weak texture (an eighth of the contrast) to 0.15 px', () => {
   expect(stopped).toBeUndefined();
   expect(mean(errors)).toBeLessThanOrEqual(0.15);
   expect(Math.max(...errors)).toBeLessThanOrEqual(1);
-}, 60_000);
+});
 
 it('holds with 55 % covered, or stops before it is 3 px off; as a hold-out it does not stop', () => {
   const spec = usual('coffee.png', [200, 120, 420, 320], 7, { ...small, ...shift(16, 28, 0.55, 'brick.png') });
@@ -36,7 +36,30 @@ it('holds with 55 % covered, or stops before it is 3 px off; as a hold-out it do
   const held = follow(spec, ALL, true);
   expect(held.stopped).toBeUndefined();
   expect(mean(held.errors)).toBeLessThanOrEqual(0.2);
-}, 90_000);
+});
+
+it('follows jumps from frame to frame, a third of a region’s size and 8° at once, by what lies around it too', () => {
+  const jumps = { ...small, frames: 12, zoom: [0.8, 1.25], turnDeg: 25, panPx: 50, occluder: undefined } as const;
+  const { errors, stopped } = follow(usual('parrot.png', [190, 190, 290, 290], 3, jumps));
+  expect(stopped).toBeUndefined();
+  expect(mean(errors)).toBeLessThanOrEqual(0.5);
+  // bricks look like those beside them: it stops rather than go on with another
+  const bricks = follow(usual('brick.png', [200, 200, 300, 300], 3, jumps));
+  expect(Math.max(...bricks.errors)).toBeLessThanOrEqual(1);
+});
+
+it('holds while a strip over 55 % of the region crosses it, to a pixel: three of three', () => {
+  for (const [photo, region, seed, by] of [
+    ['astronaut.png', [130, 180, 340, 380], 31, 'brick.png'],
+    ['parrot.png', [140, 140, 340, 340], 32, 'grass.png'],
+    ['coffee.png', [200, 120, 420, 320], 33, 'brick.png'],
+  ] as const) {
+    const crossed = { ...small, ...covers(0.55, by, 'crosses', 8, 36) };
+    const { errors, stopped } = follow(usual(photo, [...region], seed, crossed));
+    expect([photo, stopped]).toEqual([photo, undefined]);
+    expect(Math.max(...errors)).toBeLessThanOrEqual(1);
+  }
+});
 
 it('is better still when the motion is known to be simpler', () => {
   const similar = follow(
@@ -61,7 +84,7 @@ it('is better still when the motion is known to be simpler', () => {
     MOVE,
   );
   expect(mean(moved.errors)).toBeLessThanOrEqual(0.05);
-}, 90_000);
+});
 
 it('notices full cover within two frames and says so', () => {
   for (const by of ['brick.png', 'grey'] as const) {
@@ -72,13 +95,13 @@ it('notices full cover within two frames and says so', () => {
     expect(stopped!.frame).toBeLessThanOrEqual(11);
     expect(Math.max(...errors)).toBeLessThanOrEqual(1);
   }
-}, 60_000);
+});
 
 it('refuses a blank region before it has moved', () => {
   const blank = follow(usual('astronaut.png', [130, 180, 340, 380], 11, { ...small, frames: 4, contrast: 0 }));
   expect(blank.stopped).toMatchObject({ frame: 1, reason: 'no texture' });
   expect(blank.textureErrorPx).toBeGreaterThan(0.8);
-}, 60_000);
+});
 
 it('stops when the region leaves the picture, without having gone astray', () => {
   const { stopped, errors } = follow(
@@ -93,7 +116,7 @@ it('stops when the region leaves the picture, without having gone astray', () =>
   );
   expect(stopped?.reason).toBe('left the picture');
   expect(Math.max(...errors)).toBeLessThanOrEqual(3);
-}, 60_000);
+});
 
 it('does not run off with a bright textured occluder over a dark, nearly flat region', () => {
   const { stopped, errors } = follow(
@@ -106,7 +129,7 @@ it('does not run off with a bright textured occluder over a dark, nearly flat re
   );
   expect(Math.max(...errors)).toBeLessThanOrEqual(3);
   if (stopped) expect(stopped.errorPx).toBeLessThanOrEqual(3);
-}, 60_000);
+});
 
 it('follows a soft surface point by point: a 6 px wave to well under 1.3 px, a third of it covered on the way', () => {
   const errors = followSoft(
@@ -121,7 +144,7 @@ it('follows a soft surface point by point: a 6 px wave to well under 1.3 px, a t
   );
   expect(errors).toHaveLength(29);
   expect(mean(errors)).toBeLessThanOrEqual(1.3);
-}, 60_000);
+});
 
 // places that were looked at while the tracker of patches was made
 it.each([
@@ -138,5 +161,4 @@ it.each([
     expect(hidden.stopped?.reason).toBe('covered');
     expect(Math.max(...hidden.errors)).toBeLessThanOrEqual(1);
   },
-  60_000,
 );

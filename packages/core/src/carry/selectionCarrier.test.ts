@@ -52,7 +52,7 @@ function frame({ at, post: [p0, p1] = [0, 0] }: Scene, t: number): CarriedPictur
 /** Overlap with the truth on each frame after the first, and what was said of it. */
 function carried(scene: Scene, frames: number) {
   const first = frame(scene, 0);
-  const carrier = new SelectionCarrier(first, first.truth);
+  const carrier = SelectionCarrier.from(first, first.truth);
   return Array.from({ length: frames }, (_, k) => {
     const now = frame(scene, k + 1);
     const found = carrier.step(now);
@@ -87,9 +87,21 @@ describe('a selection', () => {
     expect(all[5]!.overlap).toBeGreaterThan(0.9);
     expect(all.at(-1)!.mask.some((v) => v !== 0)).toBe(false);
   });
+  it('goes on from where another was to the very same masks, behind a post and out of sight too', () => {
+    const scene: Scene = { at: (t) => [70 + 10 * t, 100], post: [130, 240] };
+    const first = frame(scene, 0);
+    const through = SelectionCarrier.from(first, first.truth);
+    for (let t = 1; t <= 14; t++) {
+      // as it is kept in a file
+      const kept = [5, 13].includes(t) ? structuredClone(through.state()) : undefined;
+      const now = frame(scene, t);
+      const found = through.step(now);
+      if (kept) expect(new SelectionCarrier(kept).step(now), `frame ${t}`).toEqual(found);
+    }
+  });
   it('that is nothing stays nothing', () => {
     const first = frame({ at: () => [100, 100] }, 0);
-    const carrier = new SelectionCarrier(first, new Float32Array(W * H));
+    const carrier = SelectionCarrier.from(first, new Float32Array(W * H));
     expect(carrier.step(first)).toMatchObject({ isSeen: false, certainty: 0 });
   });
 });

@@ -1,13 +1,13 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { boundsOfMatte, cutOut, grownBox, putBack, unitedBox, type PixelBox } from '../matte/bounds.ts';
 import { connectedComponents } from '../matte/components.ts';
-import { colourOdds, tabulatedOdds, type ColourOdds } from '../scribble/colourOdds.ts';
+import { oddsFromTable, type ColourOdds } from '../scribble/colourOdds.ts';
 import { cutOutlineInPlace } from '../scribble/cutOutline.ts';
 import { cutPatches } from '../scribble/cutPatches.ts';
 import { maskOfPatches, patchOfEach, preparedPart } from '../scribble/preparedPicture.ts';
-import { signedDistance } from '../scribble/signedDistance.ts';
 import { project, STILL, type Homography } from '../track/homography.ts';
 import type { Pyramid } from '../track/pyramid.ts';
+import { coloursOf, distancesTo, partOf, wholePlane } from './aroundMask.ts';
 import { FAR_OUT, motionEvidence, type Memory, type Moment } from './evidence.ts';
 import { groundMotion } from './groundMotion.ts';
 import { innerMotion, type InnerMotion } from './innerMotion.ts';
@@ -30,8 +30,6 @@ const COLOUR = 0.6;
 /** Of that, this much by what the colours were a few frames ago: light changes; the rest as they were taught. */
 const RECENT = 0.3;
 const RELEARNT_EVERY = 4;
-/** Colours of the surroundings are those up to so far from the outline, pixels. */
-const RING = 60;
 /** What the taught shape says, as log-odds, so many pixels from its outline; and more where nothing else explains. */
 const SHAPE = 1.2;
 const SHAPE_WHERE_OPEN = 1;
@@ -59,6 +57,23 @@ const CERTAINTY_PER_UNSURE = 5;
 
 type Known = CarriedPicture & Moment;
 
+/** All that a carrier goes on from: plain values and planes, as a structured clone takes them. */
+export interface CarrierState {
+  width: number;
+  height: number;
+  /** Pixels of what was taught. */
+  area: number;
+  /** What the colours say, as taught and as of late, as tables. */
+  taught: Float32Array;
+  recent: Float32Array;
+  last: Known;
+  /** When it was seen well last, and how many frames ago: often the very moment of `last`. */
+  lastWell: { moment: Known; frames: number };
+  velocity: Homography;
+  steps: number;
+  framesUnseen: number;
+}
+
 /**
  * Carries a selection from frame to frame. Its motion is told from points inside it alone, that of the ground from
  * points around it; both are remembered as they looked when last seen, so that each pixel of the next frame can be
@@ -69,30 +84,64 @@ export class SelectionCarrier {
   readonly #width: number;
   readonly #height: number;
   readonly #area: number;
+  readonly #taughtTable: Float32Array;
   readonly #taught: ColourOdds;
+  #recentTable: Float32Array;
   #recent: ColourOdds;
   #last: Known;
   #lastWell: { moment: Known; frames: number };
-  #velocity: Homography = STILL;
-  #steps = 0;
-  #framesUnseen = 0;
+  #velocity: Homography;
+  #steps: number;
+  #framesUnseen: number;
 
-  /** `mask`: what is selected on the first frame, 0 or 1. */
-  constructor(frame: CarriedPicture, mask: Float32Array) {
+  /** Goes on from where another was, and finds what that would have found. */
+  constructor(state: CarrierState) {
+    [this.#width, this.#height, this.#area] = [state.width, state.height, state.area];
+    [this.#taughtTable, this.#recentTable] = [state.taught, state.recent];
+    [this.#taught, this.#recent] = [oddsFromTable(state.taught), oddsFromTable(state.recent)];
+    [this.#last, this.#lastWell] = [state.last, { ...state.lastWell }];
+    [this.#velocity, this.#steps, this.#framesUnseen] = [state.velocity, state.steps, state.framesUnseen];
+  }
+  /** Sets out from a frame. `mask`: what is selected on it, 0 or 1. */
+  static from(frame: CarriedPicture, mask: Float32Array): SelectionCarrier {
     const { width, height } = frame.luma[0]!;
-    [this.#width, this.#height] = [width, height];
-    this.#area = areaOf(mask);
-    this.#taught = this.#recent = this.#coloursOf(frame, mask);
     const outside = new Float32Array(mask.length);
     for (let i = 0; i < mask.length; i++) outside[i] = 1 - mask[i]!;
-    this.#last = {
+    const last: Known = {
       ...frame,
       mask,
-      shape: this.#distances(mask),
+      shape: distancesTo(mask, width, height),
       piece: { looks: frame.oklab, known: mask },
       ground: { looks: frame.oklab, known: outside },
     };
-    this.#lastWell = { moment: this.#last, frames: 0 };
+    const taught = coloursOf(frame.oklab, mask, width, height);
+    return new SelectionCarrier({
+      width,
+      height,
+      area: areaOf(mask),
+      taught,
+      recent: taught,
+      last,
+      lastWell: { moment: last, frames: 0 },
+      velocity: STILL,
+      steps: 0,
+      framesUnseen: 0,
+    });
+  }
+  /** Where it is: its planes are not copied, and not written to by later steps. */
+  state(): CarrierState {
+    return {
+      width: this.#width,
+      height: this.#height,
+      area: this.#area,
+      taught: this.#taughtTable,
+      recent: this.#recentTable,
+      last: this.#last,
+      lastWell: { ...this.#lastWell },
+      velocity: this.#velocity,
+      steps: this.#steps,
+      framesUnseen: this.#framesUnseen,
+    };
   }
 
   /** The selection on the next frame (or the one before, going backwards: always away from the first). */
@@ -128,7 +177,7 @@ export class SelectionCarrier {
     const box = motion && this.#boxToLookAt(from, before, motion);
     if (!box) return undefined;
     const seen = motionEvidence(from, next.oklab, motion.back, ground, box, this.#width, this.#height);
-    const oklab = this.#partOf(next.oklab, box);
+    const oklab = partOf(next.oklab, this.#width, box);
     const odds = this.#oddsOf(oklab, seen.odds, seen.open, seen.carried.shape);
     const cut = cutOf(oklab, odds, box);
     keepWhatBelongs(cut, seen.carried, box);
@@ -173,7 +222,7 @@ export class SelectionCarrier {
     { piece, ground, shape }: Moment,
     box: PixelBox,
   ): void {
-    const now = cutOut(this.#distances(mask), this.#width, box);
+    const now = cutOut(distancesTo(mask, this.#width, this.#height), this.#width, box);
     for (let o = 0; o < now.length; o++) {
       const was = shape[o]!;
       shape[o] = was + (now[o]! > was ? TAKEN_IN : FORGOTTEN) * (now[o]! - was);
@@ -190,58 +239,24 @@ export class SelectionCarrier {
     this.#last = {
       ...next,
       mask,
-      shape: this.#whole(shape, box, -FAR_OUT),
+      shape: wholePlane(shape, box, -FAR_OUT, this.#width, this.#height),
       // all that lies off the box is ground
       piece: this.#wholeMemory(piece, next.oklab, box, 0),
       ground: this.#wholeMemory(ground, next.oklab, box, 1),
     };
     this.#framesUnseen = 0;
     if (areaOf(cut) >= SEEN_WELL * this.#area) this.#lastWell = { moment: this.#last, frames: 0 };
-    if (++this.#steps % RELEARNT_EVERY === 0) this.#recent = this.#coloursOf(next, mask);
-  }
-  #whole(part: Float32Array, box: PixelBox, rest: Float32Array | number): Float32Array {
-    const plane = new Float32Array(this.#width * this.#height);
-    if (typeof rest === 'number') plane.fill(rest);
-    else plane.set(rest);
-    putBack(plane, this.#width, part, box);
-    return plane;
+    if (++this.#steps % RELEARNT_EVERY !== 0) return;
+    this.#recentTable = coloursOf(next.oklab, mask, this.#width, this.#height);
+    this.#recent = oddsFromTable(this.#recentTable);
   }
   #wholeMemory({ looks, known }: Memory, rest: OklabPlanes, box: PixelBox, isKnown: number): Memory {
-    const L = this.#whole(looks.L, box, rest.L);
-    const a = this.#whole(looks.a, box, rest.a);
-    const b = this.#whole(looks.b, box, rest.b);
-    return { looks: { L, a, b }, known: this.#whole(known, box, isKnown) };
-  }
-
-  #partOf({ L, a, b }: OklabPlanes, box: PixelBox): OklabPlanes {
-    const part = (plane: Float32Array) => cutOut(plane, this.#width, box);
-    return { L: part(L), a: part(a), b: part(b) };
-  }
-  #around(mask: Float32Array, margin: number): PixelBox | undefined {
-    const box = boundsOfMatte(mask, this.#width, this.#height);
-    if (!box) return undefined;
-    const [x0, y0] = [Math.max(box.x0 - margin, 0), Math.max(box.y0 - margin, 0)];
-    return { x0, y0, x1: Math.min(box.x1 + margin, this.#width), y1: Math.min(box.y1 + margin, this.#height) };
-  }
-  /** Signed distances to a mask's outline, up to `FAR_OUT`. */
-  #distances(mask: Float32Array): Float32Array {
-    const box = this.#around(mask, FAR_OUT);
-    if (!box) return new Float32Array(mask.length).fill(-FAR_OUT);
-    const part = signedDistance(cutOut(mask, this.#width, box), box.x1 - box.x0, box.y1 - box.y0);
-    for (let i = 0; i < part.length; i++) part[i] = Math.min(Math.max(part[i]!, -FAR_OUT), FAR_OUT);
-    return this.#whole(part, box, -FAR_OUT);
-  }
-  #coloursOf({ oklab }: CarriedPicture, mask: Float32Array): ColourOdds {
-    const box = this.#around(mask, RING + 1);
-    if (!box) return () => 0;
-    const distance = signedDistance(cutOut(mask, this.#width, box), box.x1 - box.x0, box.y1 - box.y0);
-    const marks = new Int8Array(distance.length);
-    for (let i = 0; i < marks.length; i++) {
-      if (distance[i]! > 1.5) marks[i] = 1;
-      else if (distance[i]! < -2 && distance[i]! > -RING) marks[i] = -1;
-    }
-    if (!marks.includes(1) || !marks.includes(-1)) return () => 0;
-    return tabulatedOdds(colourOdds(this.#partOf(oklab, box), marks, () => false));
+    const whole = (part: Float32Array, around: Float32Array | number) =>
+      wholePlane(part, box, around, this.#width, this.#height);
+    const L = whole(looks.L, rest.L);
+    const a = whole(looks.a, rest.a);
+    const b = whole(looks.b, rest.b);
+    return { looks: { L, a, b }, known: whole(known, isKnown) };
   }
 }
 

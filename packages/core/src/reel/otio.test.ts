@@ -159,7 +159,7 @@ describe('a cut list in OpenTimelineIO', () => {
             expect(error).toBeInstanceOf(CutListError);
           }
       }),
-      { numRuns: 1000 },
+      { numRuns: 300 },
     );
   });
 });

@@ -50,17 +50,23 @@ function meanProbability(colours: Float64Array, of: ColourMixture, against: Colo
 /** Steps of the table along lightness, and along a and b; and what it spans of them. */
 const STEPS = [24, 40, 40] as const;
 const SPAN = { L: [0, 1.05], a: [-0.3, 0.3], b: [-0.3, 0.3] } as const;
-/** The same odds read off a table, at its nearest entry: for whole pictures. */
-export function tabulatedOdds(odds: ColourOdds): ColourOdds {
-  const [nL, nA, nB] = STEPS;
-  const of = ([lo, hi]: readonly [number, number], n: number) => ({ lo, step: (hi - lo) / n, n });
-  const [L, a, b] = [of(SPAN.L, nL), of(SPAN.a, nA), of(SPAN.b, nB)];
-  const table = new Float32Array(nL * nA * nB);
-  for (let i = 0, o = 0; i < nL; i++)
-    for (let j = 0; j < nA; j++)
-      for (let k = 0; k < nB; k++, o++)
+const along = ([lo, hi]: readonly [number, number], n: number) => ({ lo, step: (hi - lo) / n, n });
+const AXES = { L: along(SPAN.L, STEPS[0]), a: along(SPAN.a, STEPS[1]), b: along(SPAN.b, STEPS[2]) };
+
+/** Odds as a table over lightness (slowest), a and b, for whole pictures; read with `oddsFromTable`. */
+export function oddsTable(odds: ColourOdds): Float32Array {
+  const { L, a, b } = AXES;
+  const table = new Float32Array(L.n * a.n * b.n);
+  for (let i = 0, o = 0; i < L.n; i++)
+    for (let j = 0; j < a.n; j++)
+      for (let k = 0; k < b.n; k++, o++)
         table[o] = odds(L.lo + (i + 0.5) * L.step, a.lo + (j + 0.5) * a.step, b.lo + (k + 0.5) * b.step);
+  return table;
+}
+/** The odds of a table, at its nearest entry. */
+export function oddsFromTable(table: Float32Array): ColourOdds {
+  const { L, a, b } = AXES;
   const index = (v: number, { lo, step, n }: { lo: number; step: number; n: number }) =>
     Math.min(Math.max(Math.floor((v - lo) / step), 0), n - 1);
-  return (l, x, y) => table[(index(l, L) * nA + index(x, a)) * nB + index(y, b)]!;
+  return (l, x, y) => table[(index(l, L) * a.n + index(x, a)) * b.n + index(y, b)]!;
 }

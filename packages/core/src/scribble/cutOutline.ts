@@ -2,12 +2,13 @@ import { markEdgeBand } from '../matte/edgeBand.ts';
 import { MaxFlow } from './maxFlow.ts';
 import type { SizedPicture } from './preparedPicture.ts';
 
-/** What it costs to cut between two pixels of one colour. */
+/** What it costs to cut between two pixels of one colour, where odds come from a whole selection. */
 const PIXEL_SMOOTHNESS = 3;
 
 /**
  * Cuts a mask's outline anew, pixel by pixel in a band about it, in place: `mask` is 0 or 1, and so it stays; `marks`
- * says what is settled (1 in, −1 out, 0 nothing), `oddsAt` the log-odds of a pixel's being in.
+ * says what is settled (1 in, −1 out, 0 nothing), `oddsAt` the log-odds of a pixel's being in, `smoothness` what it
+ * costs to cut between two pixels of one colour.
  */
 export function cutOutlineInPlace(
   mask: Float32Array,
@@ -15,6 +16,7 @@ export function cutOutlineInPlace(
   marks: Int8Array,
   oddsAt: (i: number) => number,
   bandPx: number,
+  smoothness = PIXEL_SMOOTHNESS,
 ): void {
   const { L, a, b } = oklab;
   const band = new Uint8Array(width * height);
@@ -43,7 +45,7 @@ export function cutOutlineInPlace(
   const join = (p: number, i: number, j: number, distance: number) => {
     const q = node[j]!;
     if (q >= 0 && q < p) return;
-    const link = (PIXEL_SMOOTHNESS * Math.exp(-difference2(i, j) / (2 * usual2))) / distance;
+    const link = (smoothness * Math.exp(-difference2(i, j) / (2 * usual2))) / distance;
     if (q >= 0) graph.addEdge(p, q, link, link);
     else graph.addTerminals(p, mask[j]! * link, (1 - mask[j]!) * link);
   };

@@ -1,8 +1,15 @@
 import { MaxFlow } from './maxFlow.ts';
 import type { Superpixels } from './superpixels.ts';
 
-/** What it costs to cut between two patches of one colour. */
-const PATCH_SMOOTHNESS = 2;
+/** What holds patches together. */
+export interface PatchBonds {
+  /** What it costs to cut between two patches of one colour. */
+  smoothness: number;
+  /** How many times the usual squared difference of colour it takes for that to fall to 1/e. */
+  usual: number;
+}
+/** Where the odds come from a whole selection. */
+const PATCH_BONDS: PatchBonds = { smoothness: 2, usual: 2 };
 const CERTAIN = 1e6;
 
 /** By how many pixels more strokes take a patch in than leave it out. */
@@ -24,7 +31,12 @@ export const differences2 = ({ pairs, border, L, a, b }: Superpixels): Float64Ar
  * are the
  * log-odds of a pixel of each patch being in.
  */
-export function cutPatches(patches: Superpixels, votes: Int32Array, odds: Float64Array): Uint8Array {
+export function cutPatches(
+  patches: Superpixels,
+  votes: Int32Array,
+  odds: Float64Array,
+  bonds: PatchBonds = PATCH_BONDS,
+): Uint8Array {
   const { count, labels, area, pairs, border } = patches;
   const graph = new MaxFlow(count, border.length);
   const usualArea = labels.length / count;
@@ -37,7 +49,7 @@ export function cutPatches(patches: Superpixels, votes: Int32Array, odds: Float6
   const usual2 = mean(difference2) || 1;
   const usualBorder = mean(border) || 1;
   border.forEach((sides, e) => {
-    const link = (PATCH_SMOOTHNESS * sides * Math.exp(-difference2[e]! / (2 * usual2))) / usualBorder;
+    const link = (bonds.smoothness * sides * Math.exp(-difference2[e]! / (bonds.usual * usual2))) / usualBorder;
     graph.addEdge(pairs[2 * e]!, pairs[2 * e + 1]!, link, link);
   });
   graph.solve();

@@ -28,7 +28,8 @@ export interface SequenceSpec {
   blurPx: number;
   /** Share of the region's width that is covered, and from which frame to which. `by`: what covers it. */
   occluder?:
-    undefined | { share: number; from: number; to: number; by: Photograph | 'grey'; enters?: 'slides' | 'at once' };
+    | undefined
+    | { share: number; from: number; to: number; by: Photograph | 'grey'; enters?: 'slides' | 'at once' | 'crosses' };
   /** Multiplies the photograph's contrast about its mean, and adds to it: a weak or dark texture. */
   contrast?: number;
   lift?: number;
@@ -122,6 +123,10 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     const xs = corners[t]!.map((p) => p[0]);
     const [left, right] = [Math.min(...xs), Math.max(...xs)];
     const wide = (right - left) * o.share;
+    if (o.enters === 'crosses') {
+      const x0 = left - wide + ((right - left + wide) * (t - o.from)) / (o.to - o.from);
+      return { x0, x1: x0 + wide };
+    }
     // it comes in from the left and rests with its edge at `share`, or is there at once
     const way = o.enters === 'at once' ? 1 : Math.min((t - o.from + 1) / 5, (o.to - t + 1) / 5, 1);
     return { x0: left - 40 - wide, x1: left + wide * way };

@@ -2,6 +2,7 @@ import type { Freedom } from '../document/motion.ts';
 import { agreement, align, blockCorrelation, readSamples, type Aligned } from './align.ts';
 import { cornersIn } from './corners.ts';
 import { FlexFinder, flexAt, type Flex } from './flex.ts';
+import { pointsAround, turnedAndScaled, type FollowedPoints } from './farStarts.ts';
 import { followPoints } from './flow.ts';
 import {
   compose,
@@ -68,10 +69,19 @@ const UNCOVERED = 0.97;
 const SURE_TEXTURE_PX = 0.1;
 /** Under this a frame is not believed. */
 const LEAST_CONFIDENCE = 0.34;
+/** … or under this, if it goes on as before: something that crosses the region leaves little of it. */
+const LEAST_GOING_ON = 0.18;
 const LEAST_INSIDE = 0.12;
 /** With less of the region than this on the picture, a loss is put down to that. */
 const MOSTLY_INSIDE = 0.6;
 const LARGEST_ERROR_PX = 1.2;
+/** A region whose corners go further than this share of its size jumps: it is looked for from several starts. */
+const JUMP = 0.1;
+const MOST_STARTS = 6;
+/** Nothing is believed to have gone far that is not seen this well. */
+const SURE_AFAR = 0.6;
+/** From this confidence on nothing is left to be found. */
+const QUITE_SEEN = 0.97;
 /** A region whose own noise leaves more than this has no texture to follow. */
 const LARGEST_TEXTURE_ERROR_PX = 0.8;
 /**
@@ -207,7 +217,36 @@ export class PlaneTracker {
     const predicted = this.#h2 ? compose(compose(this.#h1, inverted(this.#h2)), this.#h1) : this.#h1;
     const carried = this.#carriedByPoints(next, predicted, holdOut);
     const found = this.#best(next, carried ? [carried, predicted] : [predicted], holdOut);
-    return this.#taken(next, found, holdOut);
+    const isLittleSeen = found.confidence < LITTLE_SEEN && this.#isFar(found.motion, this.#h1);
+    const isFound = found.confidence > QUITE_SEEN || !(isLittleSeen || this.#isFar(found.motion, predicted));
+    if (holdOut || found.lost === 'left the picture' || (isFound && !found.lost))
+      return this.#taken(next, found, holdOut);
+    return this.#taken(next, this.#fromAfar(next, predicted, found), holdOut);
+  }
+  /** Is the region, by its corners, a good share of its size away from where another motion takes it? */
+  #isFar(motion: Homography, from: Homography): boolean {
+    const quad = projectQuad(from, quadOf(this.#regionBox));
+    const size = Math.sqrt(Math.abs(quadArea(quad)));
+    return meanDistance(projectQuad(motion, quadOf(this.#regionBox)), quad) > JUMP * size;
+  }
+  /** A jump is looked for from several starts; nothing is believed to have gone so far that is not seen well. */
+  #fromAfar(next: Pyramid, predicted: Homography, found: Candidate | TrackedFrame): Candidate | TrackedFrame {
+    const quad = projectQuad(this.#h1, quadOf(this.#regionBox));
+    const around = this.#fitted(pointsAround(this.#previous, next, quad));
+    const starts = found.lost
+      ? this.#searched(next, turnedAndScaled(predicted, this.#regionBox, this.#freedom), MOST_STARTS)
+      : [];
+    let far = this.#best(next, [found.motion, ...(around ? [around] : []), ...starts], undefined);
+    // what is near the right place, but not quite seen there, is nearer after each time
+    for (let round = 0; round < 3 && !far.lost && far.confidence < QUITE_SEEN; round++) {
+      const nearer = this.#best(next, [far.motion], undefined);
+      if (nearer.lost || nearer.confidence <= far.confidence) break;
+      far = nearer;
+    }
+    if (!far.lost && far.confidence > Math.max(SURE_AFAR, found.confidence)) return far;
+    if (found.lost || found.confidence > LITTLE_SEEN) return found;
+    // a texture that repeats fits elsewhere too, though never as well
+    return { ...found, lost: this.#insideShare(next, found.motion) < MOSTLY_INSIDE ? 'left the picture' : 'covered' };
   }
 
   /** Looks for the region anew near a guess, after a gap. */
@@ -219,7 +258,7 @@ export class PlaneTracker {
     if (this.textureErrorPx > LARGEST_TEXTURE_ERROR_PX)
       return { motion: guess, confidence: 0, expectedErrorPx: this.textureErrorPx, lost: 'no texture' };
     this.#flex?.forget();
-    const found = this.#taken(next, this.#best(next, [guess, ...this.#searched(next, guess)], holdOut), holdOut);
+    const found = this.#taken(next, this.#best(next, [guess, ...this.#searched(next, [guess], 3)], holdOut), holdOut);
     if (found.lost) return found;
     this.#age = KEEP_FRAMES;
     this.#h2 = undefined;
@@ -272,20 +311,31 @@ export class PlaneTracker {
     return at(ay, box.y0, box.y1) * GRID + at(ax, box.x0, box.x1);
   }
 
-  /** Guesses on a grid about a motion, best first: for when the region was out of sight. */
-  #searched(next: Pyramid, guess: Homography): Homography[] {
+  /** The motion that points of the frame before imply. */
+  #fitted(points: FollowedPoints | undefined): Homography | undefined {
+    if (!points) return undefined;
+    const back = inverted(this.#h1);
+    const from = points.was.slice();
+    for (let i = 0; i < from.length; i += 2) from.set(project(back, from[i]!, from[i + 1]!), i);
+    return robustMotion(this.#model, this.#h1, from, points.places, points.kept, this.#seed + this.#frame)?.motion;
+  }
+
+  /** Guesses on a grid about some motions, best first: for when the region was out of sight, or has gone far. */
+  #searched(next: Pyramid, about: readonly Homography[], most: number): Homography[] {
     const { template, box, motion } = this.#anchor;
     const reach = Math.min(Math.max(Math.max(box.x1 - box.x0, box.y1 - box.y0) / 4, 12), 60);
     const step = Math.max(reach / 6, 3);
+    const back = inverted(motion);
     const list: { h: Homography; score: number }[] = [];
-    for (let dy = -reach; dy <= reach; dy += step)
-      for (let dx = -reach; dx <= reach; dx += step) {
-        const h = compose([1, 0, dx, 0, 1, dy, 0, 0, 1], guess);
-        list.push({ h, score: agreement(template, template.coarse, next, compose(h, inverted(motion))) });
-      }
+    for (const guess of about)
+      for (let dy = -reach; dy <= reach; dy += step)
+        for (let dx = -reach; dx <= reach; dx += step) {
+          const h = compose([1, 0, dx, 0, 1, dy, 0, 0, 1], guess);
+          list.push({ h, score: agreement(template, template.coarse, next, compose(h, back)) });
+        }
     return list
       .sort((a, b) => b.score - a.score)
-      .slice(0, 3)
+      .slice(0, most)
       .map((l) => l.h);
   }
 
@@ -321,9 +371,10 @@ export class PlaneTracker {
         expectedErrorPx: Infinity,
         lost: isGoing ? 'left the picture' : 'covered',
       };
-    if (best.confidence < LEAST_CONFIDENCE) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
-    if (best.confidence < LITTLE_SEEN && this.#strays(best.motion))
-      return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
+    const isAstray = this.#isAstray(best.motion);
+    const least = isAstray === false ? LEAST_GOING_ON : LEAST_CONFIDENCE;
+    if (best.confidence < least) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
+    if (best.confidence < LITTLE_SEEN && isAstray) return { ...best, lost: isGoing ? 'left the picture' : 'covered' };
     if (best.expectedErrorPx > LARGEST_ERROR_PX) return { ...best, lost: isGoing ? 'left the picture' : 'no texture' };
     return best;
   }
@@ -335,17 +386,16 @@ export class PlaneTracker {
     return confidence * Math.min(this.#carried / aligned.sigma, 1);
   }
   /**
-   * Where little of the region is seen, a motion that breaks with the frames before is the occluder's more likely than
-   * the region's.
+   * Does a motion break with the frames before? Where little of the region is seen, such a one is the occluder's more
+   * likely than the region's. Undefined where nothing is known of how it went.
    */
-  #strays(motion: Homography): boolean {
+  #isAstray(motion: Homography): boolean | undefined {
     // a soft surface's plane motion is no single thing: it changes with how its bending is shared out
-    if (!this.#h2 || this.#flex) return false;
+    if (!this.#h2 || this.#flex) return undefined;
     const quad = quadOf(this.#regionBox);
     const [before, last, found] = [this.#h2, this.#h1, motion].map((h) => projectQuad(h, quad)) as [Quad, Quad, Quad];
     const usual = projectQuad(compose(compose(this.#h1, inverted(this.#h2)), this.#h1), quad);
-    const mean = (p: Quad, q: Quad) => p.reduce((s, c, i) => s + Math.hypot(c[0] - q[i]![0], c[1] - q[i]![1]), 0) / 4;
-    return mean(found, usual) > Math.max(STRAY_PX, 0.5 * mean(before, last));
+    return meanDistance(found, usual) > Math.max(STRAY_PX, 0.5 * meanDistance(before, last));
   }
 
   /** Share of the region's samples that a motion puts on the picture. */
@@ -528,6 +578,9 @@ export class PlaneTracker {
     [this.#from, this.#places, this.#kept] = [Float64Array.from(from), Float64Array.from(places), new Uint8Array(0)];
   }
 }
+
+const meanDistance = (p: Quad, q: Quad): number =>
+  p.reduce((sum, c, i) => sum + Math.hypot(c[0] - q[i]![0], c[1] - q[i]![1]), 0) / 4;
 
 /** Which samples a motion puts under a hold-out, or so near that the blur of its edge reaches them. */
 function heldOut(samples: Template['fine'], toFrame: Homography, holdOut: Mask): Uint8Array {

@@ -134,7 +134,7 @@ beforeAll(async () => {
     },
     { kind: 'sighting', id: sightingId, revision: null, value },
   );
-}, 60_000);
+});
 afterAll(async () => {
   await h.close();
   rmSync(work, { recursive: true, force: true });

@@ -17,6 +17,19 @@ export interface SetOut extends Picture {
 export interface Step extends Picture {
   kind: 'step';
 }
+/** Keeps where the pass is, at a frame, in a file. */
+export interface Keep {
+  kind: 'keep';
+  path: string;
+  madeOf: string;
+  at: number;
+}
+/** Goes on from a file. */
+export interface GoOn {
+  kind: 'go on';
+  path: string;
+  madeOf: string;
+}
 /** The mask of a frame as core's bytesOfMask gives it, and how sure it is; 0 where the piece is out of sight. */
 export interface Found {
   mask: Uint8Array;

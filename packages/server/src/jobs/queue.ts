@@ -44,6 +44,8 @@ export type KeyedWork = (services: JobServices, payload: unknown, signal: AbortS
 
 class Cancelled extends Error {}
 class Stopping extends Error {}
+/** Was a job cancelled, rather than left for the next worker? */
+export const isCancelled = (signal: AbortSignal): boolean => signal.reason instanceof Cancelled;
 
 const BEAT_SECONDS = 2;
 

@@ -30,6 +30,7 @@ export function openStore(root: string): MediaStore {
     join(root, 'frames'),
     join(root, 'deliveries'),
     join(root, 'cubes'),
+    join(root, 'carrying'),
   ])
     mkdirSync(folder, { recursive: true });
   return store;
@@ -40,6 +41,8 @@ export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize
 export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, frame: number): string =>
   join(framesFolder(store, mediaId, size), `${String(frame).padStart(6, '0')}.png`);
 export const cubePath = (store: MediaStore, sha256: string): string => join(store.root, 'cubes', `${sha256}.cube`);
+/** Where passes that are being made keep how far they have come. */
+export const keptCarriersFolder = (store: MediaStore): string => join(store.root, 'carrying');
 export const deliveryFolder = (store: MediaStore, deliveryId: string): string =>
   join(store.root, 'deliveries', deliveryId);
 
