@@ -1,2 +1,3 @@
 export { oklab, rangeKey, recolour } from './colour';
+export { anyAbove0, codes, lightOf16, lightOf8, mix } from './codes';
 export { blurLines } from './gaussian';

@@ -121,6 +121,9 @@ export function encodeTable(encoding: Encoding): Lookup {
   return tabulated(transfer.codeFromLinear, { ...UNIT_OCTAVES, stepBits });
 }
 
+/** Matrices from an encoding's own linear light to that of BT.709 and back; undefined where they are the same. */
+export const gamutOf = (encoding: Encoding): Gamut | undefined => GAMUTS.get(encoding);
+
 function mix({ r, g, b }: LinearPlanes, m: Matrix3): void {
   for (let i = 0; i < r.length; i++) {
     const R = r[i]!;

@@ -25,6 +25,16 @@ export interface Lookup {
    * several times as fast as one call a sample.
    */
   into(out: Float32Array, xs: Float32Array): void;
+  /** What a sample is read from; outside it the function itself answers. */
+  readonly steps: LookupSteps;
+}
+/** Value at each step of the bits of a float, and slope per bit below it, side by side. */
+export interface LookupSteps {
+  readonly pairs: Float64Array;
+  /** Bits below a step. */
+  readonly shift: number;
+  /** What the bits of the first step are, shifted. */
+  readonly first: number;
 }
 
 /**
@@ -66,5 +76,5 @@ export function tabulated(exact: (x: number) => number, range: TableRange): Look
       else out[k] = exact(xs[k]!);
     }
   };
-  return Object.assign(one, { into });
+  return Object.assign(one, { into, steps: { pairs, shift, first: base } });
 }

@@ -17,7 +17,8 @@ export interface OklabPlanes {
 /** Samples taken at once: the three cone planes of a run stay in the processor's nearest cache. */
 const RUN = 2048;
 
-const MATRICES = [...M, ...N];
+/** What the kernel reads. */
+export const OKLAB_MATRICES: readonly number[] = [...M, ...N];
 
 /** `oklabFromLinear709` over planes of equal length, within 2e-6 (tested). `out` planes may be the inputs. */
 export function oklabFromLinear709Into(
@@ -35,7 +36,7 @@ export function oklabFromLinear709Into(
       [5, out.b],
     ],
     ({ oklab, floats }, n) =>
-      oklab(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), blockOf(4), blockOf(5), floats(MATRICES)),
+      oklab(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), blockOf(4), blockOf(5), floats(OKLAB_MATRICES)),
   );
   if (!isDone) oklabByTable(out, r, g, b, root);
 }

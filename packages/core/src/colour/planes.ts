@@ -18,3 +18,16 @@ export function planeOf(length: number, of: (index: number) => number): Float32A
   for (let i = 0; i < length; i++) out[i] = of(i);
   return out;
 }
+
+/** The samples of a plane at these indices. */
+export function gatheredPlane(plane: Float32Array, index: Uint32Array): Float32Array {
+  const out = new Float32Array(index.length);
+  for (let k = 0; k < index.length; k++) out[k] = plane[index[k]!]!;
+  return out;
+}
+/** A picture at these pixels. */
+export const gatheredLight = ({ r, g, b }: LinearPlanes, index: Uint32Array): LinearPlanes => ({
+  r: gatheredPlane(r, index),
+  g: gatheredPlane(g, index),
+  b: gatheredPlane(b, index),
+});

@@ -2,8 +2,8 @@
 import { kernels, SAMPLES, type Kernels } from './module.ts';
 
 /** Samples of a block, and planes there is room for. */
-const BLOCK = 4096;
-const PLANES = 6;
+export const BLOCK = 4096;
+export const PLANES = 8;
 /** Where a block of the plane of this number lies in the kernels' memory, bytes. */
 export const blockOf = (plane: number): number => SAMPLES + 4 * BLOCK * plane;
 

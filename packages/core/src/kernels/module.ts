@@ -25,6 +25,22 @@ interface Compiled {
     matrices: number,
   ) => void;
   readonly rangeKey: (n: number, L: number, a: number, b: number, out: number, windows: number, hasHue: number) => void;
+  readonly anyAbove0: (n: number, plane: number) => number;
+  readonly lightOf8: (n: number, codes: number, table: number, out: number) => void;
+  readonly lightOf16: (n: number, codes: number, table: number, out: number) => void;
+  readonly mix: (n: number, r: number, g: number, b: number, matrix: number) => void;
+  readonly codes: (
+    n: number,
+    light: number,
+    alpha: number,
+    table: number,
+    first: number,
+    steps: number,
+    shift: number,
+    maxCode: number,
+    out: number,
+    outside: number,
+  ) => number;
   readonly blurLines: (
     plane: number,
     count: number,
@@ -44,9 +60,12 @@ interface WebAssembly {
 }
 
 const PAGE_BYTES = 65_536;
-/** Where numbers of a call lie, and behind them the samples. */
+/** Where numbers of a call lie; behind them a table of each kind, and the samples. */
 const NUMBERS = 1024;
-export const SAMPLES = 2048;
+const TABLES = { decode: 2048, encode: 2048 + 4 * 65_536 } as const;
+/** Room for them, in bytes: a float a code; two doubles a step, 28 octaves of up to 2¹¹ steps. */
+const ROOM = { decode: 4 * 65_536, encode: 16 * 28 * 2048 } as const;
+export const SAMPLES = TABLES.encode + ROOM.encode;
 
 export interface Kernels extends Compiled {
   /** Writes numbers where the call finds them and gives their address; at most 1024 bytes. */
@@ -54,6 +73,8 @@ export interface Kernels extends Compiled {
   readonly doubles: (numbers: readonly number[]) => number;
   /** The memory as samples, at least `bytes` of it. What was given before is not to be used any more. */
   readonly samples: (bytes: number) => Float32Array;
+  /** Puts a table where the call finds it, unless it lies there already, and gives its address. */
+  readonly table: (kind: keyof typeof TABLES, values: Float32Array | Float64Array) => number;
 }
 
 function load(): Kernels | undefined {
@@ -68,8 +89,9 @@ function load(): Kernels | undefined {
     return undefined;
   }
   const { memory } = functions;
-  memory.grow(2);
+  memory.grow(Math.ceil(SAMPLES / PAGE_BYTES));
   let whole = new Float32Array(memory.buffer);
+  const inPlace: Partial<Record<keyof typeof TABLES, Float32Array | Float64Array>> = {};
   return {
     ...functions,
     floats: (numbers) => {
@@ -85,6 +107,14 @@ function load(): Kernels | undefined {
       if (missing > 0) memory.grow(Math.ceil(missing / PAGE_BYTES));
       if (whole.buffer !== memory.buffer) whole = new Float32Array(memory.buffer);
       return whole;
+    },
+    table: (kind, values) => {
+      if (inPlace[kind] === values) return TABLES[kind];
+      if (values.byteLength > ROOM[kind]) throw new RangeError(`a table to ${kind} of ${values.byteLength} bytes`);
+      const bytes = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
+      new Uint8Array(memory.buffer).set(bytes, TABLES[kind]);
+      inPlace[kind] = values;
+      return TABLES[kind];
     },
   };
 }

@@ -2,13 +2,15 @@
 import type { Encoding } from '../colour/encoding.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import type { EncodedPlanes } from '../colour/planes.ts';
-import type { KeyByKind, KeyKind, Window } from '../document/key.ts';
+import type { KeyByKind, KeyKind, RangeKey, Window } from '../document/key.ts';
 import type { PickedColours } from './solveWindows.ts';
 
 /** The picture as a key reads it; planes are made when they are first asked for. */
 export interface KeyPicture {
   oklab: () => OklabPlanes;
   encoded: () => EncodedPlanes;
+  /** α of a range key without its OKLab planes; left out, or false: they are there, or have to be made. */
+  rangeKey?: ((out: Float32Array, key: RangeKey) => boolean) | undefined;
 }
 
 /** One window of a key, as its controls show it. */

@@ -49,13 +49,22 @@ const FAR = 1e30;
 /** A window as the kernel takes it. */
 const numbersOf = (w: Window): number[] => (w.on ? [w.lo, w.hi, steep(w.softLo), steep(w.softHi)] : [-FAR, FAR, 1, 1]);
 
+/** A range key as the kernel takes it. */
+export const rangeKeyNumbers = ({ hue, chroma, lightness }: RangeKey): number[] => [
+  ...numbersOf(lightness),
+  ...numbersOf(chroma),
+  hue.lo,
+  hue.hi - hue.lo,
+  steep(hue.softLo),
+  steep(hue.softHi),
+  1 / HUE_FADE_CHROMA,
+];
+
 /** `rangeKeyAt` over a picture, within 5e-5 where no window is hard (tested). */
 export function rangeKeyInto(out: Float32Array, picture: OklabPlanes, key: RangeKey): void {
-  const { hue, chroma, lightness } = key;
-  const turned = [hue.lo, hue.hi - hue.lo, steep(hue.softLo), steep(hue.softHi)];
-  const windows = [...numbersOf(lightness), ...numbersOf(chroma), ...turned, 1 / HUE_FADE_CHROMA];
+  const windows = rangeKeyNumbers(key);
   const isDone = byBlocks([picture.L, picture.a, picture.b], [[3, out]], ({ rangeKey: run, floats }, n) =>
-    run(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), floats(windows), hue.on ? 1 : 0),
+    run(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), floats(windows), key.hue.on ? 1 : 0),
   );
   if (!isDone) rangeKeyBySamples(out, picture, key);
 }
@@ -107,7 +116,9 @@ export const crossesNeutral = ({ hue, chroma }: RangeKey): boolean =>
 /** The kind's place in the table of keys. */
 export const rangeKey: KeyKindEntry<'range'> = {
   label: 'Range key',
-  into: (out, picture, key) => rangeKeyInto(out, picture.oklab(), key),
+  into: (out, picture, key) => {
+    if (!picture.rangeKey?.(out, key)) rangeKeyInto(out, picture.oklab(), key);
+  },
   withPick: (key, pick, earlier) => windowsWithPick(RANGE_KEY_SPEC, key ?? undefined, pick, earlier) ?? null,
   kept: () => null,
   windows: ({ hue, chroma, lightness }) => [

@@ -2,7 +2,7 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import type { EncodedPlanes, LinearPlanes } from '../colour/planes.ts';
 import type { CarriedFrom, CarriedMask } from '../document/carried.ts';
-import type { KeyReads } from '../document/key.ts';
+import type { KeyReads, RangeKey } from '../document/key.ts';
 import type { Layer, LayerKind, LayerOf, PlateLayer } from '../document/layer.ts';
 
 /** The picture as the layers see it. `scale` is this size over the full resolution. */
@@ -12,6 +12,8 @@ export interface MatteSource {
   scale: number;
   /** OKLab of the picture, computed when a key first asks for it. */
   oklab: (reads: KeyReads) => OklabPlanes;
+  /** α of a range key straight from the codes, false where OKLab serves as well; left out: it always does. */
+  rangeKey?: ((out: Float32Array, key: RangeKey) => boolean) | undefined;
   /** Encoded values (0..1 nominal) of the picture. */
   encoded: (reads: KeyReads) => EncodedPlanes;
   /** Linear light of the balanced picture. */

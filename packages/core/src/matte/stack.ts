@@ -15,7 +15,11 @@ const keyOf = <K extends KeyKind>(kind: K) => ({
   takesPart: (layer: KeyLayerOf<K>): boolean => layer.key !== null,
   into: (out: Float32Array, layer: KeyLayerOf<K>, source: MatteSource): void => {
     const reads = layer.reads ?? 'balanced';
-    const picture = { oklab: () => source.oklab(reads), encoded: () => source.encoded(reads) };
+    const picture = {
+      oklab: () => source.oklab(reads),
+      encoded: () => source.encoded(reads),
+      rangeKey: source.rangeKey,
+    };
     if (layer.key) KEYS[kind].into(out, picture, layer.key);
     else out.fill(0);
   },

@@ -45,40 +45,59 @@ export interface SheenShown {
   kept: number;
 }
 
+/** A matte's pixels, as they are measured. */
+export interface PiecePixels {
+  /** Indices of those with α ≥ 0.9, ascending, and of those of them that are not clipped. */
+  solid: Uint32Array;
+  unclipped: Uint32Array;
+}
+export function piecePixelsOf(alpha: Float32Array, isClipped: IsClipped): PiecePixels {
+  const [solid, unclipped] = [new Uint32Array(alpha.length), new Uint32Array(alpha.length)];
+  let [all, measured] = [0, 0];
+  for (let i = 0; i < alpha.length; i++) {
+    if (alpha[i]! < MEASURED_ALPHA) continue;
+    solid[all++] = i;
+    if (!isClipped(i)) unclipped[measured++] = i;
+  }
+  return { solid: solid.subarray(0, all), unclipped: unclipped.subarray(0, measured) };
+}
+
 /** Measures the matted pixels of a picture; undefined where none can be measured. */
-export function measurePiece(
+export const measurePiece = (
   picture: LinearPlanes,
   alpha: Float32Array,
   isClipped: IsClipped,
   sheen?: SheenShown,
+): Measurement | undefined => measurePixels(picture, alpha, piecePixelsOf(alpha, isClipped), sheen);
+
+/** The same, of pixels that are known already. */
+export function measurePixels(
+  picture: LinearPlanes,
+  alpha: Float32Array,
+  { solid, unclipped }: PiecePixels,
+  sheen?: SheenShown,
 ): Measurement | undefined {
   const { r, g, b } = picture;
+  const pixels = unclipped.length;
+  if (pixels === 0) return undefined;
   let [weight, R, G, B, S] = [0, 0, 0, 0, 0];
-  let pixels = 0;
-  let clipped = 0;
-  for (let i = 0; i < alpha.length; i++) {
+  for (let k = 0; k < pixels; k++) {
+    const i = unclipped[k]!;
     const a = alpha[i]!;
-    if (a < MEASURED_ALPHA) continue;
-    if (isClipped(i)) {
-      clipped++;
-      continue;
-    }
-    pixels++;
     weight += a;
     R += a * r[i]!;
     G += a * g[i]!;
     B += a * b[i]!;
     if (sheen) S += a * sheen.luminance[i]!;
   }
-  if (pixels === 0) return undefined;
   const meanLinear: [number, number, number] = [R / weight, G / weight, B / weight];
   return {
     pixels,
-    clippedShare: clipped / (pixels + clipped),
+    clippedShare: (solid.length - pixels) / solid.length,
     meanLinear,
     lab: labFromLinear709(meanLinear),
     ...(sheen && { body: withoutSheen(meanLinear, (sheen.kept * S) / weight, sheen.light) }),
-    ...spreadOf(picture, alpha, isClipped, pixels),
+    ...spreadOf(picture, unclipped),
   };
 }
 
@@ -91,34 +110,48 @@ export const withoutSheen = ([r, g, b]: Triple, luminance: number, light: Triple
 
 function spreadOf(
   { r, g, b }: LinearPlanes,
-  alpha: Float32Array,
-  isClipped: IsClipped,
-  pixels: number,
+  pixels: Uint32Array,
 ): Pick<Measurement, 'median' | 'p10' | 'p90' | 'covariance'> {
-  const step = Math.max(Math.ceil(pixels / SPREAD_SAMPLES), 1);
-  const labs: Lab[] = [];
-  for (let i = 0, seen = 0; i < alpha.length; i++) {
-    if (alpha[i]! < MEASURED_ALPHA || isClipped(i)) continue;
-    if (seen++ % step === 0) labs.push(labFromLinear709([r[i]!, g[i]!, b[i]!]));
+  const step = Math.max(Math.ceil(pixels.length / SPREAD_SAMPLES), 1);
+  const n = Math.ceil(pixels.length / step);
+  const [L, a, B] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
+  const [C, turns] = [new Float64Array(n), new Float64Array(n)];
+  for (let k = 0; k < n; k++) {
+    const i = pixels[k * step]!;
+    const lab = labFromLinear709([r[i]!, g[i]!, b[i]!]);
+    L[k] = lab.L;
+    a[k] = lab.a;
+    B[k] = lab.b;
+    C[k] = Math.hypot(lab.a, lab.b);
   }
-  const sum = (of: (lab: Lab) => number) => labs.reduce((total, lab) => total + of(lab), 0) / labs.length;
-  const mean = { L: sum((x) => x.L), a: sum((x) => x.a), b: sum((x) => x.b) };
-  const cov = (p: keyof Lab, q: keyof Lab) => sum((x) => (x[p] - mean[p]) * (x[q] - mean[q]));
-  const lch = labs.map(lchFromLab);
+  const mean = { L: meanOf(L), a: meanOf(a), b: meanOf(B) };
+  const covariance = [
+    meanProduct(L, mean.L, L, mean.L),
+    meanProduct(L, mean.L, a, mean.a),
+    meanProduct(L, mean.L, B, mean.b),
+    meanProduct(a, mean.a, a, mean.a),
+    meanProduct(a, mean.a, B, mean.b),
+    meanProduct(B, mean.b, B, mean.b),
+  ] satisfies Measurement['covariance'];
   // hue percentiles are taken as turns from the mean hue, so that they do not break at 0°
   const meanHue = lchFromLab(mean).hDeg;
-  const sorted = (of: (x: Lch) => number) => lch.map(of).sort((x, y) => x - y);
-  const Ls = sorted((x) => x.L);
-  const Cs = sorted((x) => x.C);
-  const turns = sorted((x) => turnDeg(meanHue, x.hDeg));
+  for (let k = 0; k < n; k++) turns[k] = turnDeg(meanHue, lchFromLab({ L: L[k]!, a: a[k]!, b: B[k]! }).hDeg);
+  for (const values of [L, C, turns]) values.sort();
   const at = (share: number): Lch => {
-    const i = Math.round(share * (labs.length - 1));
-    return { L: Ls[i]!, C: Cs[i]!, hDeg: wrapDeg(meanHue + turns[i]!) };
+    const i = Math.round(share * (n - 1));
+    return { L: L[i]!, C: C[i]!, hDeg: wrapDeg(meanHue + turns[i]!) };
   };
-  return {
-    median: at(0.5),
-    p10: at(0.1),
-    p90: at(0.9),
-    covariance: [cov('L', 'L'), cov('L', 'a'), cov('L', 'b'), cov('a', 'a'), cov('a', 'b'), cov('b', 'b')],
-  };
+  return { median: at(0.5), p10: at(0.1), p90: at(0.9), covariance };
+}
+
+function meanOf(values: Float64Array): number {
+  let sum = 0;
+  for (let k = 0; k < values.length; k++) sum += values[k]!;
+  return sum / values.length;
+}
+/** The mean of the product of two values less their means: their covariance. */
+function meanProduct(p: Float64Array, meanP: number, q: Float64Array, meanQ: number): number {
+  let sum = 0;
+  for (let k = 0; k < p.length; k++) sum += (p[k]! - meanP) * (q[k]! - meanQ);
+  return sum / p.length;
 }

@@ -24,10 +24,11 @@ interface ThreePlanes {
   b: ArrayLike<number>;
 }
 const at = ({ r, g, b }: ThreePlanes, i: number): Three => [r[i]!, g[i]!, b[i]!];
-const colourAt = (codes: ThreePlanes, linear: ThreePlanes, i: number): ProbedColour => {
-  const light = at(linear, i);
-  return { codes: at(codes, i), linear: light, lab: labFromLinear709(light) };
-};
+const colourOf = (codes: Three, light: Three): ProbedColour => ({
+  codes,
+  linear: light,
+  lab: labFromLinear709(light),
+});
 
 /** What lies at a place (full-resolution pixels) of a frame, before and after; undefined outside the picture. */
 export function probePixel(
@@ -41,11 +42,11 @@ export function probePixel(
   const [px, py] = [Math.floor(x * source.scale), Math.floor(y * source.scale)];
   if (px < 0 || py < 0 || px >= width || py >= height) return undefined;
   const i = py * width + px;
-  const linear = source.linear();
+  const light = at(source.lightAt(Uint32Array.of(i)), 0);
   return {
-    before: colourAt(source.codes, linear, i),
-    after: rendered && colourAt(rendered.codes, rendered.linear, i),
+    before: colourOf(at(source.codes, i), light),
+    after: rendered && colourOf(at(rendered.codes, i), at(rendered.lightAt(Uint32Array.of(i)), 0)),
     alpha: rendered && index >= 0 ? rendered.mattes[index]![i]! : undefined,
-    oklab: oklabFromLinear709(at(linear, i)),
+    oklab: oklabFromLinear709(light),
   };
 }

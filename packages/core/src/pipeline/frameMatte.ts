@@ -2,8 +2,9 @@
 import type { CleanUp } from '../document/cleaning.ts';
 import type { Layer } from '../document/layer.ts';
 import { KEYS } from '../key/keys.ts';
-import { cutOut, putBack } from '../matte/bounds.ts';
-import { isCleanUpOff } from '../matte/cleanUp.ts';
+import { cutOut, putBack, type PixelBox } from '../matte/bounds.ts';
+import { isCleanUpOff, NO_CLEAN_UP } from '../matte/cleanUp.ts';
+import { cleanUpWithin } from '../matte/cleanUpWithin.ts';
 import type { LayerMatte } from '../matte/kind.ts';
 import { cleanUpStackInPlace, layerMatteInto, stackMatteInto } from '../matte/stack.ts';
 import { supportOf } from '../matte/support.ts';
@@ -19,18 +20,19 @@ export function frameMatte(
   cleanUp?: CleanUp,
   layerMatte?: LayerMatte,
 ): Float32Array {
-  const out = new Float32Array(source.codes.width * source.codes.height);
+  const { width, height } = source.codes;
+  const out = new Float32Array(width * height);
+  const box = layerMatte ? undefined : supportOf(layers, width, height, source.scale);
   if (layerMatte) stackMatteInto(out, layers, layerMatte);
-  else supportedStackInto(out, source, layers);
-  cleanUpStackInPlace(out, layers, cleanUp, source.matteSource);
+  else if (box) supportedStackInto(out, source, layers, box);
+  const isDone = box && cleanUpWithin(out, box, cleanUp ?? NO_CLEAN_UP, source.matteSource);
+  if (!isDone) cleanUpStackInPlace(out, layers, cleanUp, source.matteSource);
   return out;
 }
 
 /** A stack, looked at only where it can select anything. */
-function supportedStackInto(out: Float32Array, source: SourceFrame, layers: readonly Layer[]): void {
-  const { width, height } = source.codes;
-  const box = supportOf(layers, width, height, source.scale);
-  if (!box) return;
+function supportedStackInto(out: Float32Array, source: SourceFrame, layers: readonly Layer[], box: PixelBox): void {
+  const { width } = source.codes;
   const part = source.within(box);
   const matteOf = (layer: Layer): Float32Array => {
     const looksAround = layer.cleanUp && !isCleanUpOff(layer.cleanUp);

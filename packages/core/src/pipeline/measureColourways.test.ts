@@ -8,7 +8,7 @@ import { seededRandom } from '../testing/mattes.ts';
 import { shiftProgram } from '../testing/recipes.ts';
 import { measureColourways } from './measureColourways.ts';
 import { measureSighting } from './measureSighting.ts';
-import { recolourFrame } from './renderFrame.ts';
+import { recolourWhole } from './renderFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
 import { makeTables, sourceFrame } from './sourceFrame.ts';
 
@@ -48,7 +48,7 @@ it('in every colourway, where mattes lie apart, over one another, at the rim, or
       const found = measureColourways(source, sightings, 0, COLOURWAYS, mattes, tables);
       COLOURWAYS.forEach((programs, k) => {
         const renders = sightings.map((s, i) => ({ ...s, program: programs[i]! }));
-        const whole = recolourFrame(source, renders, tables, (_, i) => mattes[i]!);
+        const whole = recolourWhole(source, renders, mattes, tables);
         const wanted = measureSighting(source, whole, 0);
         if (wanted) isMeasured++;
         expect(found[k]).toEqual(wanted);

@@ -1,7 +1,7 @@
 import { cutOut } from '../matte/bounds.ts';
 import { coverageOf } from '../measure/coverage.ts';
 import type { Program } from '../recolour/program.ts';
-import { measureSighting, type SightingMeasurement } from './measureSighting.ts';
+import { measureSighting, measureSource, type MeasuredSource, type SightingMeasurement } from './measureSighting.ts';
 import { looksFurther, selectedBox } from './region.ts';
 import { recolourFrame } from './renderFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
@@ -27,13 +27,15 @@ export function measureColourways(
   const coverage = coverageOf(source.oklab(), own, width, height);
   const part = { source: source.within(box), mattes: mattes.map((alpha) => cutOut(alpha, width, box)) };
   const whole = { source, mattes };
-  let before: SightingMeasurement['before'] | undefined;
+  const known = new Map<typeof whole, MeasuredSource | undefined>();
+  const knownOf = (of: typeof whole) => {
+    if (!known.has(of)) known.set(of, measureSource(of.source, of.mattes[index]!, coverage));
+    return known.get(of);
+  };
   return colourways.map((programs) => {
     const renders = sightings.map((s, i) => ({ ...s, program: programs[i]! }));
     const of = renders.some(looksFurther) ? whole : part;
     const recoloured = recolourFrame(of.source, renders, tables, (_, i) => of.mattes[i]!);
-    const measured = measureSighting(of.source, recoloured, index, { before, coverage });
-    before ??= measured?.before;
-    return measured;
+    return measureSighting(of.source, recoloured, index, knownOf(of));
   });
 }

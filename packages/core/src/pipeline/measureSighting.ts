@@ -1,7 +1,13 @@
 import { clampToCodes, pastEnds, type Encoding } from '../colour/encoding.ts';
-import type { LinearPlanes } from '../colour/planes.ts';
+import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
 import { coverageOf } from '../measure/coverage.ts';
-import { MEASURED_ALPHA, measurePiece, type Measurement } from '../measure/measurePiece.ts';
+import {
+  measurePixels,
+  piecePixelsOf,
+  type Measurement,
+  type PiecePixels,
+  type SheenShown,
+} from '../measure/measurePiece.ts';
 import { maxCodeOf, type CodePicture } from './picture.ts';
 import type { RecolouredFrame } from './renderFrame.ts';
 import type { SourceFrame } from './sourceFrame.ts';
@@ -16,6 +22,19 @@ export interface SightingMeasurement {
   coverage: number;
 }
 
+/** What is known of a matte already, whatever becomes of the piece. */
+export type MeasuredSource = Pick<SightingMeasurement, 'before' | 'coverage'> & { pixels: PiecePixels };
+
+/**
+ * What can be told of a sighting without its recolour; undefined where there is nothing to measure. `coverage`: where
+ * that is known already, because `source` is a part of a frame.
+ */
+export function measureSource(source: SourceFrame, alpha: Float32Array, coverage?: number): MeasuredSource | undefined {
+  const pixels = piecePixelsOf(alpha, clippingOf(source.codes));
+  const before = measurePixels(source.linear(), alpha, pixels);
+  const { width, height } = source.codes;
+  return before && { before, pixels, coverage: coverage ?? coverageOf(source.oklab(), alpha, width, height) };
+}
 /**
  * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left
  * out of both. `known` is what has been measured of the same matte already. Undefined where there is nothing to
@@ -25,45 +44,55 @@ export function measureSighting(
   source: SourceFrame,
   recoloured: RecolouredFrame,
   index: number,
-  known?: Partial<Pick<SightingMeasurement, 'before' | 'coverage'>>,
+  known = measureSource(source, recoloured.mattes[index]!),
 ): SightingMeasurement | undefined {
-  const isClipped = clippingOf(source.codes);
+  if (!known) return undefined;
+  const { before, coverage, pixels } = known;
   const alpha = recoloured.mattes[index]!;
-  const before = known?.before ?? measurePiece(source.linear(), alpha, isClipped);
-  const encoded = asEncoded(recoloured.linear, alpha, source.encoding);
-  const after = measurePiece(encoded, alpha, isClipped, recoloured.sheens[index]);
-  if (!before || !after) return undefined;
-  const { width, height } = source.codes;
-  const coverage = known?.coverage ?? coverageOf(source.oklab(), alpha, width, height);
-  const clippedShare = clippedByRecolour(recoloured.linear, alpha, source.encoding);
-  return { before, after: { ...after, clippedShare }, coverage };
+  const shown = shownPixels(recoloured.lightAt(pixels.solid), gatheredPlane(alpha, pixels.solid), source.encoding);
+  const after = afterOf(shown, pixels, recoloured.sheens[index])!;
+  return { before, after, coverage };
 }
 
-/** The light of a piece as its codes will hold it: what lies past either end is cut off. Other pixels are left. */
-function asEncoded(linear: LinearPlanes, alpha: Float32Array, encoding: Encoding): LinearPlanes {
-  const isPast = pastEnds(encoding, 0);
-  const clamp = clampToCodes(encoding);
-  const out: LinearPlanes = { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
-  for (let i = 0; i < alpha.length; i++) {
-    if (alpha[i]! < MEASURED_ALPHA || !isPast(linear.r[i]!, linear.g[i]!, linear.b[i]!)) continue;
-    [out.r[i], out.g[i], out.b[i]] = clamp([linear.r[i]!, linear.g[i]!, linear.b[i]!]);
-  }
-  return out;
+/** A piece's pixels alone, as their codes will hold them, and the share of them that is cut off at an end. */
+interface ShownPixels {
+  light: LinearPlanes;
+  alpha: Float32Array;
+  clippedShare: number;
 }
-
 /** Half an 8-bit code past either end: nearer is rounding. */
 const PAST = 0.5 / 255;
-
-/** Of the pixels with α ≥ 0.9, the share that some channel's code would lie beyond 0..1 and is cut off when encoded. */
-function clippedByRecolour({ r, g, b }: LinearPlanes, alpha: Float32Array, encoding: Encoding): number {
-  const isPast = pastEnds(encoding, PAST);
-  let [clipped, all] = [0, 0];
-  for (let i = 0; i < alpha.length; i++) {
-    if (alpha[i]! < MEASURED_ALPHA) continue;
-    all++;
-    if (isPast(r[i]!, g[i]!, b[i]!)) clipped++;
+/** Cuts off, in place, what codes cannot hold. */
+function shownPixels({ r, g, b }: LinearPlanes, alpha: Float32Array, encoding: Encoding): ShownPixels {
+  const isPast = pastEnds(encoding, 0);
+  const isClipped = pastEnds(encoding, PAST);
+  const clamp = clampToCodes(encoding);
+  let clipped = 0;
+  for (let k = 0; k < r.length; k++) {
+    if (!isPast(r[k]!, g[k]!, b[k]!)) continue;
+    if (isClipped(r[k]!, g[k]!, b[k]!)) clipped++;
+    [r[k], g[k], b[k]] = clamp([r[k]!, g[k]!, b[k]!]);
   }
-  return all === 0 ? 0 : clipped / all;
+  return { light: { r, g, b }, alpha, clippedShare: r.length === 0 ? 0 : clipped / r.length };
+}
+
+/** Those of the pixels that are not clipped in the source, measured. */
+function afterOf(
+  { light, alpha, clippedShare }: ShownPixels,
+  { solid, unclipped }: PiecePixels,
+  sheen: SheenShown | undefined,
+): Measurement | undefined {
+  const places = new Uint32Array(unclipped.length);
+  for (let k = 0, n = 0; n < places.length; k++) if (solid[k] === unclipped[n]) places[n++] = k;
+  const luminance = sheen && new Float32Array(solid.length);
+  if (luminance) for (let k = 0; k < solid.length; k++) luminance[k] = sheen.luminance[solid[k]!]!;
+  const measured = measurePixels(
+    light,
+    alpha,
+    { solid, unclipped: places },
+    sheen && luminance && { ...sheen, luminance },
+  );
+  return measured && { ...measured, clippedShare };
 }
 
 /** Tells whether a pixel's code sits at the end of its range: any channel at the top, or all at the bottom. */

@@ -13,7 +13,7 @@ import { shiftProgram } from '../testing/recipes.ts';
 import { frameMatte, ownMatte } from './frameMatte.ts';
 import type { CodePicture } from './picture.ts';
 import { renderCodes } from './renderCodes.ts';
-import { renderFrame, type RenderAs } from './renderFrame.ts';
+import { codesOf, recolourWhole, type RenderAs } from './renderFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
 import { makeTables, sourceFrame, type SourceFrame } from './sourceFrame.ts';
 
@@ -75,7 +75,15 @@ const group = fc
   .record({ ...common, layers: fc.array(single, { minLength: 1, maxLength: 2 }) })
   .map((more) => ({ ...PLAIN_LAYER, ...more, kind: 'group' }));
 const stack = fc.array(fc.oneof({ weight: 4, arbitrary: single }, group as fc.Arbitrary<Layer>), { maxLength: 4 });
-const cleanUp = fc.constantFrom(undefined, { ...NO_CLEAN_UP, islandsPx: 6, holesPx: 9, softenPx: 1.2, edgePx: 1 });
+const cleanUp = fc.constantFrom(
+  undefined,
+  { ...NO_CLEAN_UP, islandsPx: 6, holesPx: 9, softenPx: 1.2, edgePx: 1 },
+  { ...NO_CLEAN_UP, islandsPx: 6, holesPx: 9, softenPx: 0.5 },
+  { ...NO_CLEAN_UP, floor: 0.1, ceiling: 0.8, islandsPx: 30, softenPx: 1.6, softenBias: 1 },
+  // the ground itself is such a hole
+  { ...NO_CLEAN_UP, holesPx: 600 },
+  { ...NO_CLEAN_UP, floor: -0.2, ceiling: 0.7 },
+);
 
 /** The stack's α with every layer computed over the whole frame. */
 const wholeMatte = (source: SourceFrame, s: SightingRender) =>
@@ -126,7 +134,8 @@ describe('only where something is selected', () => {
         fc.property(fc.array(stack, { minLength: 1, maxLength: 2 }), cleanUp, (stacks, clean) => {
           const source = sourceFrame(picture(stacks.length), 'rec709', 1, tables);
           const sightings = stacks.map((layers): SightingRender => ({ layers, cleanUp: clean, program }));
-          const whole = renderFrame(source, sightings, tables, (s) => wholeMatte(source, s), as).codes;
+          const mattes = sightings.map((s) => wholeMatte(source, s));
+          const whole = codesOf(source, recolourWhole(source, sightings, mattes, tables), tables, as);
           expect(renderCodes(source, sightings, tables, undefined, as)).toEqual(whole);
         }),
         { numRuns: 40, seed: 5 },

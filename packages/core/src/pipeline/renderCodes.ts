@@ -1,6 +1,8 @@
 import { cutOut, putBack } from '../matte/bounds.ts';
 import { frameMatte } from './frameMatte.ts';
 import type { CodePicture } from './picture.ts';
+import { plainCodes } from './plainCodes.ts';
+import { plainRecolours } from './plainFrame.ts';
 import { asFloats, renderFrame, type RenderAs } from './renderFrame.ts';
 import { looksFurther, selectedBox } from './region.ts';
 import type { SightingRender } from './sightingRender.ts';
@@ -22,6 +24,9 @@ export function renderCodes(
   const isLocal = !source.isBalanced && (as.encoding ?? source.encoding) === source.encoding;
   if (!isLocal || sightings.some(looksFurther))
     return renderFrame(source, sightings, tables, (_, i) => mattes[i]!, as).codes;
+  const plain = as.samples === 'float' ? undefined : plainRecolours(source, sightings, mattes);
+  const straight = plain && plainCodes(source, plain, tables);
+  if (straight) return straight;
   const { width, height } = source.codes;
   const from = as.samples === 'float' ? asFloats(source.codes) : source.codes;
   const out = { width, height, r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };

@@ -1,23 +1,27 @@
 import { encodedFromLinear709, type Encoding } from '../colour/encoding.ts';
-import { planeOf, type LinearPlanes } from '../colour/planes.ts';
+import { gatheredLight, planeOf, type LinearPlanes } from '../colour/planes.ts';
 import { findSpill, type SpillMap } from '../matte/spill.ts';
 import type { SheenShown } from '../measure/measurePiece.ts';
 import { bounceInto } from '../recolour/bounceInto.ts';
-import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
 import { outsideInto, outsideOf } from '../recolour/outsideInto.ts';
 import type { Program } from '../recolour/program.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import { sheenOf } from '../recolour/sheen.ts';
 import { removeSpillInto } from '../recolour/spillInto.ts';
 import { textureInto } from '../recolour/textureInto.ts';
+import { edgeOf } from './edgeOf.ts';
 import { frameMatte } from './frameMatte.ts';
 import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from './picture.ts';
+import { plainCodes } from './plainCodes.ts';
+import { plainLightAt, plainRecolours, type PlainRecolour } from './plainFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
 
 export interface RecolouredFrame {
-  /** Linear light after all recolours, before encoding and clamping. */
-  linear: LinearPlanes;
+  /** Linear light after all recolours, before encoding and clamping; of a plain frame made when first asked for. */
+  readonly linear: LinearPlanes;
+  /** The same at single pixels, given in ascending order: of a plain frame no planes are made for it. */
+  lightAt(this: void, pixels: Uint32Array): LinearPlanes;
   /** α of each sighting, in the given order. */
   mattes: Float32Array[];
   /** Spill found outside each matte; undefined where it is off or there is none. */
@@ -25,7 +29,7 @@ export interface RecolouredFrame {
   /** The sheen on each piece, as recoloured, where it is told apart. */
   sheens: (SheenShown | undefined)[];
   /** Indices of the pixels where a recolour has been at work, ascending. */
-  touched: Uint32Array;
+  readonly touched: Uint32Array;
 }
 export interface RenderedFrame extends RecolouredFrame {
   /** Same size, sample type and encoding as the source. */
@@ -37,14 +41,61 @@ type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
  * For each sighting, in order, its matte (keys read the picture before any recolour), its recolour and what it does to
  * the spill, in linear light.
  */
-export function recolourFrame(
+export const recolourFrame = (
   source: SourceFrame,
   sightings: readonly SightingRender[],
   tables: Tables,
   matteOf?: MatteOf,
+): RecolouredFrame => recolouredBy(source, sightings, tables, matteOf).recoloured;
+
+/** The recoloured frame, and the recolours of it where it is a plain one. */
+function recolouredBy(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  tables: Tables,
+  matteOf: MatteOf = (s) => frameMatte(source, s.layers, s.cleanUp),
+): { recoloured: RecolouredFrame; plain: PlainRecolour[] | undefined } {
+  const mattes = sightings.map(matteOf);
+  const plain = plainRecolours(source, sightings, mattes);
+  const recoloured = plain
+    ? plainFrame(source, sightings, mattes, plain, tables)
+    : recolourWhole(source, sightings, mattes, tables);
+  return { recoloured, plain };
+}
+
+/** A frame of which nothing is computed yet. */
+function plainFrame(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  mattes: Float32Array[],
+  recolours: readonly PlainRecolour[],
+  tables: Tables,
+): RecolouredFrame {
+  let whole: RecolouredFrame | undefined;
+  const made = () => (whole ??= recolourWhole(source, sightings, mattes, tables));
+  return {
+    mattes,
+    spills: sightings.map(() => undefined),
+    sheens: sightings.map(() => undefined),
+    lightAt: (pixels) =>
+      whole ? gatheredLight(whole.linear, pixels) : plainLightAt(source, recolours, pixels, tables),
+    get linear() {
+      return made().linear;
+    },
+    get touched() {
+      return made().touched;
+    },
+  };
+}
+
+/** The same over planes of light of the whole frame. */
+export function recolourWhole(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  mattes: Float32Array[],
+  tables: Tables,
 ): RecolouredFrame {
   const { width, height } = source.codes;
-  const mattes = sightings.map((s, i) => (matteOf ? matteOf(s, i) : frameMatte(source, s.layers, s.cleanUp)));
   const spills = sightings.map((s, i) =>
     s.spill?.mode === 'remove'
       ? findSpill(mattes[i]!, source.oklab(), width, height, s.spill, source.scale)
@@ -84,10 +135,14 @@ export function recolourFrame(
   });
   return {
     linear,
+    lightAt: (pixels) => gatheredLight(linear, pixels),
     mattes,
     spills,
     sheens,
-    touched: source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height),
+    // measuring never asks
+    get touched() {
+      return source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height);
+    },
   };
 }
 
@@ -108,30 +163,6 @@ function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): F
   const sheen = sheenOf(of, alpha, width, height, body, source.scale);
   sheens.set(alpha, { of, key, sheen });
   return sheen;
-}
-
-/** The edge of a matte on the picture as it came in: it does not change while a recolour does. */
-const edges = new WeakMap<
-  Float32Array,
-  { of: LinearPlanes; sheen: Float32Array | undefined; edge: EdgeColours | undefined }
->();
-
-/** The piece's own colour under its edge in `linear`, where earlier recolours have been `atWork`. */
-function edgeOf(
-  source: SourceFrame,
-  linear: LinearPlanes,
-  alpha: Float32Array,
-  atWork: readonly Float32Array[],
-  sheen: Float32Array | undefined,
-): EdgeColours | undefined {
-  const { width, height } = source.codes;
-  const of = source.linear();
-  const edgeIn = (picture: LinearPlanes) => edgeColoursOf(picture, alpha, width, height, source.scale, sheen);
-  const known = edges.get(alpha);
-  const own = known?.of === of && known.sheen === sheen ? known : { of, sheen, edge: edgeIn(of) };
-  edges.set(alpha, own);
-  const isAsItCame = own.edge?.index.every((i) => atWork.every((a) => a[i] === 0)) ?? true;
-  return isAsItCame ? own.edge : edgeIn(linear);
 }
 
 const everyIndex = (length: number): Uint32Array => Uint32Array.from({ length }, (_, i) => i);
@@ -164,11 +195,35 @@ export function renderFrame(
   matteOf?: MatteOf,
   { encoding = source.encoding, samples = 'as the source' }: RenderAs = {},
 ): RenderedFrame {
-  const recoloured = recolourFrame(source, sightings, tables, matteOf);
-  const { codes } = source;
-  const touched = encoding === source.encoding ? recoloured.touched : everyIndex(codes.width * codes.height);
-  const from = samples === 'float' ? asFloats(codes) : codes;
-  return { ...recoloured, codes: encodedWhere(from, recoloured.linear, touched, encoding, tables) };
+  const { recoloured, plain } = recolouredBy(source, sightings, tables, matteOf);
+  const isAsSource = encoding === source.encoding && samples === 'as the source';
+  const straight = isAsSource && plain ? plainCodes(source, plain, tables) : undefined;
+  const codes = straight ?? codesOf(source, recoloured, tables, { encoding, samples });
+  const { mattes, spills, sheens, lightAt } = recoloured;
+  return {
+    codes,
+    mattes,
+    spills,
+    sheens,
+    lightAt,
+    get linear() {
+      return recoloured.linear;
+    },
+    get touched() {
+      return recoloured.touched;
+    },
+  };
+}
+
+/** The codes of a frame by way of its planes of light. */
+export function codesOf(
+  { codes, encoding: from }: SourceFrame,
+  { linear, touched: changed }: RecolouredFrame,
+  tables: Tables,
+  { encoding = from, samples }: RenderAs = {},
+): CodePicture {
+  const touched = encoding === from ? changed : everyIndex(codes.width * codes.height);
+  return encodedWhere(samples === 'float' ? asFloats(codes) : codes, linear, touched, encoding, tables);
 }
 
 /** The same codes with 1 for full scale. */
@@ -187,13 +242,7 @@ function encodedWhere(
   encoding: Encoding,
   tables: Tables,
 ): CodePicture {
-  const gathered = (plane: Float32Array) => {
-    const out = new Float32Array(touched.length);
-    for (let k = 0; k < touched.length; k++) out[k] = plane[touched[k]!]!;
-    return out;
-  };
-  const light = { r: gathered(linear.r), g: gathered(linear.g), b: gathered(linear.b) };
-  const encoded = encodedFromLinear709(light, encoding, tables.encode(encoding));
+  const encoded = encodedFromLinear709(gatheredLight(linear, touched), encoding, tables.encode(encoding));
   const replaced = (plane: CodePlane, values: Float32Array) => {
     const out = plane.slice();
     const next = codesFromEncoded(plane, values);

@@ -6,17 +6,19 @@ import type { PlateLayer } from '../document/layer.ts';
 import { decodeTable, encodedFromLinear709, encodeTable, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
-import type { LinearPlanes } from '../colour/planes.ts';
+import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
 import { cutOut, type PixelBox } from '../matte/bounds.ts';
 import type { MatteSource } from '../matte/kind.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
+import { rangeKeyOfCodesInto } from './keyedCodes.ts';
 import {
   assertPicture,
   linearPlanesOf,
   maxCodeOf,
   oklabPlanesOf,
   type CodePicture,
+  type CodePlane,
   type DecodeTables,
 } from './picture.ts';
 
@@ -29,6 +31,8 @@ export interface SourceFrame {
   readonly isBalanced: boolean;
   /** Linear light after the shot's balance: what the recolours start from. */
   linear(): LinearPlanes;
+  /** The same at single pixels: of a few of them no planes are made. */
+  lightAt(this: void, index: Uint32Array): LinearPlanes;
   oklab(reads?: KeyReads): OklabPlanes;
   /** The picture as the layers of a stack see it. */
   readonly matteSource: MatteSource;
@@ -77,7 +81,11 @@ export function sourceFrame(
     let made: T | undefined;
     return () => (made ??= make());
   };
-  const source = once(() => linearPlanesOf(codes, encoding, tables.decode));
+  let isDecoded = false;
+  const source = once(() => {
+    isDecoded = true;
+    return linearPlanesOf(codes, encoding, tables.decode);
+  });
   const balanced = !isBalanced
     ? source
     : once(() => {
@@ -86,9 +94,13 @@ export function sourceFrame(
         balanceInPlace(to, balance, encoding, tables.encode(encoding));
         return to;
       });
+  let hasOklab = false;
   const oklabOf = {
     unbalanced: once(() => oklabPlanesOf(source(), tables.root)),
-    balanced: once(() => oklabPlanesOf(balanced(), tables.root)),
+    balanced: once(() => {
+      hasOklab = true;
+      return oklabPlanesOf(balanced(), tables.root);
+    }),
   };
   const encodedOf = {
     unbalanced: once(() => encodedFromLinear709(source(), encoding, tables.encode(encoding))),
@@ -108,18 +120,33 @@ export function sourceFrame(
     scale,
     isBalanced,
     linear: balanced,
+    lightAt: (index) =>
+      isBalanced || isDecoded
+        ? gatheredLight(balanced(), index)
+        : linearPlanesOf(codesAt(codes, index), encoding, tables.decode),
     oklab,
     matteSource: {
       width,
       height,
       scale,
       oklab,
+      rangeKey: (out, key) => !isBalanced && !hasOklab && rangeKeyOfCodesInto(out, codes, key, encoding, tables.decode),
       light: balanced,
       encoded: (reads) => encodedOf[reading(reads)](),
       plate: plate ?? (() => undefined),
       carried: carried ?? (() => undefined),
     },
   };
+}
+
+/** The codes of single pixels, side by side in one row. */
+function codesAt({ r, g, b }: CodePicture, index: Uint32Array): CodePicture {
+  const gathered = <P extends CodePlane>(plane: P): P => {
+    const out = new (plane.constructor as new (length: number) => P)(index.length);
+    for (let k = 0; k < index.length; k++) out[k] = plane[index[k]!]!;
+    return out;
+  };
+  return { width: index.length, height: 1, r: gathered(r), g: gathered(g), b: gathered(b) };
 }
 
 /** The codes of a part of a picture. */

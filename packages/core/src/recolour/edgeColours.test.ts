@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { ciede2000 } from '../colour/ciede2000.ts';
 import { labFromLinear709 } from '../colour/lab.ts';
-import type { LinearPlanes } from '../colour/planes.ts';
+import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import type { SheenBody } from '../document/recipe.ts';
 import { compile, recoloured } from './program.ts';
 import { recolourInto } from './recolourInto.ts';
@@ -28,6 +28,7 @@ function mixed(alpha: Float32Array, piece: Paint, ground: Paint): LinearPlanes {
     alpha.map((a, i) => a * piece(i % W, Math.floor(i / W))[c] + (1 - a) * ground(i % W, Math.floor(i / W))[c]);
   return { r: plane(0), g: plane(1), b: plane(2) };
 }
+const lightOf = (picture: LinearPlanes) => (index: Uint32Array) => gatheredLight(picture, index);
 const flat = (rgb: Rgb) => () => rgb;
 const rgbOf = ({ r, g, b }: LinearPlanes, i: number): Rgb => [r[i]!, g[i]!, b[i]!];
 const TEAL: Rgb = [0.04, 0.25, 0.24];
@@ -41,7 +42,7 @@ const turned = (rgb: Rgb) => recoloured(program, rgb).map((v) => Math.max(v, 0))
 function errors(alpha: Float32Array, piece: Paint, ground: Paint, matte = alpha) {
   const picture = mixed(alpha, piece, ground);
   const truth = mixed(alpha, (x, y) => turned(piece(x, y)), ground);
-  const edge = edgeColoursOf(picture, matte, W, H, 1)!;
+  const edge = edgeColoursOf(lightOf(picture), matte, W, H, 1)!;
   const own = new Map(Array.from(edge.index, (i, k) => [i, [edge.r[k]!, edge.g[k]!, edge.b[k]!] as Rgb]));
   const [plain, solved]: [number[], number[]] = [[], []];
   for (let i = 0; i < alpha.length; i++) {
@@ -115,7 +116,7 @@ describe('the colour under an edge', () => {
       const noise = (plane: Float32Array) => plane.forEach((v, i) => (plane[i] = v * (1 + 0.06 * (grain() - 0.5))));
       [seen.r, seen.g, seen.b].forEach(noise);
       const truth = mixed(band, (x, y) => turned(mottled(x, y)), passing);
-      const edge = edgeColoursOf(seen, band, W, H, 1)!;
+      const edge = edgeColoursOf(lightOf(seen), band, W, H, 1)!;
       const place = new Map(Array.from(edge.index, (i, k) => [i, k]));
       const of = (indices: number[], own: (i: number) => Rgb) =>
         indices.flatMap((i) => {
@@ -140,7 +141,7 @@ describe('the colour under an edge', () => {
   it('is what a pixel can be mixed of: between the light that is left for it and all of it', () => {
     const alpha = softMatte(isDisc, 2);
     const picture = mixed(alpha, mottled, boards);
-    const { index, r } = edgeColoursOf(picture, alpha, W, H, 1)!;
+    const { index, r } = edgeColoursOf(lightOf(picture), alpha, W, H, 1)!;
     index.forEach((i, k) => {
       expect(alpha[i]! * r[k]!).toBeLessThanOrEqual(picture.r[i]! + 1e-6);
       expect(alpha[i]! * r[k]! + 1 - alpha[i]!).toBeGreaterThanOrEqual(picture.r[i]! - 1e-6);
@@ -152,19 +153,19 @@ it('there is none of a hard matte, of one that is nowhere whole, nor of nothing'
   const picture = mixed(softMatte(isDisc, 1), flat(TEAL), flat(OAK));
   const hard = Float32Array.from(thresholded(softMatte(isDisc, 1)));
   for (const alpha of [hard, softMatte(isDisc, 1).map((a) => 0.6 * a), new Float32Array(W * H)])
-    expect(edgeColoursOf(picture, alpha, W, H, 1)).toBeUndefined();
+    expect(edgeColoursOf(lightOf(picture), alpha, W, H, 1)).toBeUndefined();
 });
 it('a wide half-selected area far from the piece keeps its own colour', () => {
   const alpha = Float32Array.from({ length: W * H }, (_, i) => (i % W < 10 ? 1 : 0.5));
   const picture = mixed(alpha, flat(TEAL), flat(OAK));
-  const { index, r } = edgeColoursOf(picture, alpha, W, H, 1)!;
+  const { index, r } = edgeColoursOf(lightOf(picture), alpha, W, H, 1)!;
   index.forEach((i, k) => {
     if (i % W > 60) expect(r[k]).toBe(picture.r[i]);
   });
 });
 it('lies at the border of the picture too', () => {
   const alpha = softMatte((x) => x < 6, 1.5);
-  const { index } = edgeColoursOf(mixed(alpha, flat(TEAL), flat(OAK)), alpha, W, H, 1)!;
+  const { index } = edgeColoursOf(lightOf(mixed(alpha, flat(TEAL), flat(OAK))), alpha, W, H, 1)!;
   expect([Math.floor(index[0]! / W), Math.floor(index.at(-1)! / W)]).toEqual([0, H - 1]);
 });
 
@@ -173,7 +174,7 @@ it('sheen is carried on over an edge from where the piece stands alone', () => {
   const picture = mixed(alpha, flat(TEAL), flat(OAK));
   // what was read of mixed pixels does not count
   const sheen = alpha.map((a) => (a >= 0.98 ? 0.07 : 3));
-  const edge = edgeColoursOf(picture, alpha, W, H, 1, sheen)!;
+  const edge = edgeColoursOf(lightOf(picture), alpha, W, H, 1, sheen)!;
   expect(edge.sheen!.length).toBe(edge.index.length);
   edge.sheen!.forEach((s) => expect(s).toBeCloseTo(0.07, 5));
 });
@@ -189,7 +190,7 @@ it('where sheen is told apart the edge keeps it, and the body’s own colour is 
   const picture = mixed(alpha, flat(glossy), flat(OAK));
   const truth = mixed(alpha, flat(painted), flat(OAK));
   const sheen = new Float32Array(W * H).fill(SHEEN);
-  const edge = edgeColoursOf(picture, alpha, W, H, 1, sheen)!;
+  const edge = edgeColoursOf(lightOf(picture), alpha, W, H, 1, sheen)!;
   recolourInto(picture, alpha, split, cubeRootTable(), edge, sheen);
   const off = (at: number) =>
     Math.max(...(['r', 'g', 'b'] as const).map((c) => Math.abs(picture[c][at]! - truth[c][at]!)));

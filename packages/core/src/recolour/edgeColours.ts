@@ -1,4 +1,4 @@
-import type { LinearPlanes } from '../colour/planes.ts';
+import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
 import { mixedBandOf, partOf, type MixedBand, type Part } from './mixedBand.ts';
 
 /** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
@@ -30,10 +30,10 @@ export interface EdgeColours {
  * alone, relaxed by Gauss and Seidel's sweeps, and held to what a pixel can be mixed of. A recolour of the whole mixed
  * pixel would recolour its surroundings too. `scale` is this size over the full resolution. `sheen`, of every pixel,
  * is carried on from where the piece stands alone: of a mixed pixel it cannot be read. Undefined without an edge, or
- * where the piece nowhere stands alone.
+ * where the piece nowhere stands alone. `lightAt` gives the picture at single pixels.
  */
 export function edgeColoursOf(
-  picture: LinearPlanes,
+  lightAt: (index: Uint32Array) => LinearPlanes,
   alpha: Float32Array,
   width: number,
   height: number,
@@ -45,7 +45,7 @@ export function edgeColoursOf(
   const piece = partOf(band, true);
   if (piece.order.length === 0) return undefined;
   const ground = partOf(band, false);
-  const seen = gathered(band, picture.r, picture.g, picture.b);
+  const seen = sideBySide(lightAt(band.index));
   const found = unmixed(band, seen, piece, ground);
   const { mixed } = band;
   const reach = Math.max(REACH_PX * scale, 1);
@@ -62,17 +62,20 @@ export function edgeColoursOf(
   return sheen ? { ...own, sheen: carriedOn(sheen, band, piece) } : own;
 }
 
-/** Planes at the places of a band, the channels of a place side by side. */
-function gathered({ index }: MixedBand, ...planes: Float32Array[]): Float32Array {
-  const out = new Float32Array(planes.length * index.length);
-  let n = 0;
-  for (const i of index) for (const plane of planes) out[n++] = plane[i]!;
+/** The channels of a pixel side by side. */
+function sideBySide({ r, g, b }: LinearPlanes): Float32Array {
+  const out = new Float32Array(3 * r.length);
+  for (let k = 0; k < r.length; k++) {
+    out[3 * k] = r[k]!;
+    out[3 * k + 1] = g[k]!;
+    out[3 * k + 2] = b[k]!;
+  }
   return out;
 }
 
 /** A plane of the piece over its edge, from where it stands alone; 0 where no flood comes. */
 function carriedOn(plane: Float32Array, band: MixedBand, piece: Part): Float32Array {
-  const { own, known } = flooded(band, piece, gathered(band, plane), 1);
+  const { own, known } = flooded(band, piece, gatheredPlane(plane, band.index), 1);
   return own.subarray(0, band.mixed).map((v, k) => (known[k] === 1 ? v : 0));
 }
 

@@ -87,58 +87,59 @@ const DIGIT = 2 ** DIGIT_BITS - 1;
  * The piece or its ground, flooded over the mixed pixels that do not show it alone: from where there is more of it to
  * where there is less, each pixel after some neighbour of its own; those that it cannot reach are left out.
  */
-export function partOf({ mixed, alpha, next }: MixedBand, ofPiece: boolean): Part {
+export function partOf(band: MixedBand, ofPiece: boolean): Part {
+  const { mixed, alpha, next } = band;
   const share = new Float32Array(alpha.length);
   const alone = new Uint8Array(alpha.length);
   for (let p = 0; p < alpha.length; p++) {
     share[p] = ofPiece ? alpha[p]! : 1 - alpha[p]!;
-    if (ofPiece ? alpha[p]! >= SOLID : alpha[p]! <= 1 - SOLID) alone[p] = 1;
+    if (share[p]! >= SOLID) alone[p] = 1;
   }
   const steps = new Uint16Array(mixed);
-  /** One more than the fewest steps of a neighbour; 0 where none is set. */
-  const reached = (k: number): number => {
-    let fewest = MOST_STEPS;
-    for (let m = 8 * k; m < 8 * k + 8; m++) {
-      const p = next[m]!;
-      if (p < 0) continue;
-      if (alone[p] === 1) return 1;
-      const own = p < mixed ? steps[p]! : 0;
-      if (own > 0 && own < fewest) fewest = own;
-    }
-    return fewest === MOST_STEPS ? 0 : fewest + 1;
-  };
   const waiting = sorted(alpha, mixed, ofPiece).filter((k) => alone[k] === 0);
-  /** By place, when it has its turn in a round. */
-  const turn = new Uint32Array(mixed);
-  /** By turn: no neighbour is known, one is, it has been reached. */
-  const state = new Uint8Array(waiting.length);
-  const [UNKNOWN, DUE, DONE] = [0, 1, 2];
-  let due = 0;
-  for (let w = 0; w < waiting.length; w++) {
-    turn[waiting[w]!] = w;
-    if (reached(waiting[w]!) === 0) continue;
-    state[w] = DUE;
-    due++;
-  }
+  /** By place, when it has its turn in a round; −1 once a neighbour is known. */
+  const turn = new Int32Array(mixed);
+  for (let w = 0; w < waiting.length; w++) turn[waiting[w]!] = w;
+  /** By turn, a bit each: a neighbour is known, it has not been reached. */
+  const due = new Uint32Array((waiting.length >> 5) + 1);
+  let dueCount = 0;
+  const meet = (p: number) => {
+    const w = turn[p]!;
+    due[w >> 5]! |= 1 << (w & 31);
+    turn[p] = -1;
+    dueCount++;
+  };
+  for (let k = 0; k < mixed; k++) if (alone[k] === 0 && hasAlone(next, k, alone)) meet(k);
   const order = new Uint32Array(waiting.length);
   let n = 0;
   // a pixel less mixed than the neighbour that it is reached from waits for the next round
-  while (due > 0)
-    for (let w = 0; w < waiting.length; w++) {
-      if (state[w] !== DUE) continue;
-      const k = waiting[w]!;
-      steps[k] = reached(k);
-      order[n++] = k;
-      state[w] = DONE;
-      due--;
-      for (let m = 8 * k; m < 8 * k + 8; m++) {
-        const p = next[m]!;
-        if (p < 0 || p >= mixed || alone[p] === 1 || state[turn[p]!] !== UNKNOWN) continue;
-        state[turn[p]!] = DUE;
-        due++;
+  while (dueCount > 0)
+    for (let word = 0; word < due.length; word++)
+      for (let later = due[word]!; later !== 0;) {
+        const bit = later & -later;
+        const k = waiting[32 * word + 31 - Math.clz32(bit)]!;
+        due[word]! ^= bit;
+        dueCount--;
+        let fewest = MOST_STEPS;
+        for (let m = 8 * k; m < 8 * k + 8; m++) {
+          const p = next[m]!;
+          if (p < 0) continue;
+          if (alone[p] === 1) fewest = 0;
+          else if (p < mixed) {
+            if (steps[p]! > 0 && steps[p]! < fewest) fewest = steps[p]!;
+            if (turn[p]! >= 0) meet(p);
+          }
+        }
+        steps[k] = Math.min(fewest + 1, MOST_STEPS);
+        order[n++] = k;
+        later = due[word]! & ~(bit | (bit - 1));
       }
-    }
   return { share, alone, order: order.subarray(0, n), steps };
+}
+
+function hasAlone(next: Int32Array, k: number, alone: Uint8Array): boolean {
+  for (let m = 8 * k; m < 8 * k + 8; m++) if (next[m]! >= 0 && alone[next[m]!] === 1) return true;
+  return false;
 }
 
 /**

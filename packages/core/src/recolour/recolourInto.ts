@@ -1,6 +1,6 @@
 import type { Triple } from '../colour/matrix3.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
-import { planeOf, type LinearPlanes } from '../colour/planes.ts';
+import { gatheredLight, planeOf, type LinearPlanes } from '../colour/planes.ts';
 import { blockOf, byBlocks } from '../kernels/blocks.ts';
 import type { EdgeColours } from './edgeColours.ts';
 import { kernelOf, type FinerProgram } from './finerProgram.ts';
@@ -26,17 +26,24 @@ export function recolourInto(
   edge?: EdgeColours,
   sheen?: Float32Array,
 ): EdgeColours | undefined {
-  const mixed = edge && mixedIn(picture, edge);
+  const mixed = edge && gatheredLight(picture, edge.index);
   if (program.finer && !(program.sheen && sheen)) finerInto(picture, alpha, program.finer, program.strength);
   else if (program.sheen && sheen) repaintInto(picture, alpha, program, sheen);
   else if (!plainByKernel(picture, alpha, program)) plainInto(picture, alpha, program, root);
-  return edge && mixed && edgeInto(picture, alpha, program, edge, mixed);
+  if (!edge || !mixed) return undefined;
+  const { light, own } = recolouredEdge(mixed, alpha, program, edge);
+  for (let k = 0; k < edge.index.length; k++) {
+    const i = edge.index[k]!;
+    picture.r[i] = light.r[k]!;
+    picture.g[i] = light.g[k]!;
+    picture.b[i] = light.b[k]!;
+  }
+  return own;
 }
 
 /** `plainInto` in single precision, within 1e-5 of full scale (tested); false where there are no kernels. */
 function plainByKernel({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Program): boolean {
-  const { linear, toLms, between, fromLms, strength } = program;
-  const matrices = [...linear, ...toLms, ...between, ...fromLms];
+  const matrices = matricesOf(program);
   return byBlocks(
     [r, g, b, alpha],
     [
@@ -45,9 +52,17 @@ function plainByKernel({ r, g, b }: LinearPlanes, alpha: Float32Array, program: 
       [2, b],
     ],
     ({ recolour, floats }, n) =>
-      recolour(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), strength, floats(matrices)),
+      recolour(n, blockOf(0), blockOf(1), blockOf(2), blockOf(3), program.strength, floats(matrices)),
   );
 }
+
+/** What the kernel of a plain recolour reads. */
+export const matricesOf = ({ linear, toLms, between, fromLms }: Program): number[] => [
+  ...linear,
+  ...toLms,
+  ...between,
+  ...fromLms,
+];
 
 export function plainInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Program, root: Lookup): void {
   const { linear: K, toLms: A, between: B, fromLms: C, strength } = program;
@@ -105,36 +120,34 @@ function repaintInto({ r, g, b }: LinearPlanes, alpha: Float32Array, program: Pr
   }
 }
 
-/** What the picture shows at the pixels of an edge. */
-function mixedIn({ r, g, b }: LinearPlanes, { index }: EdgeColours): LinearPlanes {
-  const taken = (plane: Float32Array) => planeOf(index.length, (k) => plane[index[k]!]!);
-  return { r: taken(r), g: taken(g), b: taken(b) };
-}
-
 /** No more sheen than leaves something of every channel to the body. */
 function leftToBody({ sheen }: Program, [r, g, b]: Triple, luminance: number): number {
   if (!sheen) return 0;
   const [er, eg, eb] = sheen.body.light;
   return Math.max(Math.min(luminance, MOST_OF_CHANNEL * Math.min(r / er, g / eg, b / eb)), 0);
 }
-function edgeInto(
-  { r, g, b }: LinearPlanes,
+/**
+ * The pixels of an edge, of which `mixed` is the light before: what each becomes where the piece's own colour in it is
+ * recoloured, and those own colours as recoloured. `alpha` is that of the whole picture.
+ */
+export function recolouredEdge(
+  mixed: LinearPlanes,
   alpha: Float32Array,
   program: Program,
   edge: EdgeColours,
-  mixed: LinearPlanes,
-): EdgeColours {
-  const after = { index: edge.index, r: edge.r.slice(), g: edge.g.slice(), b: edge.b.slice() };
+): { light: LinearPlanes; own: EdgeColours } {
+  const own = { index: edge.index, r: edge.r.slice(), g: edge.g.slice(), b: edge.b.slice() };
   const isPlain = !program.finer && !program.sheen;
   const whole = new Float32Array(edge.index.length).fill(1);
-  if (!isPlain || !plainByKernel(after, whole, program)) edgeBySamples(after, program, edge);
-  for (let k = 0; k < edge.index.length; k++) {
-    const i = edge.index[k]!;
-    r[i] = mixed.r[k]! + (after.r[k]! - edge.r[k]!) * alpha[i]!;
-    g[i] = mixed.g[k]! + (after.g[k]! - edge.g[k]!) * alpha[i]!;
-    b[i] = mixed.b[k]! + (after.b[k]! - edge.b[k]!) * alpha[i]!;
-  }
-  return after;
+  if (!isPlain || !plainByKernel(own, whole, program)) edgeBySamples(own, program, edge);
+  const changed = (before: Float32Array, was: Float32Array, is: Float32Array) =>
+    planeOf(before.length, (k) => before[k]! + (is[k]! - was[k]!) * alpha[edge.index[k]!]!);
+  const light = {
+    r: changed(mixed.r, edge.r, own.r),
+    g: changed(mixed.g, edge.g, own.g),
+    b: changed(mixed.b, edge.b, own.b),
+  };
+  return { light, own };
 }
 
 /** The own colours of an edge, recoloured, in place. */

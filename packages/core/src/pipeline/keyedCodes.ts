@@ -1,0 +1,28 @@
+// Keys straight from codes: neither light nor OKLab of the picture is kept.
+import type { Encoding } from '../colour/encoding.ts';
+import { OKLAB_MATRICES } from '../colour/oklabPlanes.ts';
+import type { RangeKey } from '../document/key.ts';
+import { rangeKeyNumbers } from '../key/rangeKey.ts';
+import { ALPHA, CodeBlocks, LIGHT } from './codeBlocks.ts';
+import type { CodePicture, DecodeTables } from './picture.ts';
+
+/** α of a range key, to the bit that of `rangeKeyInto` on the picture's OKLab; false where there are no kernels. */
+export function rangeKeyOfCodesInto(
+  out: Float32Array,
+  codes: CodePicture,
+  key: RangeKey,
+  encoding: Encoding,
+  decode: DecodeTables,
+): boolean {
+  const blocks = CodeBlocks.of(codes, encoding, decode);
+  if (!blocks) return false;
+  const { own, floats } = blocks;
+  const windows = rangeKeyNumbers(key);
+  for (const block of blocks.blocks()) {
+    blocks.light(block);
+    own.oklab(block.count, ...LIGHT, ...LIGHT, own.floats(OKLAB_MATRICES));
+    own.rangeKey(block.count, ...LIGHT, ALPHA, own.floats(windows), key.hue.on ? 1 : 0);
+    out.set(floats.subarray(ALPHA >> 2, (ALPHA >> 2) + block.end - block.start), block.start);
+  }
+  return true;
+}
