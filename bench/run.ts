@@ -20,7 +20,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
       `${oursMs.toFixed(1)} ms`,
       `ffmpeg hsvkey + huesaturation ${ffmpegMs.toFixed(1)} ms`,
       ratio.toFixed(2),
-      '≤ 0.7',
+      '≤ 0.25',
     );
   },
   matte() {

@@ -52,7 +52,7 @@ export class Driver {
         .getByRole('img', { name: /^1 Platform, frame 0/ })
         .or(this.page.getByRole('img', { name: /^1 Platform, middle frame/ }))
         .first(),
-    ).toBeVisible({ timeout: 90_000 });
+    ).toBeVisible();
     await finished(
       async () => Object.values((await this.document()).proxies),
       (proxies) => proxies.every((p) => p.state === 'done'),

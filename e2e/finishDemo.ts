@@ -29,7 +29,7 @@ const STATES: [piece: string, shot: string, state: string][] = [
 async function solve(d: Driver, page: Page, piece: string): Promise<void> {
   const row = page.getByRole('row', { name: new RegExp(`^${piece}`) });
   await row.getByRole('button', { name: 'Solve trims' }).click();
-  await d.step(/^Solve the trims/, () => row.getByRole('button', { name: 'Apply trims' }).click({ timeout: 90_000 }));
+  await d.step(/^Solve the trims/, () => row.getByRole('button', { name: 'Apply trims' }).click());
 }
 
 test('the film is done', async ({ page }) => {
@@ -47,7 +47,7 @@ test('the film is done', async ({ page }) => {
       await d.piece(piece);
       await d.shot(shot);
       await d.step(/^(Match|Repaint) of/, () => page.getByRole('button', { name: by, exact: true }).click());
-      await expect(page.getByText(/^(Reached|Within tolerance|Not reachable)/)).toBeVisible({ timeout: 90_000 });
+      await expect(page.getByText(/^(Reached|Within tolerance|Not reachable)/)).toBeVisible();
     }
     await d.stage('Line-up');
     if (way === 'Retail') {

@@ -28,7 +28,7 @@ test('is neutral and without a violation in every room', async ({ page }, info) 
       JSON.stringify({ surround: room, textStep }),
     );
     await page.goto(`${vite.resolvedUrls!.local[0]}kit`);
-    await expect(page.getByRole('heading', { name: 'Kit' })).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('heading', { name: 'Kit' })).toBeVisible();
     const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
     expect(violations.map((v) => `${room}: ${v.id} ${v.nodes.map((n) => n.html).join(' ')}`.slice(0, 400))).toEqual([]);
     const photograph = await page.screenshot({ path: info.outputPath(`kit-${room}.png`) });

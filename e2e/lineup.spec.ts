@@ -88,7 +88,7 @@ async function fileAndLineup(d: Driver, rendered: string, piece: string, shot: s
   return ciede2000(ofFile, ofLineup);
 }
 
-test('a swatch file, a match, the lights, the trims, and five shots whose files say the same', async ({ page }) => {
+test('a swatch file, a match, the lights, the trims, and shots whose files say the same', async ({ page }) => {
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(e.message));
   const d = new Driver(page, server);
@@ -118,7 +118,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await page.locator('.ant-select-item').filter({ hasText: 'Marigold' }).click();
     await page.getByRole('button', { name: 'Save requirement' }).click();
     await page.getByRole('button', { name: 'Match', exact: true }).click();
-    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible();
     await d.saved();
   });
 
@@ -126,15 +126,13 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await d.stage('Line-up');
     await suitcase.getByRole('button', { name: 'Take lights' }).click();
     await page.getByRole('button', { name: 'It is', exact: true }).click();
-    await expect(page.getByRole('columnheader', { name: '2 Café' })).toContainText(/warmer, 0\.\d stops darker/, {
-      timeout: 60_000,
-    });
+    await expect(page.getByRole('columnheader', { name: '2 Café' })).toContainText(/warmer, 0\.\d stops darker/);
     // before any trim the probe alone brings the true colours together
     await d.measured();
     await expect(suitcase).toContainText(/between shots ΔE ([01]\.\d\d|2\.[0-4])/);
     await suitcase.getByRole('button', { name: 'Solve trims' }).click();
     await d.step('Solve the trims of Lark suitcase', () =>
-      suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
+      suitcase.getByRole('button', { name: 'Apply trims' }).click(),
     );
     await d.measured();
     for (const shot of SUITCASES) await expect(cell(page, 'Lark suitcase', shot)).toContainText(LANDED);
@@ -175,7 +173,7 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     const details = page.getByRole('complementary', { name: 'Sighting in hand' });
     await details.getByRole('button', { name: 'Solve here' }).click();
     await d.step('Solve the trims of Lark suitcase', () =>
-      suitcase.getByRole('button', { name: 'Apply trims' }).click({ timeout: 60_000 }),
+      suitcase.getByRole('button', { name: 'Apply trims' }).click(),
     );
     await d.measured();
     await expect(cell(page, 'Lark suitcase', '2 Café')).toContainText(LANDED);
@@ -222,19 +220,20 @@ test('a swatch file, a match, the lights, the trims, and five shots whose files 
     await clean(page);
   });
 
-  await test.step('render all five shots and read them back: the line-up’s numbers are the files’', async () => {
+  await test.step('render three shots and read them back: the line-up’s numbers are the files’', async () => {
     await d.colourway('Retail');
     await d.measured();
     await d.stage('Deliver');
-    await page.getByRole('button', { name: 'Render 5 shots' }).click();
-    await d.rendered(5);
+    // until the stage is there, the line-up's own boxes have the same names
+    await expect(page.getByRole('button', { name: 'Render 5 shots' })).toBeVisible();
+    for (const shot of ['3 Street', '4 Turn']) await page.getByRole('checkbox', { name: shot }).uncheck();
+    await page.getByRole('button', { name: 'Render 3 shots' }).click();
+    await d.rendered(3);
     const deliveries = await d.json<{ id: string; shotName: string }[]>('/deliveries');
     for (const [piece, shot] of [
       ['Lark suitcase', '1 Platform'],
       ['Scarf', '1 Platform'],
       ['Lark suitcase', '2 Café'],
-      ['Scooter', '3 Street'],
-      ['Lark suitcase', '4 Turn'],
       ['Scarf', '5 Gate'],
       ['Lantern', '5 Gate'],
     ] as const) {
@@ -258,7 +257,7 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   await d.open(DONE);
   const match = async () => {
     await page.getByRole('button', { name: 'Match', exact: true }).click();
-    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText(/^(Reached|Within tolerance): L /)).toBeVisible();
     await d.saved();
   };
   await d.stage('Recolour');

@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './browser.ts';
 
+/** For so long nothing may be asked of the page in vain, in ms. */
+const HANGS = 120_000;
+
 export default defineConfig({
   testDir: '.',
   // the longest file first, so that the others fill the time beside it
@@ -15,11 +18,11 @@ export default defineConfig({
   retries: 0,
   // what hangs is told of by its own wait, long before
   timeout: 1_500_000,
-  expect: { timeout: 20_000 },
+  // how long a thing takes is the machine's affair: these tell what hangs
+  expect: { timeout: HANGS },
   reporter: [['list']],
-  // a control that is not there is told of soon, not when the journey's time is over
   use: {
-    actionTimeout: 60_000,
+    actionTimeout: HANGS,
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
     screenshot: 'only-on-failure',

@@ -66,7 +66,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await d.stage('Shots');
     longFile(join(work, 'roll.mkv'));
     await page.locator('input[type="file"][multiple]').first().setInputFiles(join(work, 'roll.mkv'));
-    await expect(rowOf(page, 'roll')).toContainText('96', { timeout: 60_000 });
+    await expect(rowOf(page, 'roll')).toContainText('96');
     await finished(
       async () => Object.values((await d.document()).proxies),
       (proxies) => proxies.length === 6 && proxies.every((p) => p.state === 'done'),
@@ -338,7 +338,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
       page.getByRole('button', { name: 'Open a zip' }).click(),
     ]);
     await chooser.setFiles(join(work, 'spot.zip'));
-    await expect(rowOf(page, '1 Platform (2)')).toBeVisible({ timeout: 60_000 });
+    await expect(rowOf(page, '1 Platform (2)')).toBeVisible();
     const there = new Driver(page, second);
     const after = await there.document();
     expect(after.sightings).toHaveLength(before.sightings.length);

@@ -6,12 +6,14 @@ import {
   makeTables,
   meanOfRect,
   measureSighting,
+  measureSource,
   meterMatte,
   pickedSamples,
   probePixel,
   provideSelector,
   renderFrame,
   resampledMatte,
+  type MeasuredSource,
   type RenderedFrame,
   type SightingMeasurement,
   type SourceFrame,
@@ -49,14 +51,15 @@ async function compute(task: ShowTask): Promise<Computed> {
 }
 
 /** What a matte measures on a frame whatever the recolour, kept for as long as frame and matte are. */
-const known = new WeakMap<SourceFrame, WeakMap<Float32Array, SightingMeasurement>>();
+const known = new WeakMap<SourceFrame, WeakMap<Float32Array, MeasuredSource>>();
 function measuredOf(frame: SourceFrame, rendered: RenderedFrame, index: number): SightingMeasurement | undefined {
-  const ofFrame = known.get(frame) ?? new WeakMap<Float32Array, SightingMeasurement>();
+  const ofFrame = known.get(frame) ?? new WeakMap<Float32Array, MeasuredSource>();
   known.set(frame, ofFrame);
   const matte = rendered.mattes[index]!;
-  const measured = measureSighting(frame, rendered, index, ofFrame.get(matte));
-  if (measured) ofFrame.set(matte, measured);
-  return measured;
+  const ofSource = ofFrame.get(matte) ?? measureSource(frame, matte);
+  if (!ofSource) return undefined;
+  ofFrame.set(matte, ofSource);
+  return measureSighting(frame, rendered, index, ofSource);
 }
 
 async function scopeIn(

@@ -1,6 +1,6 @@
-import Overflow from '@rc-component/overflow';
 import { Button, Dropdown, Tooltip } from 'antd';
-import { Plus } from 'lucide-react';
+import { ChevronDown, Plus } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import type { Piece } from '@mellow/contract';
 import { useAppDispatch } from '../app/store.ts';
 import { useMeasurementsQuery } from '../data/api.ts';
@@ -33,7 +33,13 @@ const inWords = ({ state, shots, matching }: PieceLook): string =>
   })[state];
 const TAKES = COMMAND_IDS.filter((id) => /^piece\d$/.test(id));
 
-/** The pieces side by side: swatch pair, name and worst state; those there is no room for in a menu. */
+/** As many are seen side by side in a narrow window; of more there is a menu too. */
+const NEEDS_MENU = 4;
+
+/**
+ * The pieces side by side: swatch pair, name and worst state. They scroll where there is no room for all, and the one
+ * in hand is always in view; nothing is measured, so that what is seen never depends on what came first.
+ */
 export function PieceChips({ inHand }: { inHand: InHand }) {
   const { document, piece, colourwayId } = inHand;
   const dispatch = useAppDispatch();
@@ -52,60 +58,39 @@ export function PieceChips({ inHand }: { inHand: InHand }) {
   }
   useCommands(commands);
   const looks = new Map(pieces.map((p) => [p.id, pieceLook(document, measurements, colourwayId, p.id)]));
-  const rest = (left: readonly (Piece | null)[]) => {
-    const hidden = left.filter((p) => p !== null);
-    // its place is kept while there is nothing to put in it
-    if (left.length === 0) return <span className="chip rest">+</span>;
-    const own = hidden.find((p) => p.id === piece?.id);
-    return (
-      <Dropdown
-        trigger={['click']}
-        menu={{
-          selectable: true,
-          selectedKeys: own ? [own.id] : [],
-          items: [
-            ...hidden.map((p) => ({ key: p.id, label: <ChipFace piece={p} look={looks.get(p.id)!} /> })),
-            { key: 'new', label: 'New piece …' },
-          ],
-          onClick: ({ key }) => (key === 'new' ? open() : take(key as Piece['id'])),
-        }}
-      >
-        <button type="button" className={`chip rest ${own ? 'chosen' : ''}`} aria-label="More pieces">
-          {own ? <ChipFace piece={own} look={looks.get(own.id)!} /> : `+${hidden.length || ''}`}
-        </button>
-      </Dropdown>
-    );
-  };
-  const chip = (p: Piece, index: number) => (
-    <Dropdown trigger={['contextMenu']} menu={menuOf(p)}>
-      <label htmlFor={`piece ${p.id}`} className={`chip ${p.id === piece?.id ? 'chosen' : ''}`}>
-        <ChipInput piece={p} look={looks.get(p.id)!} at={index} isOn={p.id === piece?.id} onTake={take} />
-        <ChipFace piece={p} look={looks.get(p.id)!} />
-      </label>
-    </Dropdown>
-  );
-  // the last place is that of adding one; where it has no room it stands in the menu
+  const chipsRef = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    void chipsRef.current?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [piece?.id]);
   return (
-    <Overflow
-      className="pieces"
-      role="radiogroup"
-      aria-label="Piece"
-      data={[...pieces, null]}
-      itemKey={(p) => p?.id ?? 'new'}
-      maxCount="responsive"
-      renderItem={(p, { index }) => (p ? chip(p, index) : <AddPiece onAdd={open} />)}
-      renderRest={rest}
-    />
-  );
-}
-
-function AddPiece({ onAdd }: { onAdd: () => void }) {
-  return (
-    <KeyTip id="newPiece" title="New piece">
-      <Button size="small" type="text" aria-label="New piece" onClick={onAdd}>
-        <Plus size={14} />
-      </Button>
-    </KeyTip>
+    <div className="pieces">
+      <div ref={chipsRef} className="piece-chips" role="radiogroup" aria-label="Piece">
+        {pieces.map((p, index) => (
+          <Dropdown key={p.id} trigger={['contextMenu']} menu={menuOf(p)}>
+            <label htmlFor={`piece ${p.id}`} className={`chip ${p.id === piece?.id ? 'chosen' : ''}`}>
+              <ChipInput piece={p} look={looks.get(p.id)!} at={index} isOn={p.id === piece?.id} onTake={take} />
+              <ChipFace piece={p} look={looks.get(p.id)!} />
+            </label>
+          </Dropdown>
+        ))}
+      </div>
+      {pieces.length > NEEDS_MENU && (
+        <Dropdown
+          trigger={['click']}
+          menu={{
+            selectable: true,
+            selectedKeys: piece ? [piece.id] : [],
+            items: pieces.map((p) => ({ key: p.id, label: <ChipFace piece={p} look={looks.get(p.id)!} /> })),
+            onClick: ({ key }) => take(key as Piece['id']),
+          }}
+        >
+          <Button size="small" type="text" aria-label="All pieces" icon={<ChevronDown size={14} />} />
+        </Dropdown>
+      )}
+      <KeyTip id="newPiece" title="New piece">
+        <Button size="small" type="text" aria-label="New piece" icon={<Plus size={14} />} onClick={open} />
+      </KeyTip>
+    </div>
   );
 }
 

@@ -118,7 +118,7 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
             <Checkbox
               key={s.id}
               checked={isChosen(s.id)}
-              onChange={(e) => setSaid({ ...said, [s.id]: e.target.checked })}
+              onChange={({ target }) => setSaid((before) => ({ ...before, [s.id]: target.checked }))}
             >
               <img alt="" {...thumbOf(s)} />
               <span>{s.name}</span>
