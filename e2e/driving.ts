@@ -194,19 +194,31 @@ export class Driver {
     await field.press('Enter');
     await this.saved();
   }
-  /** Types numbers into fields faster than the screen is drawn: all in one go, without a frame in between. */
-  async numbersAtOnce(typed: readonly (readonly [name: string, value: string])[]): Promise<void> {
+  /**
+   * Types numbers into fields faster than the screen is drawn, all in one go; then presses a key on the picture once
+   * what is drawn at once is drawn, but nothing that waits for its turn.
+   */
+  async numbersAtOnce(typed: readonly (readonly [name: string, value: string])[], thenKey?: string): Promise<void> {
     await expect(this.page.getByRole('spinbutton', { name: typed[0]![0], exact: true })).toBeVisible();
-    await this.page.evaluate((all) => {
-      const setValue = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
-      for (const [name, value] of all) {
-        const field = document.querySelector<HTMLInputElement>(`input[role="spinbutton"][aria-label="${name}"]`)!;
-        field.focus();
-        setValue.call(field, value);
-        field.dispatchEvent(new InputEvent('input', { bubbles: true }));
-        field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
-      }
-    }, typed);
+    await this.page.evaluate(
+      async ([all, key]) => {
+        const setValue = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+        for (const [name, value] of all) {
+          const field = document.querySelector<HTMLInputElement>(`input[role="spinbutton"][aria-label="${name}"]`)!;
+          field.focus();
+          setValue.call(field, value);
+          field.dispatchEvent(new InputEvent('input', { bubbles: true }));
+          field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+        }
+        if (key === undefined) return;
+        for (let turn = 0; turn < 20; turn++) await Promise.resolve();
+        const how = { key, code: `Key${key.toUpperCase()}`, bubbles: true };
+        const picture = document.querySelector('.stage-view canvas')!;
+        picture.dispatchEvent(new KeyboardEvent('keydown', how));
+        picture.dispatchEvent(new KeyboardEvent('keyup', how));
+      },
+      [typed, thenKey] as const,
+    );
     await this.saved();
   }
   async stage(name: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { store, useAppSelector } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
 import { useFrame } from '../inhand/useFrame.ts';
@@ -10,6 +10,7 @@ import { FrameViewer } from './FrameViewer.ts';
 import type { Lane, Strip } from './lanes.ts';
 import { PictureMenu } from './PictureMenu.tsx';
 import { placeFeed, zoomFeed } from './pointerFeeds.ts';
+import { useRightAfter } from '../ui/useRightAfter.ts';
 import { Screening } from './Screening.tsx';
 import { useShow } from './useShowTask.ts';
 import { useTool } from './useTool.ts';
@@ -70,17 +71,19 @@ export function ViewerPane({ inHand, work, lanes = [], strips = [] }: Props) {
   const pinned = pinTrack && trackId ? motions.get(trackId) : undefined;
 
   // the bar and the menus follow when the hand lets them
-  const around = useDeferredValue(inHand);
+  const { shown: around, listening } = useRightAfter(inHand);
   const message = whyNoPicture(inHand, problem);
   const soloed = sighting?.layers.find((l) => l.id === soloId);
   return (
     <div className="stage-view">
-      <ViewerBar
-        inHand={around}
-        tools={tools}
-        onFit={() => viewer.current?.fit()}
-        onFullSize={() => viewer.current?.zoomTo(1)}
-      />
+      <div style={{ display: 'contents' }} {...listening}>
+        <ViewerBar
+          inHand={around}
+          tools={tools}
+          onFit={() => viewer.current?.fit()}
+          onFullSize={() => viewer.current?.zoomTo(1)}
+        />
+      </div>
       <div className="picture-row">
         <PictureMenu inHand={around} viewer={viewer} hasShape={work?.shape !== undefined}>
           <>
