@@ -1,6 +1,6 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import type { PixelBox } from '../matte/bounds.ts';
-import { boxMean } from '../matte/guidedFilter.ts';
+import { boxMean } from '../matte/boxMean.ts';
 import type { Homography } from '../track/homography.ts';
 import type { PieceMotion } from '../track/pieceMotion.ts';
 import { readAlong, wayBack } from './wayBack.ts';

@@ -6,7 +6,11 @@ import { compiled } from '../../assembly/build.mjs';
 import { cubeRootTable, oklabByTable, oklabFromLinear709Into } from '../colour/oklabPlanes.ts';
 import type { RangeKey, Window } from '../document/key.ts';
 import { rangeKeyBySamples, rangeKeyInto } from '../key/rangeKey.ts';
+import { betweenBySamples, pixelsBetween } from '../matte/between.ts';
+import { boxMeanBySamples, boxMeanInto } from '../matte/boxMean.ts';
 import { blurByLines, gaussianInPlace, recursionOf } from '../matte/gaussian.ts';
+import { guidedBySamples, guidedFilterInPlace } from '../matte/guidedFilter.ts';
+import { combineBySamples, combineInto, LAYER_MODES } from '../matte/stack.ts';
 import { compile } from '../recolour/program.ts';
 import { plainInto, recolourInto } from '../recolour/recolourInto.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
@@ -156,5 +160,62 @@ describe('the Gaussian', () => {
       blurByLines(reference, width, height, recursionOf(sigma));
       expect(furthest(own, reference)).toBeLessThan(1.2e-7);
     }
+  });
+});
+
+describe('windows that slide', () => {
+  const SIZES = [
+    [1, 1, 1],
+    [1, 40, 3],
+    [40, 1, 3],
+    [3, 5, 9],
+    [65, 17, 2],
+    [17, 66, 20],
+    [130, 33, 1],
+  ] as const;
+  it.each(SIZES)('have the means of %i × %i samples to the bit, %i round', (width, height, radius) => {
+    const plane = light(width * height, 9);
+    const [own, reference] = [new Float32Array(plane.length), new Float32Array(plane.length)];
+    boxMeanInto(own, plane, width, height, radius);
+    boxMeanBySamples(reference, plane, width, height, radius);
+    expect(own).toEqual(reference);
+  });
+  it('leave nothing behind for the next picture, larger or smaller', () => {
+    const mean = (plane: Float32Array, width: number) => {
+      const out = new Float32Array(plane.length);
+      boxMeanInto(out, plane, width, plane.length / width, 2);
+      return out;
+    };
+    const [small, large] = [light(7 * 5, 3), light(31 * 20, 5)];
+    const first = mean(small, 7);
+    mean(large, 31);
+    expect(mean(small, 7)).toEqual(first);
+  });
+  it.each(SIZES)('guide %i × %i samples as the reference does, to the bit, %i round', (width, height, radius) => {
+    const guide = shares(width * height, 9);
+    const [own, reference] = [shares(guide.length, 4), shares(guide.length, 4)];
+    guidedFilterInPlace(own, guide, width, height, radius, 1e-3);
+    guidedBySamples(reference, guide, width, height, radius, 1e-3);
+    expect(own).toEqual(reference);
+  });
+});
+
+describe('mattes', () => {
+  it.each(LENGTHS)('of %i samples are joined as the reference does, to the bit, odd numbers too', (length) => {
+    for (const mode of LAYER_MODES)
+      for (const strength of [1, 0.7]) {
+        const [own, reference] = [light(length, 9), light(length, 9)];
+        combineInto(own, light(length, 4), mode, strength);
+        combineBySamples(reference, light(length, 4), mode, strength);
+        expect(own).toEqual(reference);
+      }
+  });
+  it.each(LENGTHS)('of %i samples: the same pixels lie between two values, the ends left out', (length) => {
+    const alpha = shares(length, 7).map((v, i) => (i % 5 === 0 ? Math.fround(0.004) : v));
+    const found = pixelsBetween(alpha, Math.fround(0.004), Math.fround(0.996));
+    expect(found).toEqual(betweenBySamples(alpha, Math.fround(0.004), Math.fround(0.996)));
+    expect(found.length).toBeLessThan(length);
+    // what is left over of a longer matte before it is none of its pixels
+    expect(pixelsBetween(new Float32Array(1), 0, 1)).toHaveLength(0);
   });
 });

@@ -41,6 +41,22 @@ interface Compiled {
     out: number,
     outside: number,
   ) => number;
+  readonly join: (n: number, stack: number, layer: number, mode: number, strength: number) => void;
+  readonly between: (n: number, plane: number, least: number, most: number, first: number, out: number) => number;
+  readonly slide: (n: number, coming: number, going: number, sums: number) => void;
+  readonly meansOfRow: (n: number, radius: number, rows: number, padded: number, out: number) => void;
+  readonly slideGuided: FourRows;
+  readonly linesOfRow: (
+    n: number,
+    radius: number,
+    rows: number,
+    epsilon: number,
+    padded: number,
+    slope: number,
+    offset: number,
+  ) => void;
+  readonly slideLines: FourRows;
+  readonly filteredRow: (n: number, radius: number, rows: number, padded: number, guide: number, out: number) => void;
   readonly blurLines: (
     plane: number,
     count: number,
@@ -52,6 +68,8 @@ interface Compiled {
     back: number,
   ) => void;
 }
+/** Two rows come into sums, two go. */
+type FourRows = (n: number, a: number, b: number, c: number, d: number, sums: number) => void;
 type Instantiated = new (module: object) => { exports: unknown };
 /** As far as it is used here: its types come with a browser's, which the core does not know. */
 interface WebAssembly {

@@ -1,49 +1,13 @@
-/**
- * Mean over a (2·radius + 1)² window cut to the picture, by running sums: the cost does not depend on the radius.
- * `out` must not be `plane`.
- */
-export function boxMeanInto(
-  out: Float32Array,
-  plane: Float32Array,
-  width: number,
-  height: number,
-  radius: number,
-): void {
-  const across = new Float32Array(plane.length);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    let sum = 0;
-    for (let x = 0; x < Math.min(radius, width); x++) sum += plane[row + x]!;
-    for (let x = 0; x < width; x++) {
-      if (x + radius < width) sum += plane[row + x + radius]!;
-      if (x - radius - 1 >= 0) sum -= plane[row + x - radius - 1]!;
-      across[row + x] = sum / (Math.min(x + radius, width - 1) - Math.max(x - radius, 0) + 1);
-    }
-  }
-  const sums = new Float64Array(width);
-  const add = (y: number, sign: number) => {
-    for (let x = 0; x < width; x++) sums[x] = sums[x]! + sign * across[y * width + x]!;
-  };
-  for (let y = 0; y < Math.min(radius, height); y++) add(y, 1);
-  for (let y = 0; y < height; y++) {
-    if (y + radius < height) add(y + radius, 1);
-    if (y - radius - 1 >= 0) add(y - radius - 1, -1);
-    const rows = Math.min(y + radius, height - 1) - Math.max(y - radius, 0) + 1;
-    for (let x = 0; x < width; x++) out[y * width + x] = sums[x]! / rows;
-  }
-}
-
-/** The same in a new plane. */
-export function boxMean(plane: Float32Array, width: number, height: number, radius: number): Float32Array {
-  const out = new Float32Array(plane.length);
-  boxMeanInto(out, plane, width, height, radius);
-  return out;
-}
+import { kernels, type Kernels } from '../kernels/module.ts';
+import { columnsRound, paddedSums, RowRoom, slide, slideDown, sumBefore } from './boxMean.ts';
 
 /**
  * Guided filter: smooths `plane` where the guide is smooth and keeps its edges where the guide has edges.
  * K. He, J. Sun, X. Tang, "Guided Image Filtering" (ECCV 2010, PAMI 2013), Algorithm 1. `radius` in samples; `epsilon`
  * is the variance of the guide below which it counts as smooth. In place.
+ *
+ * Means are taken by running sums: in each window the line that gives the plane from the guide best, `slope` and
+ * `offset`; then at each pixel the mean of the lines of all windows that hold it.
  */
 export function guidedFilterInPlace(
   plane: Float32Array,
@@ -53,25 +17,125 @@ export function guidedFilterInPlace(
   radius: number,
   epsilon: number,
 ): void {
-  const n = plane.length;
-  const product = new Float32Array(n);
-  const mean = (of: Float32Array) => boxMean(of, width, height, radius);
-  const meanGuide = mean(guide);
-  const meanPlane = mean(plane);
-  for (let i = 0; i < n; i++) product[i] = guide[i]! * plane[i]!;
-  const corrGuidePlane = mean(product);
-  for (let i = 0; i < n; i++) product[i] = guide[i]! * guide[i]!;
-  const corrGuide = mean(product);
-  const a = corrGuidePlane;
-  const b = corrGuide;
-  for (let i = 0; i < n; i++) {
-    const I = meanGuide[i]!;
-    const p = meanPlane[i]!;
-    const slope = (corrGuidePlane[i]! - I * p) / (Math.max(corrGuide[i]! - I * I, 0) + epsilon);
-    a[i] = slope;
-    b[i] = p - slope * I;
+  const own = kernels();
+  if (own) guidedByKernel(own, plane, guide, width, height, radius, epsilon);
+  else guidedBySamples(plane, guide, width, height, radius, epsilon);
+}
+
+export function guidedBySamples(
+  plane: Float32Array,
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  epsilon: number,
+): void {
+  const slope = new Float32Array(plane.length);
+  const offset = new Float32Array(plane.length);
+  const sums = { guide: paddedSums(width, radius), plane: paddedSums(width, radius) };
+  const byGuide = { guide: paddedSums(width, radius), plane: paddedSums(width, radius) };
+  slideDown(width, height, radius, {
+    change: (coming, going) => {
+      slide(sums.guide.subarray(radius + 1), guide, width, coming, going);
+      slide(sums.plane.subarray(radius + 1), plane, width, coming, going);
+      slideProducts(byGuide.guide.subarray(radius + 1), guide, guide, width, coming, going);
+      slideProducts(byGuide.plane.subarray(radius + 1), guide, plane, width, coming, going);
+    },
+    rest: (row, rows) => {
+      let [sumI, sumP] = [sumBefore(sums.guide, radius), sumBefore(sums.plane, radius)];
+      let [sumII, sumIP] = [sumBefore(byGuide.guide, radius), sumBefore(byGuide.plane, radius)];
+      for (let x = 0; x < width; x++) {
+        const ahead = x + 2 * radius + 1;
+        sumI += sums.guide[ahead]! - sums.guide[x]!;
+        sumP += sums.plane[ahead]! - sums.plane[x]!;
+        sumII += byGuide.guide[ahead]! - byGuide.guide[x]!;
+        sumIP += byGuide.plane[ahead]! - byGuide.plane[x]!;
+        const area = rows * columnsRound(x, width, radius);
+        const variance = Math.max(area * sumII - sumI * sumI, 0);
+        const steep = (area * sumIP - sumI * sumP) / (variance + area * area * epsilon);
+        slope[row + x] = steep;
+        offset[row + x] = (sumP - steep * sumI) / area;
+      }
+    },
+  });
+  const lines = { slope: paddedSums(width, radius), offset: paddedSums(width, radius) };
+  slideDown(width, height, radius, {
+    change: (coming, going) => {
+      slide(lines.slope.subarray(radius + 1), slope, width, coming, going);
+      slide(lines.offset.subarray(radius + 1), offset, width, coming, going);
+    },
+    rest: (row, rows) => {
+      let [steep, up] = [sumBefore(lines.slope, radius), sumBefore(lines.offset, radius)];
+      for (let x = 0; x < width; x++) {
+        const ahead = x + 2 * radius + 1;
+        steep += lines.slope[ahead]! - lines.slope[x]!;
+        up += lines.offset[ahead]! - lines.offset[x]!;
+        plane[row + x] = (steep * guide[row + x]! + up) / (rows * columnsRound(x, width, radius));
+      }
+    },
+  });
+}
+/** Products of two planes come into the sums of the columns and go. */
+function slideProducts(
+  sums: Float64Array,
+  p: Float32Array,
+  q: Float32Array,
+  width: number,
+  coming: number,
+  going: number,
+): void {
+  for (let x = 0; x < width; x++) {
+    const comes = coming < 0 ? 0 : p[coming + x]! * q[coming + x]!;
+    const goes = going < 0 ? 0 : p[going + x]! * q[going + x]!;
+    sums[x] = sums[x]! + (comes - goes);
   }
-  const meanA = mean(a);
-  const meanB = mean(b);
-  for (let i = 0; i < n; i++) plane[i] = meanA[i]! * guide[i]! + meanB[i]!;
+}
+
+/** The same with two of the sums in each step. */
+function guidedByKernel(
+  own: Kernels,
+  plane: Float32Array,
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  epsilon: number,
+): void {
+  const slope = new Float32Array(plane.length);
+  const offset = new Float32Array(plane.length);
+  const [A, B, C, D, FIRST, SECOND, ROWS] = [1, 2, 3, 4, 5, 6, 7];
+  const lines = new RowRoom(own, width, radius, ROWS, 4);
+  slideDown(width, height, radius, {
+    change: (coming, going) =>
+      own.slideGuided(
+        width,
+        lines.put(A, guide, coming, width),
+        lines.put(B, plane, coming, width),
+        lines.put(C, guide, going, width),
+        lines.put(D, plane, going, width),
+        lines.sums,
+      ),
+    rest: (row, rows) => {
+      own.linesOfRow(width, radius, rows, epsilon, lines.padded, lines.at(FIRST), lines.at(SECOND));
+      lines.take(FIRST, slope, row, width);
+      lines.take(SECOND, offset, row, width);
+    },
+  });
+  const means = new RowRoom(own, width, radius, ROWS, 2);
+  slideDown(width, height, radius, {
+    change: (coming, going) =>
+      own.slideLines(
+        width,
+        means.put(A, slope, coming, width),
+        means.put(B, offset, coming, width),
+        means.put(C, slope, going, width),
+        means.put(D, offset, going, width),
+        means.sums,
+      ),
+    rest: (row, rows) => {
+      const there = means.put(FIRST, guide, row, width);
+      own.filteredRow(width, radius, rows, means.padded, there, means.at(SECOND));
+      means.take(SECOND, plane, row, width);
+    },
+  });
 }

@@ -9,7 +9,8 @@ import { connectedComponents } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
 import { markEdgeBand } from './edgeBand.ts';
 import { gaussianInPlace } from './gaussian.ts';
-import { boxMeanInto, guidedFilterInPlace } from './guidedFilter.ts';
+import { boxMeanInto } from './boxMean.ts';
+import { guidedFilterInPlace } from './guidedFilter.ts';
 import { cv, cvReady } from '../testing/opencv.ts';
 
 beforeAll(cvReady, 60_000);

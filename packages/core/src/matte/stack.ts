@@ -3,6 +3,7 @@ import type { CleanUp } from '../document/cleaning.ts';
 import type { KeyKind } from '../document/key.ts';
 import type { BrushLayer, KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf } from '../document/layer.ts';
 import { KEY_KINDS, KEYS } from '../key/keys.ts';
+import { blockOf, byBlocks } from '../kernels/blocks.ts';
 import { selector } from '../scribble/selector.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP } from './cleanUp.ts';
@@ -81,6 +82,12 @@ export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSou
 
 /** Joins a layer's α into the α from above, in place. */
 export function combineInto(stack: Float32Array, layer: Float32Array, mode: LayerMode, strength: number): void {
+  const joined = byBlocks([stack, layer], [[0, stack]], (own, n) =>
+    own.join(n, blockOf(0), blockOf(1), LAYER_MODES.indexOf(mode), strength),
+  );
+  if (!joined) combineBySamples(stack, layer, mode, strength);
+}
+export function combineBySamples(stack: Float32Array, layer: Float32Array, mode: LayerMode, strength: number): void {
   if (mode === 'add') for (let i = 0; i < stack.length; i++) stack[i] = Math.max(stack[i]!, strength * layer[i]!);
   else if (mode === 'within')
     for (let i = 0; i < stack.length; i++) stack[i] = stack[i]! * (1 - strength * (1 - layer[i]!));

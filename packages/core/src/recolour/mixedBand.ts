@@ -1,9 +1,12 @@
 // The soft edge of a matte: its mixed pixels, the pixels round them, and how a part of the picture floods over them.
 
+import { pixelsBetween } from '../matte/between.ts';
+
 /** Above this a pixel shows the piece alone, below its complement none of it. */
 const SOLID = 0.98;
-/** Between these a pixel is mixed enough to be unmixed. */
-const LEAST_MIXED = 0.004;
+/** Between these, floats as α is, a pixel is mixed enough to be unmixed. */
+const LEAST_MIXED = Math.fround(0.004);
+const MOST_MIXED = Math.fround(0.996);
 /** Steps to the eight round a pixel: left, right, above and below first. */
 const ASIDE = [-1, 1, 0, 0, -1, 1, -1, 1];
 const DOWN = [0, 0, -1, 1, -1, -1, 1, 1];
@@ -32,18 +35,15 @@ function placesFor(length: number): Int32Array {
 
 /** Undefined where nothing is mixed. */
 export function mixedBandOf(matte: Float32Array, width: number, height: number): MixedBand | undefined {
-  let mixed = 0;
-  for (let i = 0; i < matte.length; i++) if (matte[i]! > LEAST_MIXED && matte[i]! < 1 - LEAST_MIXED) mixed++;
+  const found = pixelsBetween(matte, LEAST_MIXED, MOST_MIXED);
+  const mixed = found.length;
   if (mixed === 0) return undefined;
   const pixels = new Uint32Array(Math.min(9 * mixed, matte.length));
+  pixels.set(found);
   // 1 above the place, so that 0 is none
   const placed = placesFor(matte.length);
-  let places = 0;
-  for (let i = 0; places < mixed; i++)
-    if (matte[i]! > LEAST_MIXED && matte[i]! < 1 - LEAST_MIXED) {
-      pixels[places] = i;
-      placed[i] = ++places;
-    }
+  let places = mixed;
+  for (let k = 0; k < mixed; k++) placed[found[k]!] = k + 1;
   const next = new Int32Array(8 * mixed).fill(-1);
   for (let k = 0; k < mixed; k++) {
     const x = pixels[k]! % width;

@@ -3,7 +3,8 @@ import type { Triple } from '../colour/matrix3.ts';
 import { planckianSlope } from '../colour/planckian.ts';
 import { luminanceOf } from '../colour/xyz.ts';
 import type { SheenBody } from '../document/recipe.ts';
-import { boxMean, guidedFilterInPlace } from '../matte/guidedFilter.ts';
+import { boxMean } from '../matte/boxMean.ts';
+import { guidedFilterInPlace } from '../matte/guidedFilter.ts';
 
 // Dichromatic reflection (S. A. Shafer, "Using color to separate reflection components", 1985): a pixel is the body's
 // light, in the body's colour, and sheen in the colour of the light. In log chromaticity lights move along one line (G.

@@ -1,5 +1,5 @@
 import { boundsOfMatte, cutOut, putBack } from '../matte/bounds.ts';
-import { boxMean } from '../matte/guidedFilter.ts';
+import { boxMean } from '../matte/boxMean.ts';
 import type { SizedPicture } from './preparedPicture.ts';
 
 /** Half width of the windows in which α follows the colours; the paper's is 1, wider ones need fewer rounds. */

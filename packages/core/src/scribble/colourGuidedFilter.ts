@@ -1,5 +1,5 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import { boxMean } from '../matte/guidedFilter.ts';
+import { boxMean } from '../matte/boxMean.ts';
 
 /**
  * The guided filter with a colour guide, as the planes that give α = aL·L + aA·a + aB·b + c at every pixel: K. He, J.

@@ -1,5 +1,5 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import { boxMean } from '../matte/guidedFilter.ts';
+import { boxMean } from '../matte/boxMean.ts';
 
 /** What differs so much, OKLab, or so many times what pixels stray from what is round about them, differs much. */
 const LEAST_CONTRAST = 0.07;
