@@ -1,13 +1,11 @@
 // Colour of four pixels at once. Each function is what a TypeScript function of src/ does, which is named beside it.
 
 /** A number in memory in all four lanes. */
-@inline
 function all(address: usize, index: i32): v128 {
   return v128.load32_splat(address + ((<usize>index) << 2));
 }
 
 /** A row of a 3 × 3 at `m`, times x, y, z. */
-@inline
 function row(m: usize, first: i32, x: v128, y: v128, z: v128): v128 {
   return f32x4.add(
     f32x4.add(f32x4.mul(all(m, first), x), f32x4.mul(all(m, first + 1), y)),
@@ -15,15 +13,7 @@ function row(m: usize, first: i32, x: v128, y: v128, z: v128): v128 {
   );
 }
 
-/** A third of whole numbers from 0 on, to 2e-5 of it: 1/4 + 1/16, a sixteenth of that more, and a 256th. */
-@inline
-function third(x: v128): v128 {
-  const some = i32x4.add(i32x4.shr_u(x, 2), i32x4.shr_u(x, 4));
-  const more = i32x4.add(some, i32x4.shr_u(some, 4));
-  return i32x4.add(more, i32x4.shr_u(more, 8));
-}
 /** A step of Halley's for the cube root of x: two of them take a guess within 4 % to the last bits. */
-@inline
 function halley(y: v128, x: v128): v128 {
   const cube = f32x4.mul(f32x4.mul(y, y), y);
   const more = f32x4.add(cube, f32x4.add(x, x));
@@ -34,12 +24,12 @@ function halley(y: v128, x: v128): v128 {
  * Math.cbrt. The first guess is a third of the float's bits (W. Kahan, "Computing a real cube root", 1991), taken of an
  * eighth so that nothing overflows. 0, infinities and NaN are their own root; so is what is too small to be normal.
  */
-@inline
 function cubeRoot(x: v128): v128 {
   const sign = v128.and(x, i32x4.splat(<i32>0x80000000));
   const size = v128.andnot(x, i32x4.splat(<i32>0x80000000));
   const eighth = f32x4.mul(size, f32x4.splat(0.125));
-  const guess = i32x4.add(third(eighth), i32x4.splat(709921077));
+  const third = i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.convert_i32x4_s(eighth), f32x4.splat(1.0 / 3.0)));
+  const guess = i32x4.add(third, i32x4.splat(709921077));
   const y = halley(halley(guess, eighth), eighth);
   const root = v128.or(f32x4.add(y, y), sign);
   const isPlain = v128.and(f32x4.ge(size, f32x4.splat(1e-36)), f32x4.le(size, f32x4.splat(3.4e38)));
@@ -64,12 +54,10 @@ export function oklab(n: i32, r: usize, g: usize, b: usize, outL: usize, outA: u
   }
 }
 
-@inline
 function cubed(x: v128): v128 {
   return f32x4.mul(f32x4.mul(x, x), x);
 }
 /** A channel as it becomes: what is linear, and what the cubes have changed by; where the weight is 0 it stays. */
-@inline
 function turned(m: usize, k: i32, R: v128, G: v128, B: v128, l: v128, s: v128, t: v128, own: v128, weight: v128): v128 {
   const next = f32x4.add(row(m, k, R, G, B), row(m, 27 + k, l, s, t));
   const mixed = f32x4.add(own, f32x4.mul(f32x4.sub(next, own), weight));
