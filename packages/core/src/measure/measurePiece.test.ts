@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { labFromLinear709, lchFromLab, linear709FromLab } from '../colour/lab.ts';
-import { MEASURED_ALPHA, measurePiece } from './measurePiece.ts';
+import { MEASURED_ALPHA, measurePiece, piecePixelsOf, thinned } from './measurePiece.ts';
 
 /** Planes of colours given as Lab. */
 function planesOf(labs: readonly (readonly [number, number, number])[]) {
@@ -74,4 +74,17 @@ it('has the colour of the body besides: the mean without the sheen that is on it
   const mean = (0.95 * 0.1 + 0.2) / 1.95;
   body!.forEach((v, c) => expect(v).toBeCloseTo(meanLinear[c]! - 0.5 * mean * light[c]!, 6));
   expect(measurePiece(planes, all(3), none)).not.toHaveProperty('body');
+});
+
+it('on the way takes pixels evenly spread, clipped ones as what they are, and all of a small piece', () => {
+  const alpha = new Float32Array(10_000).map((_, i) => (i % 4 === 3 ? 0.5 : 1));
+  const all = piecePixelsOf(alpha, (i) => i % 5 === 0);
+  const some = thinned(all, 400);
+  expect(some.solid.length).toBeGreaterThan(350);
+  expect(some.solid.length).toBeLessThanOrEqual(400);
+  expect(some.solid.every((i) => alpha[i]! >= MEASURED_ALPHA)).toBe(true);
+  const gaps = [...some.solid].slice(1).map((i, k) => i - some.solid[k]!);
+  expect(Math.max(...gaps) - Math.min(...gaps)).toBeLessThanOrEqual(2);
+  expect([...some.unclipped]).toEqual([...some.solid].filter((i) => i % 5 !== 0));
+  expect(thinned(all, 7500).solid).toBe(all.solid);
 });

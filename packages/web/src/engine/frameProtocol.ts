@@ -64,6 +64,8 @@ export interface ShowTask extends FrameScene {
   tint: number;
   ground: 'grey' | 'black' | 'white';
   measure: boolean;
+  /** A hand is changing something: figures of some of the piece's pixels will do. */
+  onTheWay?: boolean | undefined;
   /** Send the source along, for wipe, side by side and blink. */
   withSource: boolean;
   /** What is sent in the source's place: the result of this. */

@@ -20,6 +20,7 @@ const codes = (...pixels: [number, number, number][]) => ({
   g: Uint8Array.from(pixels, (p) => p[1]),
   b: Uint8Array.from(pixels, (p) => p[2]),
 });
+const codesOf = (plane: Uint16Array) => ({ r: plane, g: plane, b: plane });
 const picture = (...pixels: [number, number, number][]): Picture => ({
   width: pixels.length,
   height: 1,
@@ -38,8 +39,12 @@ it('Rec.709 codes are shown by the light of a BT.1886 display: code 128 is 0.502
   expect(pixelsOf(onScreen(codes([128, 0, 255]), 'rec709'))).toEqual([[121, 0, 255, 255]]));
 it('brighter by a stop is twice the light, of codes of any kind', () => {
   // 0.1911 × 2 = 0.3822 is sRGB code 166; half light and a stop less 0.25, code 137
-  expect(pixelsOf(onScreen(codes([128, 0, 200]), 'rec709', 1))[0]!.slice(0, 2)).toEqual([166, 0]);
+  expect(pixelsOf(onScreen(codes([128, 0, 250]), 'rec709', 1))).toEqual([[166, 0, 255, 255]]);
   expect(pixelsOf(onScreen(codes([128, 0, 255]), 'linear709', -1))).toEqual([[137, 0, 188, 255]]);
+});
+it('codes of 16 bits are looked up as those of 8 are: 32896 is 128 × 257', () => {
+  const wide = (...values: number[]) => ({ width: 3, height: 1, ...codesOf(Uint16Array.from(values)) });
+  expect(pixelsOf(onScreen(wide(32_896, 0, 65_535), 'rec709')).map(([v]) => v)).toEqual([121, 0, 255]);
 });
 it('floats past white are white, and are seen two stops darker', () => {
   const plane = (v: number) => Float32Array.of(v);

@@ -3,50 +3,62 @@ import {
   hasOwnPrimaries,
   linearFromCode,
   linearPlanesOf,
+  maxCodeOf,
   srgbCodeFromLinear,
   type CodePicture,
   type Encoding,
+  type LinearPlanes,
   type PixelBox,
 } from '@mellow/core';
+import { LRUCache } from 'lru-cache';
 import type { Picture } from './frameProtocol.ts';
 
-/** Eight-bit codes of an encoding of BT.709 primaries as sRGB codes of the same light. */
-const codeTables = new Map<Encoding, Uint8Array>();
-function screenTable(encoding: Encoding): Uint8Array {
-  const known =
-    codeTables.get(encoding) ??
-    Uint8Array.from({ length: 256 }, (_, code) =>
-      Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / 255))),
-    );
-  codeTables.set(encoding, known);
-  return known;
+/** sRGB codes of each code of an encoding of BT.709 primaries, at so many stops brighter. */
+function tableOf(encoding: Encoding, maxCode: number, gain: number): Uint8ClampedArray {
+  return Uint8ClampedArray.from({ length: maxCode + 1 }, (_, code) =>
+    Math.round(255 * srgbCodeFromLinear(linearFromCode(encoding, code / maxCode) * gain)),
+  );
+}
+/** What was looked up last: one looks at the shots of one film through one of a few exposures. */
+const tables = new LRUCache<string, Uint8ClampedArray>({ max: 8 });
+function screenTable(encoding: Encoding, maxCode: number, gain: number): Uint8ClampedArray {
+  const name = `${encoding} ${maxCode} ${gain}`;
+  const table = tables.get(name) ?? tableOf(encoding, maxCode, gain);
+  tables.set(name, table);
+  return table;
 }
 /** Linear light 0..1 as sRGB codes, finer than 8 bits can show: for colours that must be mixed first. */
 const LIGHT_STEPS = 1 << 16;
-let lightTable: Uint8Array | undefined;
-function codeOfLight(linear: number): number {
-  lightTable ??= Uint8Array.from({ length: LIGHT_STEPS + 1 }, (_, i) =>
-    Math.round(255 * srgbCodeFromLinear(i / LIGHT_STEPS)),
-  );
-  return lightTable[Math.round(Math.min(Math.max(linear, 0), 1) * LIGHT_STEPS)]!;
-}
+let lightTable: Uint8ClampedArray | undefined;
+const codesOfLight = (): Uint8ClampedArray => (lightTable ??= tableOf('linear709', LIGHT_STEPS, 1));
+
+/** Red, green and blue of a pixel as they lie in the memory of a picture: every browser's is little-endian. */
+const OPAQUE = 0xff000000;
 
 /** A picture on an sRGB screen, so many stops brighter. What the screen has not is clipped. */
 export function onScreen(picture: CodePicture, encoding: Encoding, stops = 0): Picture {
   const { width, height } = picture;
-  const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
-  // codes of 8 bits of the screen's own primaries are looked up; all else goes by its light
-  const isLookedUp = stops === 0 && picture.r instanceof Uint8Array && !hasOwnPrimaries(encoding);
-  const { r, g, b } = isLookedUp ? picture : linearPlanesOf(picture, encoding);
-  const table = screenTable(encoding);
+  const pixels = new Uint32Array(width * height);
   const gain = 2 ** stops;
-  const codeOf = isLookedUp ? (value: number) => table[value]! : (light: number) => codeOfLight(light * gain);
-  for (let i = 0, j = 0; i < r.length; i++, j += 4) {
-    rgba[j] = codeOf(r[i]!);
-    rgba[j + 1] = codeOf(g[i]!);
-    rgba[j + 2] = codeOf(b[i]!);
+  // codes of the screen's own primaries are looked up; all else goes by its light
+  if (picture.r instanceof Float32Array || hasOwnPrimaries(encoding))
+    lightInto(pixels, linearPlanesOf(picture, encoding), gain);
+  else codesInto(pixels, picture, screenTable(encoding, maxCodeOf(picture.r), gain));
+  return { rgba: new Uint8ClampedArray(pixels.buffer), width, height };
+}
+function codesInto(pixels: Uint32Array, { r, g, b }: CodePicture, table: Uint8ClampedArray): void {
+  for (let i = 0; i < pixels.length; i++)
+    pixels[i] = OPAQUE | (table[b[i]!]! << 16) | (table[g[i]!]! << 8) | table[r[i]!]!;
+}
+function lightInto(pixels: Uint32Array, { r, g, b }: LinearPlanes, gain: number): void {
+  const table = codesOfLight();
+  const by = gain * LIGHT_STEPS;
+  for (let i = 0; i < pixels.length; i++) {
+    const red = table[Math.min(Math.max(r[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
+    const green = table[Math.min(Math.max(g[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
+    const blue = table[Math.min(Math.max(b[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
+    pixels[i] = OPAQUE | (blue << 16) | (green << 8) | red;
   }
-  return { rgba, width, height };
 }
 
 /** A smaller picture: each pixel the mean of those it stands for, of their codes. */

@@ -7,6 +7,7 @@ import type { LookRef, Show, ShowTask } from '../engine/frameProtocol.ts';
 import { frameSceneAt, layerOn, withoutRecolour, type Looked } from '../inhand/frameScene.ts';
 import { againstScene } from '../inhand/against.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { useIsMoving } from '../inhand/useIsMoving.ts';
 
 const tableUrl = ({ sha256 }: CubeFile): string => addressOf('cube', { sha256 });
 /** A shot's look as a worker loads it; undefined where it is off or there is none. */
@@ -68,6 +69,7 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
   // a matte that is changed is shown without the frames around it: quicker; a colour that is changed leaves it steady
   const steady = useAppSelector(({ draft }) => !draft.sighting && !draft.track && !draft.balance);
   const show = useShow();
+  const isMoving = useIsMoving();
   // while frames pass the matte alone is looked at
   const withBeside = beside && show === 'Matte' && soloId === null && !playing;
   const soloed = sighting?.layers.find((l) => l.id === soloId);
@@ -94,6 +96,7 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
         const seen = { look: lookIn(document, shot), viewTableUrl: viewTable ? tableUrl(viewTable) : undefined };
         const compared = { withSource, against: other, againstLayer };
         const lit = exposureStops === 0 ? {} : { stops: exposureStops };
+        const figures = measure && isMoving ? { measure, onTheWay: true } : { measure };
         return {
           kind: 'show',
           ...scene,
@@ -103,7 +106,7 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
           solo,
           tint,
           ground,
-          measure,
+          ...figures,
           near,
           scope,
           ...seen,
@@ -120,6 +123,7 @@ export function useShowTask(inHand: InHand): (frame: number) => ShowTask | undef
       steady,
       soloed,
       show,
+      isMoving,
       tint,
       ground,
       withSource,
