@@ -2,4 +2,5 @@ export { oklab, rangeKey, recolour } from './colour';
 export { anyAbove0, codes, lightOf16, lightOf8, mix } from './codes';
 export { blurLines } from './gaussian';
 export { between, join } from './matte';
+export { join16, join8, split } from './rgba';
 export { filteredRow, linesOfRow, meansOfRow, slide, slideGuided, slideLines } from './windows';

@@ -85,6 +85,7 @@ export * from './reel/cuts.ts';
 export * from './scope/colourDensity.ts';
 export * from './scope/scopes.ts';
 export * from './pipeline/picture.ts';
+export { pictureFromRgba, rgbaOfCodes } from './pipeline/rgba.ts';
 export * from './pipeline/sourceFrame.ts';
 export * from './pipeline/sightingRender.ts';
 export * from './pipeline/frameMatte.ts';

@@ -11,9 +11,11 @@ import { boxMeanBySamples, boxMeanInto } from '../matte/boxMean.ts';
 import { blurByLines, gaussianInPlace, recursionOf } from '../matte/gaussian.ts';
 import { guidedBySamples, guidedFilterInPlace } from '../matte/guidedFilter.ts';
 import { combineBySamples, combineInto, LAYER_MODES } from '../matte/stack.ts';
+import { joinByPixels, pictureFromRgba, rgbaOfCodes, splitByPixels } from '../pipeline/rgba.ts';
 import { compile } from '../recolour/program.ts';
 import { plainInto, recolourInto } from '../recolour/recolourInto.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
+import { noiseOfCodes } from '../testing/codes.ts';
 import { COMPILED } from './compiled.ts';
 import { kernels } from './module.ts';
 
@@ -217,5 +219,30 @@ describe('mattes', () => {
     expect(found.length).toBeLessThan(length);
     // what is left over of a longer matte before it is none of its pixels
     expect(pixelsBetween(new Float32Array(1), 0, 1)).toHaveLength(0);
+  });
+});
+
+describe('pixels of a canvas', () => {
+  it.each(LENGTHS)('%i of them are split into planes', (length) => {
+    const rgba = Uint8ClampedArray.from({ length: 4 * length }, (_, i) => (i * 97) % 251);
+    const planes = () => [0, 1, 2].map(() => new Uint8Array(length)) as [Uint8Array, Uint8Array, Uint8Array];
+    const [r, g, b] = planes();
+    const reference = { width: length, height: 1, r, g, b };
+    splitByPixels(reference, rgba);
+    expect(pictureFromRgba(rgba, length, 1)).toEqual(reference);
+  });
+  it.each(LENGTHS)('%i of them are joined from codes, each by its table, one table after the other', (length) => {
+    for (const [Plane, maxCode] of [
+      [Uint8Array, 255],
+      [Uint16Array, 65_535],
+      [Uint8Array, 255],
+    ] as const) {
+      const codes = noiseOfCodes(Plane, length, 1, 5);
+      const table = Uint8ClampedArray.from({ length: maxCode + 1 }, (_, code) => 255 - code / (maxCode / 255));
+      const reference = new Uint32Array(length);
+      joinByPixels(reference, codes, table);
+      expect(new Uint32Array(rgbaOfCodes(codes, table).buffer)).toEqual(reference);
+      expect(reference[0]! >>> 24).toBe(255);
+    }
   });
 });

@@ -43,6 +43,9 @@ interface Compiled {
   ) => number;
   readonly join: (n: number, stack: number, layer: number, mode: number, strength: number) => void;
   readonly between: (n: number, plane: number, least: number, most: number, first: number, out: number) => number;
+  readonly split: (n: number, rgba: number, r: number, g: number, b: number) => void;
+  readonly join8: JoinCodes;
+  readonly join16: JoinCodes;
   readonly slide: (n: number, coming: number, going: number, sums: number) => void;
   readonly meansOfRow: (n: number, radius: number, rows: number, padded: number, out: number) => void;
   readonly slideGuided: FourRows;
@@ -68,6 +71,7 @@ interface Compiled {
     back: number,
   ) => void;
 }
+type JoinCodes = (n: number, r: number, g: number, b: number, table: number, out: number) => void;
 /** Two rows come into sums, two go. */
 type FourRows = (n: number, a: number, b: number, c: number, d: number, sums: number) => void;
 type Instantiated = new (module: object) => { exports: unknown };
@@ -78,12 +82,17 @@ interface WebAssembly {
 }
 
 const PAGE_BYTES = 65_536;
+/** Room for tables, in bytes: a float a code; two doubles a step, 28 octaves of up to 2¹¹ steps; a byte a code. */
+const ROOM = { decode: 4 * 65_536, encode: 16 * 28 * 2048, screen: 65_536 } as const;
 /** Where numbers of a call lie; behind them a table of each kind, and the samples. */
 const NUMBERS = 1024;
-const TABLES = { decode: 2048, encode: 2048 + 4 * 65_536 } as const;
-/** Room for them, in bytes: a float a code; two doubles a step, 28 octaves of up to 2¹¹ steps. */
-const ROOM = { decode: 4 * 65_536, encode: 16 * 28 * 2048 } as const;
-export const SAMPLES = TABLES.encode + ROOM.encode;
+const TABLES = {
+  decode: 2 * NUMBERS,
+  encode: 2 * NUMBERS + ROOM.decode,
+  screen: 2 * NUMBERS + ROOM.decode + ROOM.encode,
+} as const;
+export const SAMPLES = TABLES.screen + ROOM.screen;
+type Table = Float32Array | Float64Array | Uint8ClampedArray;
 
 export interface Kernels extends Compiled {
   /** Writes numbers where the call finds them and gives their address; at most 1024 bytes. */
@@ -92,7 +101,7 @@ export interface Kernels extends Compiled {
   /** The memory as samples, at least `bytes` of it. What was given before is not to be used any more. */
   readonly samples: (bytes: number) => Float32Array;
   /** Puts a table where the call finds it, unless it lies there already, and gives its address. */
-  readonly table: (kind: keyof typeof TABLES, values: Float32Array | Float64Array) => number;
+  readonly table: (kind: keyof typeof TABLES, values: Table) => number;
 }
 
 function load(): Kernels | undefined {
@@ -109,7 +118,7 @@ function load(): Kernels | undefined {
   const { memory } = functions;
   memory.grow(Math.ceil(SAMPLES / PAGE_BYTES));
   let whole = new Float32Array(memory.buffer);
-  const inPlace: Partial<Record<keyof typeof TABLES, Float32Array | Float64Array>> = {};
+  const inPlace: Partial<Record<keyof typeof TABLES, Table>> = {};
   return {
     ...functions,
     floats: (numbers) => {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { linear709FromCodes } from '../colour/encoding.ts';
-import { assertPicture, linearPlanesOf, maxCodeOf, pictureFromRgba } from './picture.ts';
+import { assertPicture, linearPlanesOf, maxCodeOf } from './picture.ts';
+import { pictureFromRgba } from './rgba.ts';
 
 describe('a picture of codes', () => {
   const bytes = (n: number) => new Uint8Array(n);

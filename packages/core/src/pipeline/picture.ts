@@ -35,18 +35,6 @@ export function assertPicture(picture: CodePicture): void {
   }
 }
 
-/** Planar codes from 8-bit RGBA as a canvas gives it; alpha is dropped. */
-export function pictureFromRgba(rgba: Uint8ClampedArray | Uint8Array, width: number, height: number): CodePicture {
-  const n = width * height;
-  const picture = { width, height, r: new Uint8Array(n), g: new Uint8Array(n), b: new Uint8Array(n) };
-  for (let i = 0; i < n; i++) {
-    picture.r[i] = rgba[4 * i]!;
-    picture.g[i] = rgba[4 * i + 1]!;
-    picture.b[i] = rgba[4 * i + 2]!;
-  }
-  return picture;
-}
-
 /** Gives the decode table of an encoding and sample depth; see `decodeTable`. */
 export type DecodeTables = (encoding: Encoding, maxCode: number) => Float32Array;
 

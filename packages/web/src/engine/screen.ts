@@ -4,6 +4,7 @@ import {
   linearFromCode,
   linearPlanesOf,
   maxCodeOf,
+  rgbaOfCodes,
   srgbCodeFromLinear,
   type CodePicture,
   type Encoding,
@@ -32,33 +33,27 @@ const LIGHT_STEPS = 1 << 16;
 let lightTable: Uint8ClampedArray | undefined;
 const codesOfLight = (): Uint8ClampedArray => (lightTable ??= tableOf('linear709', LIGHT_STEPS, 1));
 
-/** Red, green and blue of a pixel as they lie in the memory of a picture: every browser's is little-endian. */
-const OPAQUE = 0xff000000;
-
 /** A picture on an sRGB screen, so many stops brighter. What the screen has not is clipped. */
 export function onScreen(picture: CodePicture, encoding: Encoding, stops = 0): Picture {
   const { width, height } = picture;
-  const pixels = new Uint32Array(width * height);
   const gain = 2 ** stops;
   // codes of the screen's own primaries are looked up; all else goes by its light
-  if (picture.r instanceof Float32Array || hasOwnPrimaries(encoding))
-    lightInto(pixels, linearPlanesOf(picture, encoding), gain);
-  else codesInto(pixels, picture, screenTable(encoding, maxCodeOf(picture.r), gain));
-  return { rgba: new Uint8ClampedArray(pixels.buffer), width, height };
+  const isLookedUp = !(picture.r instanceof Float32Array) && !hasOwnPrimaries(encoding);
+  const rgba = isLookedUp
+    ? rgbaOfCodes(picture, screenTable(encoding, maxCodeOf(picture.r), gain))
+    : rgbaOfLight(linearPlanesOf(picture, encoding), gain);
+  return { rgba, width, height };
 }
-function codesInto(pixels: Uint32Array, { r, g, b }: CodePicture, table: Uint8ClampedArray): void {
-  for (let i = 0; i < pixels.length; i++)
-    pixels[i] = OPAQUE | (table[b[i]!]! << 16) | (table[g[i]!]! << 8) | table[r[i]!]!;
-}
-function lightInto(pixels: Uint32Array, { r, g, b }: LinearPlanes, gain: number): void {
+function rgbaOfLight({ r, g, b }: LinearPlanes, gain: number): Uint8ClampedArray<ArrayBuffer> {
   const table = codesOfLight();
   const by = gain * LIGHT_STEPS;
-  for (let i = 0; i < pixels.length; i++) {
-    const red = table[Math.min(Math.max(r[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
-    const green = table[Math.min(Math.max(g[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
-    const blue = table[Math.min(Math.max(b[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
-    pixels[i] = OPAQUE | (blue << 16) | (green << 8) | red;
+  const rgba = new Uint8ClampedArray(4 * r.length).fill(255);
+  for (let i = 0, j = 0; i < r.length; i++, j += 4) {
+    rgba[j] = table[Math.min(Math.max(r[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
+    rgba[j + 1] = table[Math.min(Math.max(g[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
+    rgba[j + 2] = table[Math.min(Math.max(b[i]! * by + 0.5, 0), LIGHT_STEPS) | 0]!;
   }
+  return rgba;
 }
 
 /** A smaller picture: each pixel the mean of those it stands for, of their codes. */
