@@ -113,6 +113,9 @@ function featherInto(
     factor,
   );
   for (let i = 0; i < alpha.length; i++) {
+    const covered = alpha[i]!;
+    // far from the outline: wholly inside or outside
+    if (distance[i] === Infinity && (covered === 0 || covered === 1)) continue;
     const k = factor ? scale * factor[i]! : scale;
     const inner = feather.innerPx * k;
     const outer = feather.outerPx * k;
@@ -120,7 +123,6 @@ function featherInto(
     // under a pixel wide, a ramp would alias: widen it about its middle to one pixel and blend with the coverage
     const ramp = Math.max(total, 1);
     const outerEdge = outer + (ramp - total) / 2;
-    const covered = alpha[i]!;
     const signed = covered >= 0.5 ? distance[i]! : -distance[i]!;
     const t = Math.min(Math.max((signed + outerEdge) / ramp, 0), 1);
     alpha[i] = covered + ((feather.falloff === 'smooth' ? smoothstep(t) : t) - covered) * Math.min(total, 1);
