@@ -59,6 +59,19 @@ export const RenderRequest = z.object({
 });
 export type RenderRequest = z.infer<typeof RenderRequest>;
 
+/** What stands ready where all does; where something does not, the answer is a problem that says what. */
+export const Readiness = z.object({
+  /** Workers that were heard of within the last seconds, of all machines. */
+  workers: z.number().int(),
+  running: z.number().int(),
+  queued: z.number().int(),
+  /** How long the work that has waited longest has waited. */
+  oldestQueuedSeconds: z.number().nullable(),
+  /** Room on the disk of the media folder. */
+  freeBytes: z.number(),
+});
+export type Readiness = z.infer<typeof Readiness>;
+
 /** Every endpoint: the server registers from this table, OpenAPI is printed from it, the web reads its types. */
 export const ROUTES = {
   health: {
@@ -66,6 +79,12 @@ export const ROUTES = {
     path: '/api/health',
     answer: z.object({ ok: z.literal(true), version: z.string() }),
   },
+  live: {
+    method: 'get',
+    path: '/api/health/live',
+    answer: z.object({ ok: z.literal(true), version: z.string() }),
+  },
+  ready: { method: 'get', path: '/api/health/ready', answer: Readiness },
   openapi: {
     method: 'get',
     path: '/api/openapi.json',

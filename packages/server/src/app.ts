@@ -4,6 +4,7 @@ import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
 import { archiveRoutes } from './api/archives.ts';
 import { mediaRoutes } from './api/media.ts';
+import { healthRoutes } from './api/health.ts';
 import { openApi } from './api/openapi.ts';
 import { problemOf } from './api/problem.ts';
 import { Refused } from './errors.ts';
@@ -40,10 +41,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   );
   app.use(onlyFromHere);
   app.use(express.json({ limit: '8mb' }));
-  register(app, 'health', async () => {
-    await services.pool.query('select 1');
-    return { ok: true as const, version: VERSION };
-  });
+  healthRoutes(app, services, VERSION);
   register(app, 'openapi', async () => openApi(VERSION));
   projectRoutes(app, services);
   mediaRoutes(app, services);

@@ -23,7 +23,7 @@ const TITLE: Record<ProblemCode, string> = {
   'refused-media': 'This footage cannot be used',
   'too-large': 'Too large',
   'storage-full': 'The disk is full',
-  unavailable: 'The database is not reachable',
+  unavailable: 'Something the server needs is not there',
   internal: 'Something went wrong on the server',
 };
 

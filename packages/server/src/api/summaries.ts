@@ -3,6 +3,8 @@ import { EVENTS, type RouteName } from '@mellow/contract';
 /** What each route is for, as OpenAPI prints it: beside the table of routes, which pages load. */
 export const SUMMARIES: Record<RouteName, string> = {
   health: 'Is the server up and its database reachable?',
+  live: 'Does the server answer at all? Whoever starts it starts it again when it does not',
+  ready: 'Are database, media folder, disk and workers there? A problem, 503 or 507, where they are not',
   openapi: 'This description',
   listProjects: 'All projects',
   createProject: 'A new project, with one colourway or the pieces and requirements of another',

@@ -13,7 +13,7 @@ import { closeSharedRenderPool } from '../render/renderPool.ts';
 import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
 import { closeReadyTrackThreads } from '../track/trackThread.ts';
 import { startAllWorkers } from '../workers.ts';
-import { ownDatabase } from './ownDatabase.ts';
+import { ownDatabase, type OwnDatabase } from './ownDatabase.ts';
 
 export interface Harness {
   pool: pg.Pool;
@@ -30,11 +30,17 @@ export interface Harness {
   close: () => Promise<void>;
 }
 
+interface HarnessOn {
+  workers?: boolean;
+  /** What it runs on, removed with it; left out: new ones. */
+  database?: OwnDatabase;
+  root?: string;
+}
 /** A server of its own on a new database and media folder: real PostgreSQL, real ffmpeg, real workers. */
-export async function startHarness({ workers = false } = {}): Promise<Harness> {
-  const { pool, url: databaseUrl, drop } = await ownDatabase();
+export async function startHarness({ workers = false, ...on }: HarnessOn = {}): Promise<Harness> {
+  const { pool, url: databaseUrl, drop } = on.database ?? (await ownDatabase());
   await prepareDatabase(pool, databaseUrl);
-  const root = mkdtempSync(join(tmpdir(), 'mellow-'));
+  const root = on.root ?? mkdtempSync(join(tmpdir(), 'mellow-'));
   const store = openStore(root);
   const events = new EventHub(databaseUrl);
   await events.open();
