@@ -10,11 +10,15 @@ import { httpServer } from './listening.ts';
 import { openLog } from './logging.ts';
 import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
+import { clearLeftovers } from './media/leftovers.ts';
 import { openStore } from './media/store.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
 import { closeKeptLumaFrames } from './track/lumaFrames.ts';
 import { closeReadyTrackThreads } from './track/trackThread.ts';
 import { startAllWorkers } from './workers.ts';
+
+/** How often what dead processes have left is looked for. */
+const CLEAR_MS = 3600 * 1000;
 
 async function main(): Promise<void> {
   const config = readConfig(process.env);
@@ -25,6 +29,13 @@ async function main(): Promise<void> {
   const pool = openPool(config.databaseUrl);
   const migrated = await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
+  const clear = () =>
+    void clearLeftovers(store.root).then(
+      (left) => left.length > 0 && log.info({ left }, 'leftovers removed'),
+      (error: unknown) => log.error({ error }, 'leftovers'),
+    );
+  clear();
+  setInterval(clear, CLEAR_MS).unref();
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
   // what a migration made stale is measured anew
   if (migrated.length > 0) await scheduleAllStaleMeasurements(pool);

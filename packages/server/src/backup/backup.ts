@@ -4,7 +4,7 @@ import { join, relative, sep } from 'node:path';
 import { finished } from 'node:stream/promises';
 import pg from 'pg';
 import { hashFile } from '../media/hashes.ts';
-import { mediaFolder, openStore } from '../media/store.ts';
+import { mediaFolder } from '../media/store.ts';
 import { copied } from './copied.ts';
 import {
   DATABASE_FILE,
@@ -116,7 +116,7 @@ async function* filesIn(folder: string): AsyncGenerator<string> {
 }
 
 async function assertKept(to: string, mediaRoot: string, sha256: string): Promise<void> {
-  const folder = relative(mediaRoot, mediaFolder(openStore(mediaRoot), sha256));
+  const folder = relative(mediaRoot, mediaFolder({ root: mediaRoot }, sha256));
   const kept = await readdir(join(to, MEDIA_FOLDER, folder)).catch(() => []);
   if (kept.length === 0)
     throw new Error(`Footage ${sha256.slice(0, 12)}… is in the database but not in the media folder ${mediaRoot}.`);

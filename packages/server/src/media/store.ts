@@ -3,6 +3,7 @@ import { realpath } from 'node:fs/promises';
 import { basename, join, sep } from 'node:path';
 import type { FrameSize } from '@mellow/contract';
 import { Refused } from '../errors.ts';
+import { processName } from './leftovers.ts';
 
 /**
  * The media folder: what users drop in, what was imported, what was made from it. One per installation, shared by all
@@ -13,14 +14,12 @@ export interface MediaStore {
   inbox: string;
   /** The render folder: what renders are put into, for others to take. */
   outbox: string;
+  /** This process's own: what is on its way in. Gone with it; see leftovers.ts. */
   staging: string;
 }
 export function openStore(root: string): MediaStore {
-  const [inbox, outbox, staging] = ['inbox', 'outbox', 'staging'].map((name) => join(root, name)) as [
-    string,
-    string,
-    string,
-  ];
+  const [inbox, outbox] = [join(root, 'inbox'), join(root, 'outbox')];
+  const staging = join(root, 'staging', processName());
   const store = { root, inbox, outbox, staging };
   for (const folder of [
     store.inbox,
@@ -35,7 +34,8 @@ export function openStore(root: string): MediaStore {
     mkdirSync(folder, { recursive: true });
   return store;
 }
-export const mediaFolder = (store: MediaStore, sha256: string): string => join(store.root, 'store', sha256);
+export const mediaFolder = (store: Pick<MediaStore, 'root'>, sha256: string): string =>
+  join(store.root, 'store', sha256);
 export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize): string =>
   join(store.root, 'frames', mediaId, size);
 export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, frame: number): string =>
