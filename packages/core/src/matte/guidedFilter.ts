@@ -91,6 +91,24 @@ function slideProducts(
   }
 }
 
+/** Rows in the kernels' memory: those of two planes that come and go, and two to work with. */
+const [COMES, GOES, FIRST, SECOND, ROWS] = [1, 3, 5, 6, 7];
+/** Puts the rows of two planes that come into a window and go where they are found; gives their addresses. */
+function putRows(
+  room: RowRoom,
+  [p, q]: readonly [Float32Array, Float32Array],
+  width: number,
+  coming: number,
+  going: number,
+): [number, number, number, number] {
+  return [
+    room.put(COMES, p, coming, width),
+    room.put(COMES + 1, q, coming, width),
+    room.put(GOES, p, going, width),
+    room.put(GOES + 1, q, going, width),
+  ];
+}
+
 /** The same with two of the sums in each step. */
 function guidedByKernel(
   own: Kernels,
@@ -103,18 +121,10 @@ function guidedByKernel(
 ): void {
   const slope = new Float32Array(plane.length);
   const offset = new Float32Array(plane.length);
-  const [A, B, C, D, FIRST, SECOND, ROWS] = [1, 2, 3, 4, 5, 6, 7];
   const lines = new RowRoom(own, width, radius, ROWS, 4);
   slideDown(width, height, radius, {
     change: (coming, going) =>
-      own.slideGuided(
-        width,
-        lines.put(A, guide, coming, width),
-        lines.put(B, plane, coming, width),
-        lines.put(C, guide, going, width),
-        lines.put(D, plane, going, width),
-        lines.sums,
-      ),
+      own.slideGuided(width, ...putRows(lines, [guide, plane], width, coming, going), lines.sums),
     rest: (row, rows) => {
       own.linesOfRow(width, radius, rows, epsilon, lines.padded, lines.at(FIRST), lines.at(SECOND));
       lines.take(FIRST, slope, row, width);
@@ -124,14 +134,7 @@ function guidedByKernel(
   const means = new RowRoom(own, width, radius, ROWS, 2);
   slideDown(width, height, radius, {
     change: (coming, going) =>
-      own.slideLines(
-        width,
-        means.put(A, slope, coming, width),
-        means.put(B, offset, coming, width),
-        means.put(C, slope, going, width),
-        means.put(D, offset, going, width),
-        means.sums,
-      ),
+      own.slideLines(width, ...putRows(means, [slope, offset], width, coming, going), means.sums),
     rest: (row, rows) => {
       const there = means.put(FIRST, guide, row, width);
       own.filteredRow(width, radius, rows, means.padded, there, means.at(SECOND));
