@@ -22,10 +22,10 @@ function startOf(pid: number): string {
 /** A name that no other process has, of any machine, nor one that gets the same number later. */
 export const processName = (pid = process.pid): string => `${pid}.${startOf(pid)}.${hostname()}`;
 
-/** Is the process of this name dead? Undefined where that cannot be known: it is another machine's, or no such name. */
+/** Is the process of this name dead? Undefined where it cannot be known: of other machines', and without a start. */
 function isDead(name: string): boolean | undefined {
   const [, pid, start, host] = /^(\d+)\.(\d*)\.(.+)$/.exec(name) ?? [];
-  if (host !== hostname()) return undefined;
+  if (host !== hostname() || !start) return undefined;
   return startOf(Number(pid)) !== start;
 }
 
