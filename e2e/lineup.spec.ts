@@ -262,7 +262,19 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   };
   await d.stage('Recolour');
   await d.piece('Lantern');
-  await d.shot('5 Gate');
+  await d.shot('1 Platform');
+  await expect(page.getByText('is not isolated in 1 Platform')).toBeVisible();
+  // before anything that waits for its turn is drawn, the pointer comes over the panel: nothing moves under it any more
+  const gate = await page.getByRole('button', { name: /^5 Gate/ }).elementHandle();
+  const said = await page.evaluate(async (shot) => {
+    (shot as HTMLElement).click();
+    for (let turn = 0; turn < 20; turn++) await Promise.resolve();
+    const panel = document.querySelector('.panel')!;
+    const before = panel.textContent;
+    panel.dispatchEvent(new PointerEvent('pointermove', { bubbles: true }));
+    return [before, panel.textContent].map((text) => text.includes('is not isolated'));
+  }, gate);
+  expect(said).toEqual([true, false]);
   await d.step('Reset the recolour of Lantern', () => page.getByRole('button', { name: 'Reset', exact: true }).click());
   await match();
 

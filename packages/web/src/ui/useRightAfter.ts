@@ -1,4 +1,12 @@
-import { startTransition, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import {
+  startTransition,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
 import { flushSync } from 'react-dom';
 
 /**
@@ -18,7 +26,9 @@ const HEARD = [
  * For a part of the screen that is drawn right after the rest, so that the rest follows the hand. What it shows may be
  * a moment old; what it does may not: `listening` goes on the element round it and has it drawn anew, if it is behind,
  * before it hears of an event. Without that a number typed right after another would be laid over the value from
- * before both, and the first be lost. Keys give its commands wherever they are pressed: before each of them too.
+ * before both, and the first be lost. A pointer that comes over it has it drawn anew too, so that what is pressed does
+ * not move away under it; one that holds something does not: that is what the picture follows. Keys give its commands
+ * wherever they are pressed: before each of them too.
  */
 export function useRightAfter<T extends ReactNode | object>(newest: T) {
   const [shown, setShown] = useState(newest);
@@ -37,5 +47,8 @@ export function useRightAfter<T extends ReactNode | object>(newest: T) {
     document.addEventListener('keydown', onKey, true);
     return () => document.removeEventListener('keydown', onKey, true);
   }, []);
-  return { shown, listening: Object.fromEntries(HEARD.map((name) => [name, catchUp])) };
+  const onPointerMoveCapture = (e: PointerEvent) => {
+    if (e.buttons === 0) catchUp();
+  };
+  return { shown, listening: { ...Object.fromEntries(HEARD.map((name) => [name, catchUp])), onPointerMoveCapture } };
 }
