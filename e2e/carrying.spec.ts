@@ -140,7 +140,7 @@ test('a scribble is carried through the shot, stopped, gone on with, and correct
   expect(kept()).toEqual([]);
   const once = await throughShot(d, 'Scooter', '3 Street', 'shot-3-street', 'scooter');
   expect(once.mean).toBeGreaterThanOrEqual(0.87);
-  // beside the post a pixel more or less in a stroke makes 0.05: mended below
+  // beside the post a pixel more or less in a stroke makes 0.05
   expect(once.least).toBeGreaterThanOrEqual(0.7);
 
   // the part that comes out from behind the post, and the one before it, on a frame where it is worst
