@@ -1,19 +1,14 @@
 // `npm run bench`: prints the rows of bench/README.md. Needs ffmpeg; the browser rows need MELLOW_TEST_DATABASE_URL
-// too. Each part runs in a process of its own: what one leaves on the heap and in the compiler must not weigh on the
-// next.
+// too. Each part runs in a process of its own and loads only what it needs: what one leaves on the heap and in the
+// compiler must not weigh on the next.
 import { spawnSync } from 'node:child_process';
 import { cpus, totalmem } from 'node:os';
-import { benchBrowser } from './browser.ts';
-import { benchKeyAndRecolour } from './core.ts';
-import { benchMattes } from './matte.ts';
-import { benchCarrying } from './carrying.ts';
-import { benchColourways } from './render.ts';
-import { benchTracking, benchTrackingMore } from './tracking.ts';
 
 const row = (work: string, ours: string, against = '', ratio = '', wanted = '') =>
   console.log(`| ${work} | ${ours} | ${against} | ${ratio} | ${wanted} |`);
-const PARTS: Record<string, () => void | Promise<void>> = {
-  core() {
+const PARTS: Record<string, () => Promise<void>> = {
+  async core() {
+    const { benchKeyAndRecolour } = await import('./core.ts');
     const { oursMs, ffmpegMs, ratio } = benchKeyAndRecolour();
     row(
       'range key + recolour + blend, 1280×720, 8 bit, CPU',
@@ -23,7 +18,8 @@ const PARTS: Record<string, () => void | Promise<void>> = {
       '≤ 0.25',
     );
   },
-  matte() {
+  async matte() {
+    const { benchMattes } = await import('./matte.ts');
     for (const { work, ms, ratio, against } of benchMattes())
       row(
         `${work}, 1280×720`,
@@ -33,7 +29,21 @@ const PARTS: Record<string, () => void | Promise<void>> = {
         against && /^(σ|\+)/.test(against) ? '≤ 1.2' : '',
       );
   },
-  carrying() {
+  async shots() {
+    const { benchShots } = await import('./shots.ts');
+    console.log(
+      '\n| the demo as finished, 960×540, a frame the first time round, ms | mattes | recolour | screen |\n' +
+        '|---|---|---|---|',
+    );
+    benchShots(({ shot, pieces, matteMs, recolourMs, screenMs }) =>
+      console.log(
+        `| ${shot}, ${pieces === 1 ? 'one piece' : `${pieces} pieces`} | ${matteMs.toFixed(1)} | ` +
+          `${recolourMs.toFixed(1)} | ${screenMs.toFixed(1)} |`,
+      ),
+    );
+  },
+  async carrying() {
+    const { benchCarrying } = await import('./carrying.ts');
     console.log(
       '\n| carried from one frame, 640×360, 41 frames | IoU mean / least | certainty off by | ms a frame |\n' +
         '|---|---|---|---|',
@@ -46,6 +56,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
     );
   },
   async tracking() {
+    const { benchTracking, benchTrackingMore } = await import('./tracking.ts');
     console.log(
       '\n| tracked, 640×480, 100 frames | ours: corner error mean / max px | frames, ms a frame | ' +
         'OpenCV flow + homography, chained: mean / max px | ms a frame |\n|---|---|---|---|---|',
@@ -93,6 +104,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
       );
   },
   async render() {
+    const { benchColourways } = await import('./render.ts');
     const { togetherS, apartS, colourways } = await benchColourways();
     row(
       `render of 48 frames, 1280×720, two pieces, ${colourways} colourways, FFV1, read back`,
@@ -102,6 +114,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
     );
   },
   async browser() {
+    const { benchBrowser } = await import('./browser.ts');
     const b = await benchBrowser();
     row(
       `control moved → picture, 960×540, ${b.moves} pictures`,

@@ -86,9 +86,12 @@ export function recolour(n: i32, r: usize, g: usize, b: usize, alpha: usize, str
   }
 }
 
+// `pmin` and `pmax` are single instructions where `min` and `max`, which also order zeros and look for NaN on either
+// side, are eight: the first operand is the one that may be NaN, and no sign of a zero outlasts what is done with it.
+
 /** key/window.ts, smoothstep. */
 function smoothstep(x: v128): v128 {
-  const t = f32x4.min(f32x4.max(x, f32x4.splat(0)), f32x4.splat(1));
+  const t = f32x4.pmin(f32x4.pmax(x, f32x4.splat(0)), f32x4.splat(1));
   return f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
 }
 /** key/window.ts, fall; `steep` is 1 / soft. */
@@ -99,15 +102,15 @@ function fall(distance: v128, steep: v128): v128 {
 function windowAt(w: usize, x: v128): v128 {
   const below = fall(f32x4.sub(all(w, 0), x), all(w, 2));
   const above = fall(f32x4.sub(x, all(w, 1)), all(w, 3));
-  return f32x4.min(below, above);
+  return f32x4.pmin(below, above);
 }
 /** colour/angle.ts, fastAngleDeg. */
 function angleDeg(y: v128, x: v128): v128 {
   const ax = f32x4.abs(x);
   const ay = f32x4.abs(y);
   const steep = f32x4.gt(ay, ax);
-  const long = f32x4.max(f32x4.max(ax, ay), f32x4.splat(1e-30));
-  const t = f32x4.div(f32x4.min(ax, ay), long);
+  const long = f32x4.pmax(f32x4.pmax(ax, ay), f32x4.splat(1e-30));
+  const t = f32x4.div(f32x4.pmin(ax, ay), long);
   const q = f32x4.mul(t, t);
   let p = f32x4.splat(0.0028662257);
   p = f32x4.add(f32x4.mul(p, q), f32x4.splat(-0.0161657367));
@@ -130,7 +133,7 @@ function hueWindowAt(w: usize, hueDeg: v128): v128 {
   const above = f32x4.sub(turn, f32x4.mul(turns, f32x4.splat(360)));
   const past = fall(f32x4.sub(above, all(w, 1)), all(w, 3));
   const before = fall(f32x4.sub(f32x4.splat(360), above), all(w, 2));
-  return f32x4.max(past, before);
+  return f32x4.pmax(past, before);
 }
 /**
  * key/rangeKey.ts, rangeKeyInto: `n` samples, a multiple of 4. `w`: the windows of lightness, chroma and hue, four

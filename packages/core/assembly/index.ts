@@ -1,5 +1,6 @@
 export { oklab, rangeKey, recolour } from './colour';
 export { anyAbove0, codes, lightOf16, lightOf8, mix } from './codes';
+export { flood, relax, standing } from './edge';
 export { blurLines } from './gaussian';
 export { between, join } from './matte';
 export { join16, join8, split } from './rgba';

@@ -12,6 +12,8 @@ import { blurByLines, gaussianInPlace, recursionOf } from '../matte/gaussian.ts'
 import { guidedBySamples, guidedFilterInPlace } from '../matte/guidedFilter.ts';
 import { combineBySamples, combineInto, LAYER_MODES } from '../matte/stack.ts';
 import { joinByPixels, pictureFromRgba, rgbaOfCodes, splitByPixels } from '../pipeline/rgba.ts';
+import { edgeParts, partsByPlaces } from '../recolour/edgeParts.ts';
+import { mixedBandOf } from '../recolour/mixedBand.ts';
 import { compile } from '../recolour/program.ts';
 import { plainInto, recolourInto } from '../recolour/recolourInto.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
@@ -244,5 +246,44 @@ describe('pixels of a canvas', () => {
       expect(new Uint32Array(rgbaOfCodes(codes, table).buffer)).toEqual(reference);
       expect(reference[0]! >>> 24).toBe(255);
     }
+  });
+});
+
+describe('the parts of a soft edge', () => {
+  const SIZES: [number, number][] = [
+    [1, 1],
+    [3, 2],
+    [37, 29],
+    [160, 90],
+  ];
+  /** A disc, soft as wide as asked for, with single samples of any α strewn over the picture. */
+  const matte = (width: number, height: number, soft: number, seed: number) =>
+    shares(width * height, seed).map((v, i) => {
+      const off = Math.hypot((i % width) - width / 2, Math.floor(i / width) - height / 2);
+      return i % 53 === 0 ? v : Math.min(Math.max((height / 3 - off) / soft, 0), 1);
+    });
+  it.each(SIZES)('%i × %i pixels are found as the reference finds them, to the bit', (width, height) => {
+    let compared = 0;
+    for (const soft of [0.5, 3, 40]) {
+      const band = mixedBandOf(matte(width, height, soft, 7), width, height);
+      if (!band) continue;
+      const seen = light(3 * band.index.length, 13);
+      const most = [1, 1.5, 1.2];
+      expect(edgeParts(band, seen, most)).toEqual(partsByPlaces(band, seen, most));
+      compared += band.mixed;
+    }
+    expect(compared > 0).toBe(width > 1);
+  });
+  it('says how far a flood has come, and that none comes where the piece nowhere stands alone', () => {
+    const band = mixedBandOf(Float32Array.of(0.5, 0.5, 1, 0.5, 0.5, 0.5, 0), 7, 1)!;
+    const found = edgeParts(band, light(3 * band.index.length, 3), [1, 1, 1]);
+    // from both sides of what stands alone, and from the ground at the end
+    expect([[...found.steps], [...found.known]]).toEqual([
+      [2, 1, 3, 2, 3],
+      [0, 0, 1, 1, 1],
+    ]);
+    expect([...found.order]).toEqual([1, 2, 3, 4, 0]);
+    const lone = mixedBandOf(Float32Array.of(0.5, 0.2, 0), 3, 1)!;
+    expect(edgeParts(lone, light(9, 3), [1, 1, 1]).order).toHaveLength(0);
   });
 });

@@ -43,6 +43,36 @@ interface Compiled {
   ) => number;
   readonly join: (n: number, stack: number, layer: number, mode: number, strength: number) => void;
   readonly between: (n: number, plane: number, least: number, most: number, first: number, out: number) => number;
+  readonly standing: (
+    places: number,
+    alpha: number,
+    ofPiece: number,
+    seen: number,
+    weights: number,
+    part: number,
+  ) => void;
+  readonly flood: (
+    mixed: number,
+    words: number,
+    next: number,
+    waiting: number,
+    turn: number,
+    due: number,
+    weights: number,
+    part: number,
+    steps: number,
+    order: number,
+  ) => number;
+  readonly relax: (
+    mixed: number,
+    backwards: number,
+    alpha: number,
+    next: number,
+    seen: number,
+    piece: number,
+    ground: number,
+    most: number,
+  ) => void;
   readonly split: (n: number, rgba: number, r: number, g: number, b: number) => void;
   readonly join8: JoinCodes;
   readonly join16: JoinCodes;

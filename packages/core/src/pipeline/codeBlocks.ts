@@ -22,17 +22,12 @@ export interface CodeBlock {
 /** A picture of integer codes as the kernels take it. */
 export class CodeBlocks {
   readonly own: Kernels;
-  /** The kernels' memory. */
-  readonly floats: Float32Array;
-  readonly #bytes: Uint8Array;
   readonly #picture: CodePicture;
   readonly #table: number;
   readonly #to709: readonly number[] | undefined;
 
   private constructor(own: Kernels, picture: CodePicture, encoding: Encoding, decode: DecodeTables) {
     this.own = own;
-    this.floats = own.samples(blockOf(PLANES));
-    this.#bytes = new Uint8Array(this.floats.buffer);
     this.#picture = picture;
     this.#table = own.table('decode', decode(encoding, maxCodeOf(picture.r)));
     this.#to709 = gamutOf(encoding)?.to709;
@@ -42,6 +37,10 @@ export class CodeBlocks {
     const own = kernels();
     if (!own || picture.r instanceof Float32Array) return undefined;
     return new CodeBlocks(own, picture, encoding, decode);
+  }
+  /** The kernels' memory, as it is now: it may have grown since. */
+  get floats(): Float32Array {
+    return this.own.samples(blockOf(PLANES));
   }
   get bytesPerCode(): number {
     return this.#picture.r.BYTES_PER_ELEMENT;
@@ -55,17 +54,19 @@ export class CodeBlocks {
   }
   /** Puts a block's codes in their place, and linear BT.709 light of them in that of the light. */
   light({ start, end, count }: CodeBlock): void {
+    const bytes = new Uint8Array(this.floats.buffer);
     const toLight = this.bytesPerCode === 1 ? this.own.lightOf8 : this.own.lightOf16;
     for (let k = 0; k < 3; k++) {
-      this.#bytes.set(bytesOf(this.#picture[CHANNELS[k]!], start, end), CODES[k]);
+      bytes.set(bytesOf(this.#picture[CHANNELS[k]!], start, end), CODES[k]);
       toLight(count, CODES[k]!, this.#table, LIGHT[k]!);
     }
     if (this.#to709) this.own.mix(count, ...LIGHT, this.own.doubles(this.#to709));
   }
   /** Takes a block's codes back into the picture. */
   takeBack({ start, end }: CodeBlock): void {
+    const bytes = new Uint8Array(this.floats.buffer);
     for (let k = 0; k < 3; k++) {
-      const own = this.#bytes.subarray(CODES[k], CODES[k]! + (end - start) * this.bytesPerCode);
+      const own = bytes.subarray(CODES[k], CODES[k]! + (end - start) * this.bytesPerCode);
       bytesOf(this.#picture[CHANNELS[k]!], start, end).set(own);
     }
   }

@@ -22,7 +22,7 @@ export function frameMatte(
 ): Float32Array {
   const { width, height } = source.codes;
   const out = new Float32Array(width * height);
-  const box = layerMatte ? undefined : supportOf(layers, width, height, source.scale);
+  const box = supportOf(layers, width, height, source.scale);
   if (layerMatte) stackMatteInto(out, layers, layerMatte);
   else if (box) supportedStackInto(out, source, layers, box);
   const isDone = box && cleanUpWithin(out, box, cleanUp ?? NO_CLEAN_UP, source.matteSource);
@@ -32,7 +32,9 @@ export function frameMatte(
 
 /** A stack, looked at only where it can select anything. */
 function supportedStackInto(out: Float32Array, source: SourceFrame, layers: readonly Layer[], box: PixelBox): void {
-  const { width } = source.codes;
+  const { width, height } = source.codes;
+  const isWhole = box.x1 - box.x0 === width && box.y1 - box.y0 === height;
+  if (isWhole) return stackMatteInto(out, layers, (layer) => ownMatte(source, layer));
   const part = source.within(box);
   const matteOf = (layer: Layer): Float32Array => {
     const looksAround = layer.cleanUp && !isCleanUpOff(layer.cleanUp);

@@ -16,13 +16,13 @@ export function rangeKeyOfCodesInto(
 ): boolean {
   const blocks = CodeBlocks.of(codes, encoding, decode);
   if (!blocks) return false;
-  const { own, floats } = blocks;
+  const { own } = blocks;
   const windows = rangeKeyNumbers(key);
   for (const block of blocks.blocks()) {
     blocks.light(block);
     own.oklab(block.count, ...LIGHT, ...LIGHT, own.floats(OKLAB_MATRICES));
     own.rangeKey(block.count, ...LIGHT, ALPHA, own.floats(windows), key.hue.on ? 1 : 0);
-    out.set(floats.subarray(ALPHA >> 2, (ALPHA >> 2) + block.end - block.start), block.start);
+    out.set(blocks.floats.subarray(ALPHA >> 2, (ALPHA >> 2) + block.end - block.start), block.start);
   }
   return true;
 }

@@ -41,10 +41,11 @@ function recolourBlocks(
   program: Program,
   { encoding, encode }: Encoder,
 ): void {
-  const { own, floats } = blocks;
+  const { own } = blocks;
   const gamut = gamutOf(encoding);
   const table = own.table('encode', encode.steps.pairs);
   for (const block of blocks.blocks()) {
+    const { floats } = blocks;
     floats.fill(0, (ALPHA >> 2) + block.count - 4, (ALPHA >> 2) + block.count);
     floats.set(alpha.subarray(block.start, block.end), ALPHA >> 2);
     if (!own.anyAbove0(block.count, ALPHA)) continue;

@@ -1,11 +1,7 @@
 import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
-import { mixedBandOf, partOf, type MixedBand, type Part } from './mixedBand.ts';
+import { edgeParts, flooded, type EdgeParts } from './edgeParts.ts';
+import { mixedBandOf, standingOf, type MixedBand } from './mixedBand.ts';
 
-/** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
-const FIT = 30;
-/** How smooth both parts are taken to be where α does not change. */
-const SMOOTHNESS = 0.001;
-const SWEEPS = 4;
 /**
  * Where the piece or its ground stands alone only this many full-resolution pixels away, a half-selected area is no
  * edge any more: from here to twice as far what was found gives way to the pixel's own colour.
@@ -42,15 +38,15 @@ export function edgeColoursOf(
 ): EdgeColours | undefined {
   const band = mixedBandOf(alpha, width, height);
   if (!band) return undefined;
-  const piece = partOf(band, true);
-  if (piece.order.length === 0) return undefined;
-  const ground = partOf(band, false);
   const seen = sideBySide(lightAt(band.index));
-  const found = unmixed(band, seen, piece, ground);
+  const most = brightest(seen, band.mixed);
+  const parts = edgeParts(band, seen, most);
+  if (parts.order.length === 0) return undefined;
+  const found = unmixed(band, seen, parts, most);
   const { mixed } = band;
   const reach = Math.max(REACH_PX * scale, 1);
   for (let k = 0; k < mixed; k++) {
-    const trust = Math.min(Math.max(2 - Math.max(piece.steps[k]!, ground.steps[k]!) / reach, 0), 1);
+    const trust = Math.min(Math.max(2 - parts.steps[k]! / reach, 0), 1);
     for (let c = 3 * k; c < 3 * k + 3; c++) found[c] = seen[c]! + trust * (found[c]! - seen[c]!);
   }
   const channel = (c: number) => {
@@ -59,7 +55,7 @@ export function edgeColoursOf(
     return out;
   };
   const own = { index: band.index.slice(0, mixed), r: channel(0), g: channel(1), b: channel(2) };
-  return sheen ? { ...own, sheen: carriedOn(sheen, band, piece) } : own;
+  return sheen ? { ...own, sheen: carriedOn(sheen, band, parts.order) } : own;
 }
 
 /** The channels of a pixel side by side. */
@@ -74,130 +70,34 @@ function sideBySide({ r, g, b }: LinearPlanes): Float32Array {
 }
 
 /** A plane of the piece over its edge, from where it stands alone; 0 where no flood comes. */
-function carriedOn(plane: Float32Array, band: MixedBand, piece: Part): Float32Array {
-  const { own, known } = flooded(band, piece, gatheredPlane(plane, band.index), 1);
+function carriedOn(plane: Float32Array, band: MixedBand, order: Uint32Array): Float32Array {
+  const { own, known } = flooded(band, standingOf(band, true), order, gatheredPlane(plane, band.index), 1);
   return own.subarray(0, band.mixed).map((v, k) => (known[k] === 1 ? v : 0));
 }
 
-/** One part of the picture over the places of a band. */
-interface Flooded {
-  /** Its channels side by side, as `gathered`. */
-  own: Float32Array;
-  /** By place, 1 where it is known. */
-  known: Uint8Array;
-}
-/**
- * A part where it stands alone and where its flood comes: there the mean of the neighbours that are known, weighed by
- * the cube of what they show of it.
- */
-function flooded({ next }: MixedBand, { share, alone, order }: Part, seen: Float32Array, channels: number): Flooded {
-  const own = seen.slice();
-  const known = alone.slice();
-  const weights = new Float32Array(share.length);
-  for (let p = 0; p < share.length; p++) weights[p] = share[p]! * share[p]! * share[p]!;
-  const sums = new Float64Array(channels);
-  for (const k of order) {
-    sums.fill(0);
-    let weight = 0;
-    for (let m = 8 * k; m < 8 * k + 8; m++) {
-      const p = next[m]!;
-      if (p < 0 || known[p] === 0) continue;
-      const w = weights[p]!;
-      weight += w;
-      for (let c = 0; c < channels; c++) sums[c] = sums[c]! + w * own[channels * p + c]!;
-    }
-    for (let c = 0; c < channels; c++) own[channels * k + c] = sums[c]! / weight;
-    known[k] = 1;
-  }
-  return { own, known };
+/** What no channel of a mixed pixel lies past, nor white. */
+function brightest(seen: Float32Array, mixed: number): [number, number, number] {
+  const most: [number, number, number] = [1, 1, 1];
+  for (let k = 0; k < mixed; k++) for (let c = 0; c < 3; c++) most[c] = Math.max(most[c]!, seen[3 * k + c]!);
+  return most;
 }
 
 /** F at the mixed pixels: three channels side by side. */
-function unmixed(band: MixedBand, seen: Float32Array, piece: Part, ground: Part): Float32Array {
-  const { mixed } = band;
-  const [F, B] = [flooded(band, piece, seen, 3), flooded(band, ground, seen, 3)];
-  const most = [1, 1, 1];
-  for (let k = 0; k < mixed; k++) for (let c = 0; c < 3; c++) most[c] = Math.max(most[c]!, seen[3 * k + c]!);
-  for (let sweep = 0; sweep < SWEEPS; sweep++) relax(band, seen, F, B, most, sweep % 2 === 1);
+function unmixed(
+  { mixed, alpha }: MixedBand,
+  seen: Float32Array,
+  { piece, known }: EdgeParts,
+  most: readonly number[],
+): Float32Array {
   const out = new Float32Array(3 * mixed);
   for (let k = 0; k < mixed; k++) {
-    const a = band.alpha[k]!;
-    const isKnown = F.known[k] === 1 && B.known[k] === 1;
+    const a = alpha[k]!;
     for (let c = 0; c < 3; c++) {
       const v = seen[3 * k + c]!;
       // what is mixed in is light too: no less than none, no more than the brightest
-      out[3 * k + c] = isKnown
-        ? Math.max(0, (v - (1 - a) * most[c]!) / a, Math.min(F.own[3 * k + c]!, Math.max(v, 0) / a))
-        : v;
+      out[3 * k + c] =
+        known[k] === 1 ? Math.max(0, (v - (1 - a) * most[c]!) / a, Math.min(piece[3 * k + c]!, Math.max(v, 0) / a)) : v;
     }
   }
   return out;
-}
-
-/**
- * A sweep over the mixed pixels, from the last to the first if `backwards`: sets both parts of each to what its colour
- * and its four neighbours ask of them, in the least squares. (Three channels written out: as loops over them it took
- * three times as long.)
- */
-function relax(
-  { mixed, alpha, next }: MixedBand,
-  seen: Float32Array,
-  { own: f, known: fKnown }: Flooded,
-  { own: b, known: bKnown }: Flooded,
-  most: readonly number[],
-  backwards: boolean,
-): void {
-  const [most0, most1, most2] = most as [number, number, number];
-  for (let n = 0; n < mixed; n++) {
-    const k = backwards ? mixed - 1 - n : n;
-    // a part that no flood reached has no say: the pixel is the other's alone
-    if (fKnown[k] === 0 || bKnown[k] === 0) continue;
-    const a = alpha[k]!;
-    let fWeight = 0;
-    let f0 = 0;
-    let f1 = 0;
-    let f2 = 0;
-    let bWeight = 0;
-    let b0 = 0;
-    let b1 = 0;
-    let b2 = 0;
-    for (let m = 8 * k; m < 8 * k + 4; m++) {
-      const p = next[m]!;
-      if (p < 0) continue;
-      const w = SMOOTHNESS + Math.abs(a - alpha[p]!);
-      if (fKnown[p] === 1) {
-        fWeight += w;
-        f0 += w * f[3 * p]!;
-        f1 += w * f[3 * p + 1]!;
-        f2 += w * f[3 * p + 2]!;
-      }
-      if (bKnown[p] === 1) {
-        bWeight += w;
-        b0 += w * b[3 * p]!;
-        b1 += w * b[3 * p + 1]!;
-        b2 += w * b[3 * p + 2]!;
-      }
-    }
-    const rest = 1 - a;
-    const ofF = FIT * a * a + fWeight;
-    const ofB = FIT * rest * rest + bWeight;
-    const ofBoth = FIT * a * rest;
-    const det = ofF * ofB - ofBoth * ofBoth;
-    if (det < 1e-12) continue;
-    const v0 = seen[3 * k]!;
-    const v1 = seen[3 * k + 1]!;
-    const v2 = seen[3 * k + 2]!;
-    f0 += FIT * a * v0;
-    f1 += FIT * a * v1;
-    f2 += FIT * a * v2;
-    b0 += FIT * rest * v0;
-    b1 += FIT * rest * v1;
-    b2 += FIT * rest * v2;
-    f[3 * k] = Math.min(Math.max((f0 * ofB - b0 * ofBoth) / det, 0), most0);
-    f[3 * k + 1] = Math.min(Math.max((f1 * ofB - b1 * ofBoth) / det, 0), most1);
-    f[3 * k + 2] = Math.min(Math.max((f2 * ofB - b2 * ofBoth) / det, 0), most2);
-    b[3 * k] = Math.min(Math.max((b0 * ofF - f0 * ofBoth) / det, 0), most0);
-    b[3 * k + 1] = Math.min(Math.max((b1 * ofF - f1 * ofBoth) / det, 0), most1);
-    b[3 * k + 2] = Math.min(Math.max((b2 * ofF - f2 * ofBoth) / det, 0), most2);
-  }
 }

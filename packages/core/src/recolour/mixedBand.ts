@@ -68,12 +68,32 @@ export function mixedBandOf(matte: Float32Array, width: number, height: number):
   return { mixed, index: pixels.slice(0, places), next, alpha };
 }
 
-/** One of the two that are mixed: where it stands alone, and the way it floods from there. */
-export interface Part {
+/** How much of one of the two that are mixed the places show. */
+export interface Standing {
   /** By place, how much of this part a pixel shows. */
   share: Float32Array;
   /** By place, 1 where the part stands alone: there it is the picture. */
   alone: Uint8Array;
+}
+export function standingOf({ alpha }: MixedBand, ofPiece: boolean): Standing {
+  const share = new Float32Array(alpha.length);
+  const alone = new Uint8Array(alpha.length);
+  for (let p = 0; p < alpha.length; p++) {
+    share[p] = ofPiece ? alpha[p]! : 1 - alpha[p]!;
+    if (share[p]! >= SOLID) alone[p] = 1;
+  }
+  return { share, alone };
+}
+/** The mixed places where a part does not stand alone, by how much of it they show, falling. */
+export function waitingOf({ alpha, mixed }: MixedBand, ofPiece: boolean): Uint32Array {
+  const all = sorted(alpha, mixed, ofPiece);
+  let first = 0;
+  while (first < mixed && Math.fround(ofPiece ? alpha[all[first]!]! : 1 - alpha[all[first]!]!) >= SOLID) first++;
+  return all.subarray(first);
+}
+
+/** One of the two that are mixed: where it stands alone, and the way it floods from there. */
+export interface Part extends Standing {
   /** Mixed places that the flood reaches, in its order. */
   order: Uint32Array;
   /** By mixed place, in how many steps it was reached; 0 at its source and where it was not. */
@@ -88,15 +108,10 @@ const DIGIT = 2 ** DIGIT_BITS - 1;
  * where there is less, each pixel after some neighbour of its own; those that it cannot reach are left out.
  */
 export function partOf(band: MixedBand, ofPiece: boolean): Part {
-  const { mixed, alpha, next } = band;
-  const share = new Float32Array(alpha.length);
-  const alone = new Uint8Array(alpha.length);
-  for (let p = 0; p < alpha.length; p++) {
-    share[p] = ofPiece ? alpha[p]! : 1 - alpha[p]!;
-    if (share[p]! >= SOLID) alone[p] = 1;
-  }
+  const { mixed, next } = band;
+  const { share, alone } = standingOf(band, ofPiece);
   const steps = new Uint16Array(mixed);
-  const waiting = sorted(alpha, mixed, ofPiece).filter((k) => alone[k] === 0);
+  const waiting = waitingOf(band, ofPiece);
   /** By place, when it has its turn in a round; −1 once a neighbour is known. */
   const turn = new Int32Array(mixed);
   for (let w = 0; w < waiting.length; w++) turn[waiting[w]!] = w;

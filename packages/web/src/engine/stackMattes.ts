@@ -31,10 +31,25 @@ export const layerMatte = (frame: SourceFrame, layer: Layer): Float32Array =>
   cached(frame, JSON.stringify(contentOf(layer)), () => ownMatte(frame, layer, (inner) => layerMatte(frame, inner)));
 
 const stackKey = ({ layers, cleanUp }: SightingRender): unknown => [cleanUp, joinedOf(layers)];
+/** The stacks that a frame has been isolated by, as their layers' ids. */
+const met = new WeakMap<SourceFrame, Set<string>>();
+/** Has this stack, with other numbers, been on the frame before? Then a hand is at work on it. */
+function isChanging(frame: SourceFrame, layers: readonly Layer[]): boolean {
+  const own = met.get(frame) ?? new Set<string>();
+  met.set(frame, own);
+  const stack = layers.map((l) => l.id).join(' ');
+  return own.size === own.add(stack).size;
+}
+/**
+ * The first time as far as the stack can select anything, and no further: so frames pass quickly. From then on layer by
+ * layer, each kept: so a hand moves one while the others stay.
+ */
 const stackMatte = (frame: SourceFrame, sighting: SightingRender): Float32Array =>
-  cached(frame, JSON.stringify(stackKey(sighting)), () =>
-    frameMatte(frame, sighting.layers, sighting.cleanUp, (layer) => layerMatte(frame, layer)),
-  );
+  cached(frame, JSON.stringify(stackKey(sighting)), () => {
+    const { layers, cleanUp } = sighting;
+    const each = isChanging(frame, layers) ? (layer: Layer) => layerMatte(frame, layer) : undefined;
+    return frameMatte(frame, layers, cleanUp, each);
+  });
 
 export type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
 /** α of the sightings of a scene, steadied where they ask for it; the frames around are loaded first. */

@@ -29,7 +29,10 @@ function tell(): void {
   feed.publish({ ...now, told: now.frame });
   store.dispatch(moved({ frame: now.frame }));
 }
-const tellAtRest = debounce(REST_MS, tell);
+/** What plays rests only when it stops, however long a frame takes. */
+const tellAtRest = debounce(REST_MS, () => {
+  if (!store.getState().playing) tell();
+});
 
 /** What is pressed while frames pass is meant for the frame in sight: the page has it before it hears of the press. */
 const beforePress = () => flushSync(tell);

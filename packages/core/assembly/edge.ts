@@ -1,0 +1,171 @@
+// The soft edge of a matte, place by place, to the bit as in src/recolour: what is computed is doubles. A colour of a
+// part is four floats, its channels and 1; four zeros where it is not known, which count for nothing in a sum.
+
+const SOLID: f64 = 0.98;
+const FIT: f64 = 30;
+const SMOOTHNESS: f64 = 0.001;
+const MOST_STEPS: u32 = 65_535;
+
+function lower(four: v128): v128 {
+  return f64x2.promote_low_f32x4(four);
+}
+function upper(four: v128): v128 {
+  return f64x2.promote_low_f32x4(i64x2.shuffle(four, four, 1, 1));
+}
+/** A known colour. */
+function known(low: v128, high: v128): v128 {
+  const four = i64x2.shuffle(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2);
+  return f32x4.replace_lane(four, 3, 1);
+}
+function isKnown(part: usize, place: i32): bool {
+  return load<f32>(part + ((<usize>place) << 4), 12) != 0;
+}
+
+/**
+ * mixedBand.ts, partOf, and edgeColours.ts, flooded, before the flood: of `places`, the cube of how much each shows of
+ * the part, and its colour where it stands alone.
+ */
+export function standing(places: i32, alpha: usize, ofPiece: bool, seen: usize, weights: usize, part: usize): void {
+  for (let p: usize = 0; p < <usize>places; p++) {
+    const a = load<f32>(alpha + (p << 2));
+    const share = <f64>(ofPiece ? a : <f32>(1 - <f64>a));
+    store<f32>(weights + (p << 2), <f32>(share * share * share));
+    const colour = share >= SOLID ? f32x4.replace_lane(v128.load(seen + (p << 4)), 3, 1) : f32x4.splat(0);
+    v128.store(part + (p << 4), colour);
+  }
+}
+
+/** A place that waits has its turn: its bit is set. */
+function meet(place: i32, turn: usize, due: usize): void {
+  const at = turn + ((<usize>place) << 2);
+  const w = load<i32>(at);
+  const word = due + ((<usize>(w >> 5)) << 2);
+  store<u32>(word, load<u32>(word) | (1 << (w & 31)));
+  store<i32>(at, -1);
+}
+/**
+ * mixedBand.ts, partOf, and edgeColours.ts, flooded, as one: each place takes its colour when it has its turn. `due`
+ * are `words` zeros, `steps` zeros. Gives how many places the flood has come to; which they are stands in `order`.
+ */
+export function flood(
+  mixed: i32,
+  words: i32,
+  next: usize,
+  waiting: usize,
+  turn: usize,
+  due: usize,
+  weights: usize,
+  part: usize,
+  steps: usize,
+  order: usize,
+): i32 {
+  let dueCount = 0;
+  for (let k = 0; k < mixed; k++) {
+    if (isKnown(part, k)) continue;
+    for (let m = 8 * k; m < 8 * k + 8; m++) {
+      const p = load<i32>(next + ((<usize>m) << 2));
+      if (p < 0 || !isKnown(part, p)) continue;
+      meet(k, turn, due);
+      dueCount++;
+      break;
+    }
+  }
+  let n = 0;
+  while (dueCount > 0)
+    for (let word = 0; word < words; word++) {
+      const here = due + ((<usize>word) << 2);
+      let later = load<u32>(here);
+      while (later !== 0) {
+        const bit = later & (0 - later);
+        const k = load<i32>(waiting + ((<usize>(32 * word + ctz(bit))) << 2));
+        store<u32>(here, load<u32>(here) ^ bit);
+        dueCount--;
+        let fewest = MOST_STEPS;
+        let low = f64x2.splat(0);
+        let high = f64x2.splat(0);
+        for (let m = 8 * k; m < 8 * k + 8; m++) {
+          const p = load<i32>(next + ((<usize>m) << 2));
+          if (p < 0) continue;
+          if (isKnown(part, p)) {
+            const colour = v128.load(part + ((<usize>p) << 4));
+            const w = f64x2.splat(<f64>load<f32>(weights + ((<usize>p) << 2)));
+            low = f64x2.add(low, f64x2.mul(w, lower(colour)));
+            high = f64x2.add(high, f64x2.mul(w, upper(colour)));
+            const s = p < mixed ? <u32>load<u16>(steps + ((<usize>p) << 1)) : 0;
+            if (s < fewest) fewest = s;
+          } else if (p < mixed && load<i32>(turn + ((<usize>p) << 2)) >= 0) {
+            meet(p, turn, due);
+            dueCount++;
+          }
+        }
+        const weight = f64x2.splat(f64x2.extract_lane(high, 1));
+        v128.store(part + ((<usize>k) << 4), known(f64x2.div(low, weight), f64x2.div(high, weight)));
+        store<u16>(steps + ((<usize>k) << 1), <u16>min<u32>(fewest + 1, MOST_STEPS));
+        store<i32>(order + ((<usize>n) << 2), k);
+        n++;
+        later = load<u32>(here) & ~(bit | (bit - 1));
+      }
+    }
+  return n;
+}
+
+/** Both parts of a pixel, solved and kept from 0 to `most`. */
+function solved(own: v128, other: v128, ofOther: v128, ofBoth: v128, det: v128, most: v128): v128 {
+  const x = f64x2.div(f64x2.sub(f64x2.mul(own, ofOther), f64x2.mul(other, ofBoth)), det);
+  return f64x2.min(f64x2.max(x, f64x2.splat(0)), most);
+}
+/** edgeColours.ts, relax: `most` are four doubles, the last of no account. */
+export function relax(
+  mixed: i32,
+  backwards: bool,
+  alpha: usize,
+  next: usize,
+  seen: usize,
+  piece: usize,
+  ground: usize,
+  most: usize,
+): void {
+  const mostLow = v128.load(most);
+  const mostHigh = v128.load(most, 16);
+  for (let n = 0; n < mixed; n++) {
+    const k = backwards ? mixed - 1 - n : n;
+    if (!isKnown(piece, k) || !isKnown(ground, k)) continue;
+    const a = <f64>load<f32>(alpha + ((<usize>k) << 2));
+    let fLow = f64x2.splat(0);
+    let fHigh = f64x2.splat(0);
+    let bLow = f64x2.splat(0);
+    let bHigh = f64x2.splat(0);
+    for (let m = 8 * k; m < 8 * k + 4; m++) {
+      const p = load<i32>(next + ((<usize>m) << 2));
+      if (p < 0) continue;
+      const w = f64x2.splat(SMOOTHNESS + abs(a - <f64>load<f32>(alpha + ((<usize>p) << 2))));
+      const f = v128.load(piece + ((<usize>p) << 4));
+      const b = v128.load(ground + ((<usize>p) << 4));
+      fLow = f64x2.add(fLow, f64x2.mul(w, lower(f)));
+      fHigh = f64x2.add(fHigh, f64x2.mul(w, upper(f)));
+      bLow = f64x2.add(bLow, f64x2.mul(w, lower(b)));
+      bHigh = f64x2.add(bHigh, f64x2.mul(w, upper(b)));
+    }
+    const rest = 1 - a;
+    const ofF = FIT * a * a + f64x2.extract_lane(fHigh, 1);
+    const ofB = FIT * rest * rest + f64x2.extract_lane(bHigh, 1);
+    const ofBoth = FIT * a * rest;
+    const det = ofF * ofB - ofBoth * ofBoth;
+    if (det < 1e-12) continue;
+    const v = v128.load(seen + ((<usize>k) << 4));
+    const fitF = f64x2.splat(FIT * a);
+    const fitB = f64x2.splat(FIT * rest);
+    fLow = f64x2.add(fLow, f64x2.mul(fitF, lower(v)));
+    fHigh = f64x2.add(fHigh, f64x2.mul(fitF, upper(v)));
+    bLow = f64x2.add(bLow, f64x2.mul(fitB, lower(v)));
+    bHigh = f64x2.add(bHigh, f64x2.mul(fitB, upper(v)));
+    const byF = f64x2.splat(ofF);
+    const byB = f64x2.splat(ofB);
+    const both = f64x2.splat(ofBoth);
+    const by = f64x2.splat(det);
+    const newF = known(solved(fLow, bLow, byB, both, by, mostLow), solved(fHigh, bHigh, byB, both, by, mostHigh));
+    const newB = known(solved(bLow, fLow, byF, both, by, mostLow), solved(bHigh, fHigh, byF, both, by, mostHigh));
+    v128.store(piece + ((<usize>k) << 4), newF);
+    v128.store(ground + ((<usize>k) << 4), newB);
+  }
+}

@@ -1,0 +1,209 @@
+// The piece and its ground over the soft edge between them: each flooded from where it stands alone, both then relaxed.
+import { SAMPLES, kernels, type Kernels } from '../kernels/module.ts';
+import { partOf, waitingOf, type MixedBand, type Standing } from './mixedBand.ts';
+
+/** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
+const FIT = 30;
+/** How smooth both parts are taken to be where α does not change. */
+const SMOOTHNESS = 0.001;
+const SWEEPS = 4;
+
+/** What was found of both parts over the mixed places of a band. */
+export interface EdgeParts {
+  /** The piece's colour, its channels side by side; 0 where it is not known. */
+  piece: Float32Array;
+  /** By mixed place, 1 where both parts are known. */
+  known: Uint8Array;
+  /** Mixed places that the piece's flood reaches, in its order. */
+  order: Uint32Array;
+  /** By mixed place, the more steps of the two in which it was reached; 0 at a source and where it was not. */
+  steps: Uint16Array;
+}
+
+/**
+ * Both parts at the mixed places of a band. `seen`: the picture at all its places, channels side by side, linear light;
+ * no colour is let past `most`.
+ */
+export function edgeParts(band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
+  const own = kernels();
+  return own ? partsByKernel(own, band, seen, most) : partsByPlaces(band, seen, most);
+}
+
+export function partsByPlaces(band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
+  const [piece, ground] = [partOf(band, true), partOf(band, false)];
+  const [F, B] = [flooded(band, piece, piece.order, seen, 3), flooded(band, ground, ground.order, seen, 3)];
+  for (let sweep = 0; sweep < SWEEPS; sweep++) relax(band, seen, F, B, most, sweep % 2 === 1);
+  const known = F.known.subarray(0, band.mixed).map((k, p) => k & B.known[p]!);
+  const steps = piece.steps.map((s, k) => Math.max(s, ground.steps[k]!));
+  const colours = F.own.subarray(0, 3 * band.mixed).map((v, c) => (F.known[Math.floor(c / 3)] === 1 ? v : 0));
+  return { piece: colours, known, order: piece.order, steps };
+}
+
+/** One part of the picture over the places of a band. */
+export interface Flooded {
+  /** Its channels side by side, as `gathered`. */
+  own: Float32Array;
+  /** By place, 1 where it is known. */
+  known: Uint8Array;
+}
+/**
+ * A part where it stands alone and where its flood comes: there the mean of the neighbours that are known, weighed by
+ * the cube of what they show of it.
+ */
+export function flooded(
+  { next }: MixedBand,
+  { share, alone }: Standing,
+  order: Uint32Array,
+  seen: Float32Array,
+  channels: number,
+): Flooded {
+  const own = seen.slice();
+  const known = alone.slice();
+  const weights = new Float32Array(share.length);
+  for (let p = 0; p < share.length; p++) weights[p] = share[p]! * share[p]! * share[p]!;
+  const sums = new Float64Array(channels);
+  for (const k of order) {
+    sums.fill(0);
+    let weight = 0;
+    for (let m = 8 * k; m < 8 * k + 8; m++) {
+      const p = next[m]!;
+      if (p < 0 || known[p] === 0) continue;
+      const w = weights[p]!;
+      weight += w;
+      for (let c = 0; c < channels; c++) sums[c] = sums[c]! + w * own[channels * p + c]!;
+    }
+    for (let c = 0; c < channels; c++) own[channels * k + c] = sums[c]! / weight;
+    known[k] = 1;
+  }
+  return { own, known };
+}
+
+/**
+ * A sweep over the mixed pixels, from the last to the first if `backwards`: sets both parts of each to what its colour
+ * and its four neighbours ask of them, in the least squares. (Three channels written out: as loops over them it took
+ * three times as long.)
+ */
+function relax(
+  { mixed, alpha, next }: MixedBand,
+  seen: Float32Array,
+  { own: f, known: fKnown }: Flooded,
+  { own: b, known: bKnown }: Flooded,
+  most: readonly number[],
+  backwards: boolean,
+): void {
+  const [most0, most1, most2] = most as [number, number, number];
+  for (let n = 0; n < mixed; n++) {
+    const k = backwards ? mixed - 1 - n : n;
+    // a part that no flood reached has no say: the pixel is the other's alone
+    if (fKnown[k] === 0 || bKnown[k] === 0) continue;
+    const a = alpha[k]!;
+    let fWeight = 0;
+    let f0 = 0;
+    let f1 = 0;
+    let f2 = 0;
+    let bWeight = 0;
+    let b0 = 0;
+    let b1 = 0;
+    let b2 = 0;
+    for (let m = 8 * k; m < 8 * k + 4; m++) {
+      const p = next[m]!;
+      if (p < 0) continue;
+      const w = SMOOTHNESS + Math.abs(a - alpha[p]!);
+      if (fKnown[p] === 1) {
+        fWeight += w;
+        f0 += w * f[3 * p]!;
+        f1 += w * f[3 * p + 1]!;
+        f2 += w * f[3 * p + 2]!;
+      }
+      if (bKnown[p] === 1) {
+        bWeight += w;
+        b0 += w * b[3 * p]!;
+        b1 += w * b[3 * p + 1]!;
+        b2 += w * b[3 * p + 2]!;
+      }
+    }
+    const rest = 1 - a;
+    const ofF = FIT * a * a + fWeight;
+    const ofB = FIT * rest * rest + bWeight;
+    const ofBoth = FIT * a * rest;
+    const det = ofF * ofB - ofBoth * ofBoth;
+    if (det < 1e-12) continue;
+    const v0 = seen[3 * k]!;
+    const v1 = seen[3 * k + 1]!;
+    const v2 = seen[3 * k + 2]!;
+    f0 += FIT * a * v0;
+    f1 += FIT * a * v1;
+    f2 += FIT * a * v2;
+    b0 += FIT * rest * v0;
+    b1 += FIT * rest * v1;
+    b2 += FIT * rest * v2;
+    f[3 * k] = Math.min(Math.max((f0 * ofB - b0 * ofBoth) / det, 0), most0);
+    f[3 * k + 1] = Math.min(Math.max((f1 * ofB - b1 * ofBoth) / det, 0), most1);
+    f[3 * k + 2] = Math.min(Math.max((f2 * ofB - b2 * ofBoth) / det, 0), most2);
+    b[3 * k] = Math.min(Math.max((b0 * ofF - f0 * ofBoth) / det, 0), most0);
+    b[3 * k + 1] = Math.min(Math.max((b1 * ofF - f1 * ofBoth) / det, 0), most1);
+    b[3 * k + 2] = Math.min(Math.max((b2 * ofF - f2 * ofBoth) / det, 0), most2);
+  }
+}
+
+/** Where the planes of a band lie one after the other in the kernels' memory, each on a round address. */
+function placed<Name extends string>(bytes: Readonly<Record<Name, number>>): Record<Name | 'end', number> {
+  let end = SAMPLES;
+  const at = { end } as Record<Name | 'end', number>;
+  for (const name of Object.keys(bytes) as Name[]) {
+    at[name] = end;
+    end += (bytes[name] + 15) & ~15;
+  }
+  at.end = end;
+  return at;
+}
+
+/** The same to the bit. */
+function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
+  const { mixed, alpha, next } = band;
+  const places = alpha.length;
+  const words = (mixed >> 5) + 1;
+  const ofPart = { turn: 4 * mixed, due: 4 * words, weights: 4 * places, waiting: 4 * mixed };
+  const bytes = { alpha: 4 * places, next: 32 * mixed, seen: 16 * places, ...ofPart };
+  const found = { order: 4 * mixed, piece: 16 * places, ground: 16 * places, ofPiece: 2 * mixed, ofGround: 2 * mixed };
+  const at = placed({ ...bytes, ...found });
+  const memory = own.samples(at.end);
+  const words32 = new Uint32Array(memory.buffer);
+  memory.set(alpha, at.alpha / 4);
+  words32.set(new Uint32Array(next.buffer, next.byteOffset, next.length), at.next / 4);
+  for (let p = 0, to = at.seen / 4; p < places; p++, to += 4) {
+    memory[to] = seen[3 * p]!;
+    memory[to + 1] = seen[3 * p + 1]!;
+    memory[to + 2] = seen[3 * p + 2]!;
+  }
+  /** Floods a part, and gives how many places it has come to. */
+  const flood = (ofPiece: boolean): number => {
+    const [part, steps] = ofPiece ? [at.piece, at.ofPiece] : [at.ground, at.ofGround];
+    const waiting = waitingOf(band, ofPiece);
+    words32.set(waiting, at.waiting / 4);
+    words32.fill(0, at.due / 4, at.due / 4 + words);
+    new Uint16Array(memory.buffer, steps, mixed).fill(0);
+    for (let w = 0; w < waiting.length; w++) words32[at.turn / 4 + waiting[w]!] = w;
+    own.standing(places, at.alpha, ofPiece ? 1 : 0, at.seen, at.weights, part);
+    const { next: neighbours, turn, due, weights, order } = at;
+    return own.flood(mixed, words, neighbours, at.waiting, turn, due, weights, part, steps, order);
+  };
+  // the piece's order is what is asked for
+  flood(false);
+  const reached = flood(true);
+  const bounds = own.doubles([...most, 0]);
+  for (let sweep = 0; sweep < SWEEPS; sweep++)
+    own.relax(mixed, sweep % 2, at.alpha, at.next, at.seen, at.piece, at.ground, bounds);
+  const [ofPiece, ofGround] = [at.ofPiece, at.ofGround].map((from) => new Uint16Array(memory.buffer, from, mixed));
+  const piece = new Float32Array(3 * mixed);
+  const known = new Uint8Array(mixed);
+  const steps = new Uint16Array(mixed);
+  for (let k = 0, f = at.piece / 4, b = at.ground / 4; k < mixed; k++, f += 4, b += 4) {
+    piece[3 * k] = memory[f]!;
+    piece[3 * k + 1] = memory[f + 1]!;
+    piece[3 * k + 2] = memory[f + 2]!;
+    known[k] = memory[f + 3]! * memory[b + 3]!;
+    steps[k] = Math.max(ofPiece![k]!, ofGround![k]!);
+  }
+  return { piece, known, order: words32.slice(at.order / 4, at.order / 4 + reached), steps };
+}
