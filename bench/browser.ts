@@ -125,13 +125,21 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const [project] = await get<{ id: string }[]>('/api/projects');
     const path = `/api/projects/${project!.id}`;
     type Row = { value: { id: string; shotId: string; layers: Record<string, unknown>[] }; revision: number };
-    const document = () => get<{ proxies: Record<string, { state: string }>; sightings: Row[] }>(path);
+    const document = () =>
+      get<{ proxies: Record<string, { state: string }>; sightings: Row[]; colourways: object[] }>(path);
     const until = async (isSo: () => Promise<boolean>) => {
       while (!(await isSo())) await new Promise((r) => setTimeout(r, 300));
     };
-    const atRest = async () =>
-      (await get<{ fresh: boolean }[]>(`${path}/measurements`)).every((m) => m.fresh) &&
-      (await get<{ state: string }[]>(`${path}/jobs`)).every((j) => j.state !== 'running' && j.state !== 'queued');
+    /** Measured in all colourways, and nothing under way: the processors are the page's. */
+    const atRest = async () => {
+      const measured = await get<{ fresh: boolean }[]>(`${path}/measurements`);
+      const { sightings, colourways } = await document();
+      return (
+        measured.length >= sightings.length * colourways.length &&
+        measured.every((m) => m.fresh) &&
+        (await get<{ state: string }[]>(`${path}/jobs`)).every((j) => j.state !== 'running' && j.state !== 'queued')
+      );
+    };
     await until(async () => Object.values((await document()).proxies).every((p) => p.state === 'done'));
     await until(atRest);
     await page.goto(`${server.url}/projects/${project!.id}/recolour`);

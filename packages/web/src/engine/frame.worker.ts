@@ -135,6 +135,10 @@ const matching = () => import('./matching.ts');
 /** What each task does. */
 const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<AnswerOf[K]> } = {
   show,
+  async load({ frame, around = [] }) {
+    await Promise.all([frame, ...around.map((a) => a.frame)].map((ref) => store.frame(ref)));
+    return undefined;
+  },
   async layer({ frame: ref, layer, width }) {
     const frame = await store.frame(ref);
     const small = resampledMatte(layerMatte(frame, layer), frame.codes.width, frame.codes.height, width);

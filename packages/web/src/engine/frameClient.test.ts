@@ -7,8 +7,14 @@ import type { Hand } from './waitingTasks.ts';
 /** A hand that answers when it is told to. */
 class SlowHand implements Hand {
   readonly asked: { task: Task; answer: (error?: Error) => void }[] = [];
+  /** Frames it has been told to load. */
+  readonly loaded: string[] = [];
   load = 0;
   ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
+    if (task.kind === 'load') {
+      this.loaded.push(task.frame.url);
+      return Promise.reject(new Error('not yet'));
+    }
     this.load++;
     return new Promise((resolve, reject) => {
       const answer = (error?: Error) => {
@@ -97,6 +103,34 @@ it('computes ahead in order on the other hands, two each, and shows the frame th
   expect(shown).toEqual(['2']);
   expect([client.isReady(frame('2')), client.isReady(frame('1'))]).toEqual([true, false]);
   expect(other.urls).toEqual(['1', '2', '4']);
+});
+
+it('has the lead load what it computes next, and leaves that to it unless a hand moves something', async () => {
+  const [lead, other] = [new SlowHand(), new SlowHand()];
+  const client = new FrameClient(lead, [other]);
+  client.ahead(['1', '2', '3', '4', '5'].map(frame));
+  expect([other.urls, lead.urls, lead.loaded]).toEqual([['1', '2'], ['3'], ['4']]);
+  other.asked[0]!.answer();
+  await turns();
+  expect(other.urls).toEqual(['1', '2', '5']);
+  // one more in the list, and the one that is loaded is still wanted
+  client.ahead(['4', '5', '6', '7', '8'].map(frame));
+  lead.asked[0]!.answer();
+  await turns();
+  expect([lead.urls, lead.loaded]).toEqual([
+    ['3', '4'],
+    ['4', '6'],
+  ]);
+  client.show(frame('elsewhere'), () => undefined);
+  other.asked[1]!.answer();
+  await turns();
+  expect(other.urls).toEqual(['1', '2', '5', '6']);
+  // the list changes: what was to come next is not computed
+  client.ahead([]);
+  lead.asked[1]!.answer();
+  lead.asked[2]!.answer();
+  await turns();
+  expect(lead.urls).toEqual(['3', '4', 'elsewhere']);
 });
 
 it('a new list takes the place of what still waits; nobody waits for a frame that failed', async () => {

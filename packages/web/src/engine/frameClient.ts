@@ -16,11 +16,12 @@ class WorkerHand implements Hand {
   );
   load = 0;
   async ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
-    this.load++;
+    const isWork = task.kind !== 'load';
+    if (isWork) this.load++;
     try {
       return (await this.#run(task)) as AnswerOf[T['kind']];
     } finally {
-      this.load--;
+      if (isWork) this.load--;
     }
   }
 }
@@ -37,6 +38,8 @@ export class FrameClient {
   /** Frames being computed ahead, by key, and those that wait for a free hand. */
   readonly #coming = new Map<string, Promise<void>>();
   #waiting: ShowTask[] = [];
+  /** What the lead computes ahead next, before those that wait: it loads it while it computes another. */
+  #next: ShowTask | undefined;
   /** Work on the frame in hand that the picture goes before, and work for any of the others. */
   readonly #besides = new WaitingTasks();
   readonly #asked = new WaitingTasks();
@@ -88,15 +91,32 @@ export class FrameClient {
   }
   /** Computes frames ahead of being shown, in order; a new list takes the place of what still waits. */
   ahead(tasks: readonly ShowTask[]): void {
-    this.#waiting = tasks.filter((t) => !this.isReady(t) && !this.#coming.has(ShownCache.keyOf(t)));
+    const wanted = tasks.filter((t) => !this.isReady(t) && !this.#coming.has(ShownCache.keyOf(t)));
+    const next = this.#next && ShownCache.keyOf(this.#next);
+    this.#next = wanted.find((t) => ShownCache.keyOf(t) === next);
+    this.#waiting = wanted.filter((t) => t !== this.#next);
     this.#fill();
   }
+  /** The next frame for a hand, of those computed ahead. */
+  #takeFor(hand: Hand): ShowTask | undefined {
+    if (hand !== this.#lead && !this.#busy && this.#waiting.length > 0) return this.#waiting.shift();
+    const task = this.#next ?? this.#waiting.shift();
+    this.#next = undefined;
+    if (hand !== this.#lead) return task;
+    this.#next = this.#waiting.shift();
+    if (this.#next) {
+      const { frame, around } = this.#next;
+      // what cannot be loaded is said when it is computed
+      this.#lead.ask({ kind: 'load', frame, ...(around && { around }) }).catch(() => undefined);
+    }
+    return task;
+  }
   #fill(): void {
-    while (this.#waiting.length > 0) {
+    while (this.#next ?? this.#waiting.length > 0) {
       // the lead takes one at a time: it must be free again soon for what a hand moves
       const hand = this.#freeHand() ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
       if (!hand) return;
-      const task = this.#waiting.shift()!;
+      const task = this.#takeFor(hand)!;
       const key = ShownCache.keyOf(task);
       this.#coming.set(
         key,

@@ -215,7 +215,12 @@ interface SourceColourTask {
   kind: 'source colour';
   scenes: FrameScene[];
 }
+/** The frames a scene reads are loaded: they are computed next. */
+interface LoadTask extends Pick<FrameScene, 'frame' | 'around'> {
+  kind: 'load';
+}
 export type Task =
+  | LoadTask
   | MatchTask
   | RecipeCubeTask
   | RecipeCdlTask
@@ -275,6 +280,7 @@ export interface MatchAnswer {
   deltaE: number;
 }
 export interface AnswerOf {
+  load: undefined;
   show: ShowAnswer;
   layer: Picture;
   sample: { samples: Oklab[] };

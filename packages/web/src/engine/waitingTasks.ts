@@ -1,7 +1,7 @@
 // Tasks that wait for a free worker, in order. Nobody wants what was asked for three frames ago: it is not begun.
 import type { AnswerOf, Task } from './frameProtocol.ts';
 
-/** Does tasks, in order; `load` of them have not been answered yet. */
+/** Does tasks, in order; `load` of them have not been answered yet, what is only loaded left out. */
 export interface Hand {
   readonly load: number;
   ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]>;
