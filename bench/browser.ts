@@ -124,9 +124,20 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const get = async <T>(path: string): Promise<T> => (await (await fetch(server.url + path)).json()) as T;
     const [project] = await get<{ id: string }[]>('/api/projects');
     const path = `/api/projects/${project!.id}`;
-    type Row = { value: { id: string; shotId: string; layers: Record<string, unknown>[] }; revision: number };
-    const document = () =>
-      get<{ proxies: Record<string, { state: string }>; sightings: Row[]; colourways: object[] }>(path);
+    interface Sighting {
+      id: string;
+      shotId: string;
+      pieceId: string;
+      layers: Record<string, unknown>[];
+    }
+    interface Document {
+      proxies: Record<string, { state: string }>;
+      sightings: { value: Sighting; revision: number }[];
+      pieces: { value: { id: string; name: string } }[];
+      shots: { value: { id: string; name: string } }[];
+      colourways: object[];
+    }
+    const document = () => get<Document>(path);
     const until = async (isSo: () => Promise<boolean>) => {
       while (!(await isSo())) await new Promise((r) => setTimeout(r, 300));
     };
@@ -165,7 +176,11 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const plain = await played(page);
 
     // the scarf of the platform: its shape on a track with keyframes of its own, steadied, spill, a hue that glides
-    const sighting = (await document()).sightings[0]!;
+    const { pieces, shots, sightings } = await document();
+    const idOf = (all: { value: { id: string; name: string } }[], name: string) =>
+      all.find(({ value }) => value.name === name)!.value.id;
+    const [scarf, platform] = [idOf(pieces, 'Scarf'), idOf(shots, '1 Platform')];
+    const sighting = sightings.find(({ value }) => value.pieceId === scarf && value.shotId === platform)!;
     const track = randomUUID();
     const corners = (dx: number) => [
       [640 + dx, 110],

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { ProjectDocument } from '@mellow/contract';
 import { motionAt, type TrackMotion } from '@mellow/core';
 import { useGetProjectQuery } from '../data/api.ts';
@@ -32,8 +32,9 @@ export function Screening({ document, viewer, canvas, pinned, outlinesAt, onProb
   const { frame, isPassing } = useFrameInSight(inHand);
   const taskAt = useShowTask(inHand);
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
-  usePlayback(media, span, taskAt);
-  useShownFrame(viewer, canvas, task, frame, media, onProblem);
+  const answeredRef = useRef<number>(undefined);
+  usePlayback(media, span, taskAt, answeredRef);
+  useShownFrame(viewer, canvas, task, frame, media, onProblem, answeredRef);
   useEffect(() => {
     if (!pinned) return viewer.current?.hold(undefined, [0, 0]);
     const [a, , c] = pinned.quad;

@@ -1,5 +1,5 @@
-import { useEffect, useRef } from 'react';
-import type { Media, Span } from '@mellow/contract';
+import { useEffect, useRef, type RefObject } from 'react';
+import { within, type Media, type Span } from '@mellow/contract';
 import { useAppSelector } from '../app/store.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import { Feed } from '../inhand/feed.ts';
@@ -13,11 +13,15 @@ const AHEAD = 16;
 /** The rate it plays at, frames a second; undefined while it stands. */
 export const rateFeed = new Feed<number | undefined>(undefined);
 
-/** Plays the shot, or its loop: every frame in turn, each when it is computed and its time has come. */
+/**
+ * Plays the shot, or its loop: every frame in turn, each when it is computed, its time has come, and the one before it,
+ * `answeredRef`, has been in sight.
+ */
 export function usePlayback(
   media: Media | undefined,
   span: Span | undefined,
   taskAt: (frame: number) => ShowTask | undefined,
+  answeredRef: RefObject<number | undefined>,
 ): void {
   const playing = useAppSelector((s) => s.playing);
   const loop = useAppSelector((s) => s.where.loop);
@@ -41,8 +45,9 @@ export function usePlayback(
         aheadOf = at;
         lookAhead(frame);
       }
+      if (!clock.isDue(now) || answeredRef.current !== within(span, frame)) return;
       const next = at(after(frame));
-      if (!clock.isDue(now) || (next && !frameClient().isReady(next))) return;
+      if (next && !frameClient().isReady(next)) return;
       clock.advance(now);
       passFrame(after(frame));
       lookAhead(after(frame));
@@ -60,5 +65,5 @@ export function usePlayback(
       frameClient().ahead([]);
       restOnFrame();
     };
-  }, [playing, media, span, loop]);
+  }, [playing, media, span, loop, answeredRef]);
 }

@@ -41,7 +41,10 @@ function tellMeasured(live: Live | null): void {
   tell(live);
 }
 
-/** Has the frame in sight computed, shown and measured, and says what went wrong, if anything did. */
+/**
+ * Has the frame in sight computed, shown and measured, and says what went wrong, if anything did; `answeredRef` is the
+ * last frame of which there is nothing more to wait for.
+ */
 export function useShownFrame(
   viewer: RefObject<FrameViewer | undefined>,
   canvas: RefObject<HTMLCanvasElement | null>,
@@ -49,12 +52,17 @@ export function useShownFrame(
   frame: number,
   media: Media | undefined,
   onProblem: (problem: string | undefined) => void,
+  answeredRef: RefObject<number | undefined>,
 ): void {
   const playing = useAppSelector((s) => s.playing);
   useEffect(() => {
-    if (!task || !media) return viewer.current?.clear();
+    if (!task || !media) {
+      answeredRef.current = frame;
+      return viewer.current?.clear();
+    }
     const asked = performance.now();
     frameClient().show(task, (answer) => {
+      answeredRef.current = frame;
       if (answer instanceof Error) return onProblem(answer.message);
       onProblem(undefined);
       viewer.current?.show(answer.picture, media, answer.source);
@@ -66,5 +74,5 @@ export function useShownFrame(
       tellMeasured(answer.measured ? liveOf(answer.measured, frame) : null);
     });
     // when it stops playing, the frame it stopped on is measured
-  }, [task, media, frame, playing, viewer, canvas, onProblem]);
+  }, [task, media, frame, playing, viewer, canvas, onProblem, answeredRef]);
 }
