@@ -93,7 +93,6 @@ export * from './pipeline/steadiedMatte.ts';
 export * from './pipeline/renderFrame.ts';
 export * from './pipeline/measureSighting.ts';
 export { measureColourways } from './pipeline/measureColourways.ts';
-export * from './pipeline/renderCodes.ts';
 export * from './colour/monotoneCubic.ts';
 export * from './recolour/bend.ts';
 export * from './recolour/curves.ts';

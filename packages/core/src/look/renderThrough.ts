@@ -1,7 +1,6 @@
 import { encodedFromLinear709 } from '../colour/encoding.ts';
 import { codesFromEncoded, linearPlanesOf, type CodePicture } from '../pipeline/picture.ts';
-import { renderCodes } from '../pipeline/renderCodes.ts';
-import type { RenderAs } from '../pipeline/renderFrame.ts';
+import { renderFrame, type RenderAs } from '../pipeline/renderFrame.ts';
 import type { SightingRender } from '../pipeline/sightingRender.ts';
 import type { SourceFrame, Tables } from '../pipeline/sourceFrame.ts';
 import { throughLook, type Look } from './lookInto.ts';
@@ -18,7 +17,7 @@ export function renderThrough(
   matteOf?: (sighting: SightingRender, index: number) => Float32Array,
   { encoding = source.encoding, samples = 'as the source' }: RenderAs = {},
 ): CodePicture {
-  const rendered = renderCodes(source, sightings, tables, matteOf, { samples: 'float' });
+  const rendered = renderFrame(source, sightings, tables, matteOf, { samples: 'float' }).codes;
   const seen = throughLook(rendered, look);
   const { width, height } = seen;
   const planes =

@@ -78,19 +78,46 @@ function localColour(
   for (const halfSay of robust ? HALF_SAY : HALF_SAY.slice(0, 1)) {
     const total = say.slice();
     gaussianInPlace(total, w, h, sigma);
-    const overall = { a: weightedMean(a, say), b: weightedMean(b, say) };
-    const blurred = (plane: Float32Array, fallback: number) => {
-      const out = plane.map((v, i) => v * say[i]!);
-      gaussianInPlace(out, w, h, sigma);
-      for (let i = 0; i < out.length; i++) out[i] = total[i]! > 1e-4 ? out[i]! / total[i]! : fallback;
-      return out;
-    };
-    const nextA = blurred(a, overall.a);
-    const nextB = blurred(b, overall.b);
-    say = weight.map((v, i) => v / (1 + ((a[i]! - nextA[i]!) ** 2 + (b[i]! - nextB[i]!) ** 2) / halfSay ** 2));
+    const nextA = blurredMean(a, say, total, w, h, sigma);
+    const nextB = blurredMean(b, say, total, w, h, sigma);
+    say = cauchy(weight, a, b, nextA, nextB, halfSay);
     [meanA, meanB] = [nextA, nextB];
   }
   return { a: meanA, b: meanB };
+}
+/** A plane's local mean by weights whose own blur is `total`; where there are none near, the mean of all. */
+function blurredMean(
+  plane: Float32Array,
+  say: Float32Array,
+  total: Float32Array,
+  w: number,
+  h: number,
+  sigma: number,
+): Float32Array {
+  const overall = weightedMean(plane, say);
+  const out = new Float32Array(plane.length);
+  for (let i = 0; i < out.length; i++) out[i] = plane[i]! * say[i]!;
+  gaussianInPlace(out, w, h, sigma);
+  for (let i = 0; i < out.length; i++) out[i] = total[i]! > 1e-4 ? out[i]! / total[i]! : overall;
+  return out;
+}
+/** Weights that look away from colours far from a mean. */
+function cauchy(
+  weight: Float32Array,
+  a: Float32Array,
+  b: Float32Array,
+  meanA: Float32Array,
+  meanB: Float32Array,
+  halfSay: number,
+): Float32Array {
+  const out = new Float32Array(weight.length);
+  const unit = halfSay ** 2;
+  for (let i = 0; i < out.length; i++) {
+    const offA = a[i]! - meanA[i]!;
+    const offB = b[i]! - meanB[i]!;
+    out[i] = weight[i]! / (1 + (offA * offA + offB * offB) / unit);
+  }
+  return out;
 }
 
 function weightedMean(plane: Float32Array, weight: Float32Array): number {

@@ -4,7 +4,7 @@ import { pyramidOf } from '../track/pyramid.ts';
 import { placementAbout, placementMap } from '../shape/placement.ts';
 import { slipOf, slipReference } from './slip.ts';
 import { chatterBetween } from './chatter.ts';
-import { motionBetween, steadied, type Moment } from './steady.ts';
+import { carriedMatte, motionBetween, steadied, type Moment } from './steady.ts';
 
 const [W, H, R] = [240, 180, 45];
 /** Smooth noise: a grid of random values, bilinear between. */
@@ -138,4 +138,13 @@ it('measures chatter in a band of 3 px of the full picture round the outline, an
   const small = chatterBetween(half(2, 0), half(3, 2), 0.5)!;
   expect(small / full).toBeGreaterThan(0.7);
   expect(small / full).toBeLessThan(1.3);
+});
+
+it('a matte is carried the same whether or not the rest of the picture is looked at', () => {
+  const motion = motionBetween(moment(3), moment(5))!;
+  const alpha = disc(5);
+  const everywhere = alpha.map((a) => Math.max(a, 1e-30));
+  const [own, whole] = [alpha, everywhere].map((each) => carriedMatte(motion, each, W, H));
+  expect(own!.some((v) => v > 0.9) && own!.some((v) => v < 0)).toBe(true);
+  expect(own!.map((v, i) => (Math.abs(v - whole![i]!) > 1e-20 ? 1 : 0)).some((off) => off > 0)).toBe(false);
 });

@@ -1,4 +1,5 @@
 import { bilinear } from './bilinear.ts';
+import { boundsOfMatte, unitedBox, type PixelBox } from './bounds.ts';
 import { pieceMotion, placeAfter, type PieceMotion } from '../track/pieceMotion.ts';
 import { inverted } from '../track/homography.ts';
 import { pyramidOf, type Pyramid } from '../track/pyramid.ts';
@@ -46,6 +47,7 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
       py[j * across + i] = y;
     }
   const out = new Float32Array(width * height);
+  const support = boundsOfMatte(alpha, width, height, 0);
   const [rowX, rowY] = [new Float32Array(across), new Float32Array(across)];
   for (let y = 0; y < height; y++) {
     const j = Math.floor(y / CELL);
@@ -55,19 +57,40 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
       rowX[i] = (1 - fy) * px[k]! + fy * px[k + across]!;
       rowY[i] = (1 - fy) * py[k]! + fy * py[k + across]!;
     }
-    for (let x = 0; x < width; x++) {
-      const i = Math.floor(x / CELL);
-      const fx = (x + 0.5) / CELL - i;
-      out[y * width + x] = read(
-        alpha,
-        width,
-        height,
-        (1 - fx) * rowX[i]! + fx * rowX[i + 1]! - 0.5,
-        (1 - fx) * rowY[i]! + fx * rowY[i + 1]! - 0.5,
-      );
+    for (let i = 0; i < across - 1; i++) {
+      if (readsNothing(rowX, rowY, i, support, width, height)) continue;
+      const end = Math.min((i + 1) * CELL, width);
+      for (let x = i * CELL; x < end; x++) {
+        const fx = (x + 0.5) / CELL - i;
+        out[y * width + x] = read(
+          alpha,
+          width,
+          height,
+          (1 - fx) * rowX[i]! + fx * rowX[i + 1]! - 0.5,
+          (1 - fx) * rowY[i]! + fx * rowY[i + 1]! - 0.5,
+        );
+      }
     }
   }
   return out;
+}
+/** Samples beside a place that reading it takes in, and what rounding may move it by. */
+const BESIDE = 2;
+/** Does a row of a square lie inside the picture and where nothing is selected? There every sample is 0. */
+function readsNothing(
+  rowX: Float32Array,
+  rowY: Float32Array,
+  i: number,
+  support: PixelBox | undefined,
+  width: number,
+  height: number,
+): boolean {
+  const left = Math.min(rowX[i]!, rowX[i + 1]!) - BESIDE;
+  const right = Math.max(rowX[i]!, rowX[i + 1]!) + BESIDE;
+  const top = Math.min(rowY[i]!, rowY[i + 1]!) - BESIDE;
+  const bottom = Math.max(rowY[i]!, rowY[i + 1]!) + BESIDE;
+  if (!(left > 0 && top > 0 && right < width && bottom < height)) return false;
+  return !support || right < support.x0 || left > support.x1 || bottom < support.y0 || top > support.y1;
 }
 function read(alpha: Float32Array, width: number, height: number, x: number, y: number): number {
   if (!(x > -0.5 && y > -0.5 && x < width - 0.5 && y < height - 0.5)) return -1;
@@ -94,31 +117,33 @@ export function steadied(now: Moment, around: readonly Moment[]): Float32Array {
   });
   const out = alpha.slice();
   if (carried.length === 0) return out;
+  // where neither its own nor what was carried selects anything nothing is to be steadied
+  const boxes = [alpha, ...carried].flatMap((each) => boundsOfMatte(each, width, height, 0) ?? []);
+  if (boxes.length === 0) return out;
+  const { x0, y0, x1, y1 } = boxes.reduce(unitedBox);
   const values = new Float64Array(carried.length + 1);
-  for (let i = 0; i < out.length; i++) {
-    const own = alpha[i]!;
-    let n = 1;
-    values[0] = own;
-    let same = true;
-    for (let c = 0; c < carried.length; c++) {
-      const v = carried[c]![i]!;
-      if (v < 0) continue;
-      if (v !== own) same = false;
-      // insertion keeps the few values in order
-      let k = n++;
-      while (k > 0 && values[k - 1]! > v) {
-        values[k] = values[k - 1]!;
-        k--;
-      }
-      values[k] = v;
-    }
-    if (same) continue;
-    if (n % 2 === 1) out[i] = values[n >> 1]!;
-    else {
-      const a = values[n / 2 - 1]!;
-      const b = values[n / 2]!;
-      out[i] = Math.min(Math.max(own, a), b);
-    }
-  }
+  for (let y = y0; y < y1; y++)
+    for (let i = y * width + x0; i < y * width + x1; i++) out[i] = middleOf(alpha[i]!, carried, i, values);
   return out;
+}
+/** The median of a pixel's own α and what was carried there; `values` is room for them. */
+function middleOf(own: number, carried: readonly Float32Array[], i: number, values: Float64Array): number {
+  let n = 1;
+  values[0] = own;
+  let same = true;
+  for (let c = 0; c < carried.length; c++) {
+    const v = carried[c]![i]!;
+    if (v < 0) continue;
+    if (v !== own) same = false;
+    // insertion keeps the few values in order
+    let k = n++;
+    while (k > 0 && values[k - 1]! > v) {
+      values[k] = values[k - 1]!;
+      k--;
+    }
+    values[k] = v;
+  }
+  if (same) return own;
+  if (n % 2 === 1) return values[n >> 1]!;
+  return Math.min(Math.max(own, values[n / 2 - 1]!), values[n / 2]!);
 }

@@ -1,6 +1,8 @@
 import { encodedFromLinear709, type Encoding } from '../colour/encoding.ts';
 import { gatheredLight, planeOf, type LinearPlanes } from '../colour/planes.ts';
+import type { PixelBox } from '../matte/bounds.ts';
 import { findSpill, type SpillMap } from '../matte/spill.ts';
+import type { Spill } from '../document/cleaning.ts';
 import type { SheenShown } from '../measure/measurePiece.ts';
 import { bounceInto } from '../recolour/bounceInto.ts';
 import { outsideInto, outsideOf } from '../recolour/outsideInto.ts';
@@ -14,6 +16,8 @@ import { frameMatte } from './frameMatte.ts';
 import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from './picture.ts';
 import { plainCodes } from './plainCodes.ts';
 import { plainLightAt, plainRecolours, type PlainRecolour } from './plainFrame.ts';
+import { regionOf } from './region.ts';
+import { placedCodes, placedFrame } from './regionFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
 
@@ -25,7 +29,7 @@ export interface RecolouredFrame {
   /** α of each sighting, in the given order. */
   mattes: Float32Array[];
   /** Spill found outside each matte; undefined where it is off or there is none. */
-  spills: (SpillMap | undefined)[];
+  readonly spills: (SpillMap | undefined)[];
   /** The sheen on each piece, as recoloured, where it is told apart. */
   sheens: (SheenShown | undefined)[];
   /** Indices of the pixels where a recolour has been at work, ascending. */
@@ -48,19 +52,30 @@ export const recolourFrame = (
   matteOf?: MatteOf,
 ): RecolouredFrame => recolouredBy(source, sightings, tables, matteOf).recoloured;
 
-/** The recoloured frame, and the recolours of it where it is a plain one. */
+/** A frame recoloured, and what it was computed of where that is not the whole of it. */
+interface Recoloured {
+  recoloured: RecolouredFrame;
+  /** The recolours of a plain frame. */
+  plain?: PlainRecolour[];
+  /** The part that was computed, and what it has become. */
+  part?: { source: SourceFrame; box: PixelBox; recoloured: RecolouredFrame };
+}
 function recolouredBy(
   source: SourceFrame,
   sightings: readonly SightingRender[],
   tables: Tables,
   matteOf: MatteOf = (s) => frameMatte(source, s.layers, s.cleanUp),
-): { recoloured: RecolouredFrame; plain: PlainRecolour[] | undefined } {
+): Recoloured {
   const mattes = sightings.map(matteOf);
   const plain = plainRecolours(source, sightings, mattes);
-  const recoloured = plain
-    ? plainFrame(source, sightings, mattes, plain, tables)
-    : recolourWhole(source, sightings, mattes, tables);
-  return { recoloured, plain };
+  if (plain) return { recoloured: plainFrame(source, sightings, mattes, plain, tables), plain };
+  const region = regionOf(source, sightings, mattes);
+  if (!region) return { recoloured: recolourWhole(source, sightings, mattes, tables) };
+  const recoloured = recolourWhole(region.part, sightings, region.mattes, tables);
+  return {
+    recoloured: placedFrame(source, region, mattes, recoloured),
+    part: { source: region.part, box: region.box, recoloured },
+  };
 }
 
 /** A frame of which nothing is computed yet. */
@@ -97,9 +112,7 @@ export function recolourWhole(
 ): RecolouredFrame {
   const { width, height } = source.codes;
   const spills = sightings.map((s, i) =>
-    s.spill?.mode === 'remove'
-      ? findSpill(mattes[i]!, source.oklab(), width, height, s.spill, source.scale)
-      : undefined,
+    s.spill?.mode === 'remove' ? spillFor(source, mattes[i]!, s.spill) : undefined,
   );
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
@@ -150,6 +163,18 @@ function sheenShown({ sheen, strength }: Program, luminance: Float32Array): Shee
   return sheen && { luminance, light: sheen.body.light, kept: 1 + strength * (sheen.kept - 1) };
 }
 
+/** The spill of a matte on the picture as it came in. */
+const spillsFound = new WeakMap<Float32Array, { of: SourceFrame; key: string; map: SpillMap | undefined }>();
+function spillFor(source: SourceFrame, alpha: Float32Array, spill: Spill): SpillMap | undefined {
+  const key = JSON.stringify(spill);
+  const known = spillsFound.get(alpha);
+  if (known?.of === source && known.key === key) return known.map;
+  const { width, height } = source.codes;
+  const map = findSpill(alpha, source.oklab(), width, height, spill, source.scale);
+  spillsFound.set(alpha, { of: source, key, map });
+  return map;
+}
+
 /** What is sheen in a matte on the picture as it came in. */
 const sheens = new WeakMap<Float32Array, { of: LinearPlanes; key: string; sheen: Float32Array }>();
 function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): Float32Array | undefined {
@@ -169,13 +194,17 @@ const everyIndex = (length: number): Uint32Array => Uint32Array.from({ length },
 
 /** Indices of the pixels that any of the mattes selects. */
 function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Array {
-  const indices = new Uint32Array(mattes.length === 0 ? 0 : length);
-  let n = 0;
-  if (mattes.length === 1) {
-    const only = mattes[0]!;
-    for (let i = 0; i < length; i++) if (only[i]! > 0) indices[n++] = i;
-  } else if (mattes.length > 1) for (let i = 0; i < length; i++) if (mattes.some((m) => m[i]! > 0)) indices[n++] = i;
-  return indices.subarray(0, n);
+  const selected = new Uint8Array(length);
+  let count = 0;
+  for (const matte of mattes)
+    for (let i = 0; i < length; i++)
+      if (matte[i]! > 0 && selected[i] === 0) {
+        selected[i] = 1;
+        count++;
+      }
+  const indices = new Uint32Array(count);
+  for (let i = 0, n = 0; n < count; i++) if (selected[i] === 1) indices[n++] = i;
+  return indices;
 }
 
 /** What the codes of a rendered frame are; left out: as those of the source. */
@@ -195,17 +224,17 @@ export function renderFrame(
   matteOf?: MatteOf,
   { encoding = source.encoding, samples = 'as the source' }: RenderAs = {},
 ): RenderedFrame {
-  const { recoloured, plain } = recolouredBy(source, sightings, tables, matteOf);
-  const isAsSource = encoding === source.encoding && samples === 'as the source';
-  const straight = isAsSource && plain ? plainCodes(source, plain, tables) : undefined;
-  const codes = straight ?? codesOf(source, recoloured, tables, { encoding, samples });
-  const { mattes, spills, sheens, lightAt } = recoloured;
+  const made = recolouredBy(source, sightings, tables, matteOf);
+  const { recoloured } = made;
+  const { mattes, sheens, lightAt } = recoloured;
   return {
-    codes,
+    codes: codesFrom(source, sightings, made, tables, { encoding, samples }),
     mattes,
-    spills,
     sheens,
     lightAt,
+    get spills() {
+      return recoloured.spills;
+    },
     get linear() {
       return recoloured.linear;
     },
@@ -213,6 +242,25 @@ export function renderFrame(
       return recoloured.touched;
     },
   };
+}
+
+/** The codes of a frame, by the shortest way that there is; which one cannot be told from them. */
+function codesFrom(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  { recoloured, plain, part }: Recoloured,
+  tables: Tables,
+  as: RenderAs,
+): CodePicture {
+  if (as.encoding !== source.encoding) return codesOf(source, recoloured, tables, as);
+  const straight = plain && as.samples !== 'float' ? plainCodes(source, plain, tables) : undefined;
+  if (straight) return straight;
+  const from = as.samples === 'float' ? asFloats(source.codes) : source.codes;
+  if (part) return placedCodes(from, codesOf(part.source, part.recoloured, tables, as), part.box);
+  const region = plain && regionOf(source, sightings, recoloured.mattes);
+  if (!region) return codesOf(source, recoloured, tables, as);
+  const ofPart = recolourWhole(region.part, sightings, region.mattes, tables);
+  return placedCodes(from, codesOf(region.part, ofPart, tables, as), region.box);
 }
 
 /** The codes of a frame by way of its planes of light. */

@@ -5,7 +5,7 @@ import {
   makeTables,
   measureColourways,
   plateId,
-  renderCodes,
+  renderFrame,
   renderThrough,
   sourceFrame,
   steadiedMatte,
@@ -58,7 +58,7 @@ function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[]
   return colourways.map((sightings) => {
     const codes = look
       ? renderThrough(look, source, sightings, tables, matteOf, as)
-      : renderCodes(source, sightings, tables, matteOf, as);
+      : renderFrame(source, sightings, tables, matteOf, as).codes;
     return withAlpha ? { ...codes, alpha: anyOf(mattes, codes.r.length) } : codes;
   });
 }

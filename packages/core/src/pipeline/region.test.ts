@@ -5,6 +5,8 @@ import { NEUTRAL_FINER } from '../recolour/neutralFiner.ts';
 import { compile } from '../recolour/program.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
 import { NO_CLEAN_UP } from '../matte/cleanUp.ts';
+import { NO_SPILL } from '../matte/spill.ts';
+import { cleanUpStackInPlace, stackMatteInto } from '../matte/stack.ts';
 import { supportOf } from '../matte/support.ts';
 import type { Layer, LayerMode, SingleLayer } from '../document/layer.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
@@ -12,8 +14,8 @@ import { seededRandom } from '../testing/mattes.ts';
 import { shiftProgram } from '../testing/recipes.ts';
 import { frameMatte, ownMatte } from './frameMatte.ts';
 import type { CodePicture } from './picture.ts';
-import { renderCodes } from './renderCodes.ts';
-import { codesOf, recolourWhole, type RenderAs } from './renderFrame.ts';
+import { regionOf } from './region.ts';
+import { codesOf, recolourWhole, renderFrame, type RenderAs } from './renderFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
 import { makeTables, sourceFrame, type SourceFrame } from './sourceFrame.ts';
 
@@ -86,8 +88,12 @@ const cleanUp = fc.constantFrom(
 );
 
 /** The stack's α with every layer computed over the whole frame. */
-const wholeMatte = (source: SourceFrame, s: SightingRender) =>
-  frameMatte(source, s.layers, s.cleanUp, (layer) => ownMatte(source, layer));
+function wholeMatte(source: SourceFrame, { layers, cleanUp: clean }: SightingRender): Float32Array {
+  const out = new Float32Array(W * H);
+  stackMatteInto(out, layers, (layer) => ownMatte(source, layer));
+  cleanUpStackInPlace(out, layers, clean, source.matteSource);
+  return out;
+}
 
 describe('only where something is selected', () => {
   it('mattes are those of the whole frame, and 0 outside the support of their stack', () => {
@@ -97,6 +103,7 @@ describe('only where something is selected', () => {
         const source = sourceFrame(picture(seed), 'rec709', 1, tables);
         const whole = wholeMatte(source, { layers, cleanUp: clean, program: shiftProgram({}) });
         expect(frameMatte(source, layers, clean)).toEqual(whole);
+        expect(frameMatte(source, layers, clean, (layer) => ownMatte(source, layer))).toEqual(whole);
         const box = supportOf(layers, W, H, 1);
         if (box && (box.x1 - box.x0) * (box.y1 - box.y0) === W * H) return;
         isPart++;
@@ -136,10 +143,64 @@ describe('only where something is selected', () => {
           const sightings = stacks.map((layers): SightingRender => ({ layers, cleanUp: clean, program }));
           const mattes = sightings.map((s) => wholeMatte(source, s));
           const whole = codesOf(source, recolourWhole(source, sightings, mattes, tables), tables, as);
-          expect(renderCodes(source, sightings, tables, undefined, as)).toEqual(whole);
+          expect(renderFrame(source, sightings, tables, undefined, as).codes).toEqual(whole);
         }),
         { numRuns: 40, seed: 5 },
       );
     },
   );
+
+  /** Smaller than the picture, so that a part of it is looked at: keys select it all over. */
+  const small = shape.map((layer) => ({
+    ...layer,
+    mode: 'add',
+    invert: false,
+    geometry: { ...layer.geometry, width: 9, height: 7, cx: W / 3, cy: H / 2 },
+    feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
+  })) as fc.Arbitrary<Layer>;
+  const spill = { ...NO_SPILL, mode: 'remove', reachPx: 5, tolerance: 0.2 } as const;
+  it.each(ways)('spill, light and what was touched%s are those of the whole frame', (_how, as) => {
+    let found = 0;
+    fc.assert(
+      fc.property(small, small, fc.integer({ min: 1, max: 99 }), (a, b, seed) => {
+        const source = sourceFrame(picture(seed), 'rec709', 1, tables);
+        const [first, second] = [shiftProgram({ hueDeg: 90 }), shiftProgram({ density: 0.3 })];
+        const sightings: SightingRender[] = [
+          { layers: [a], program: first, spill },
+          { layers: [b], program: second },
+        ];
+        const mattes = sightings.map((s) => wholeMatte(source, s));
+        const whole = recolourWhole(source, sightings, mattes, tables);
+        const own = renderFrame(source, sightings, tables, (_, i) => mattes[i]!, as);
+        expect(own.codes).toEqual(codesOf(source, whole, tables, as));
+        const every = Uint32Array.from({ length: W * H }, (_, i) => i);
+        expect(own.lightAt(every)).toEqual(whole.lightAt(every));
+        expect(own.linear).toEqual(whole.linear);
+        expect(own.touched).toEqual(whole.touched);
+        expect(own.spills).toEqual(whole.spills);
+        expect(regionOf(source, sightings, mattes)).toBeDefined();
+        if (whole.spills[0]?.share.some((v) => v > 0)) found++;
+      }),
+      { numRuns: 30, seed: 3 },
+    );
+    expect(found).toBeGreaterThan(10);
+  });
+  it('is all of it where a recolour may work anywhere, and known again for as long as mattes stay', () => {
+    const source = sourceFrame(picture(4), 'rec709', 1, tables);
+    const geometry = { form: 'ellipse', cx: 20, cy: 20, width: 12, height: 9, turnDeg: 0 };
+    const layers = [
+      { ...PLAIN_LAYER, kind: 'shape', geometry, feather: { innerPx: 0, outerPx: 0 } },
+    ] as unknown as Layer[];
+    const of = (more: Partial<SightingRender>): SightingRender => ({ layers, program: shiftProgram({}), ...more });
+    const mattes = [wholeMatte(source, of({}))];
+    const region = regionOf(source, [of({})], mattes)!;
+    expect(region.box).toEqual({ x0: 12, y0: 13, x1: 28, y1: 27 });
+    expect(regionOf(source, [of({ program: shiftProgram({ hueDeg: 9 }) })], mattes)).toBe(region);
+    expect(regionOf(source, [of({})], [mattes[0]!.slice()])).not.toBe(region);
+    expect(regionOf(source, [of({ spill })], mattes)!.box).toEqual({ x0: 2, y0: 3, x1: 38, y1: 37 });
+    const within = { geometry, feather: { innerPx: 0, outerPx: 0 } } as never;
+    for (const more of [{ spill: { ...spill, within } }, { spill: { ...spill, mode: 'bounce' as const } }])
+      expect(regionOf(source, [of(more)], mattes)).toBeUndefined();
+    expect(regionOf(source, [of({})], [new Float32Array(W * H)])).toBeUndefined();
+  });
 });
