@@ -6,8 +6,10 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       {
+        // Functions without a state of their own: a file need not load anew what the one before has loaded.
         test: {
           name: 'core',
+          isolate: false,
           testTimeout: 240_000,
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'scripts/**/*.test.ts'],
         },
