@@ -52,7 +52,10 @@ export interface Sequence {
 const TAPS = 5;
 /** A place mirrored back into 0..n−1: what lies beyond the photograph's rim. */
 function folded(v: number, n: number): number {
-  const m = Math.abs(v) % (2 * n - 2);
+  const size = Math.abs(v);
+  // most lie in the photograph: a floating remainder costs more than all else here
+  if (size < n - 1) return size;
+  const m = size % (2 * n - 2);
   return m < n - 1 ? m : 2 * n - 2 - m;
 }
 
@@ -107,15 +110,20 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     const k = (2 * Math.PI) / lengthPx;
     return [a * 0.5 * Math.sin(k * y + 0.11 * t), a * Math.sin(k * x + 0.17 * t)];
   };
+  const { width: across, height: down, luma } = photo;
+  const { contrast = 1, lift = 0 } = spec;
   const value = (x: number, y: number): number => {
-    const [u, v] = [folded(x - 0.5, photo.width), folded(y - 0.5, photo.height)];
-    const [ix, iy] = [Math.min(u | 0, photo.width - 2), Math.min(v | 0, photo.height - 2)];
-    const [fx, fy] = [u - ix, v - iy];
-    const i = iy * photo.width + ix;
+    const u = folded(x - 0.5, across);
+    const v = folded(y - 0.5, down);
+    const ix = Math.min(u | 0, across - 2);
+    const iy = Math.min(v | 0, down - 2);
+    const fx = u - ix;
+    const fy = v - iy;
+    const i = iy * across + ix;
     const l =
-      (1 - fy) * ((1 - fx) * photo.luma[i]! + fx * photo.luma[i + 1]!) +
-      fy * ((1 - fx) * photo.luma[i + photo.width]! + fx * photo.luma[i + photo.width + 1]!);
-    return (l - mean) * (spec.contrast ?? 1) + mean + (spec.lift ?? 0);
+      (1 - fy) * ((1 - fx) * luma[i]! + fx * luma[i + 1]!) +
+      fy * ((1 - fx) * luma[i + across]! + fx * luma[i + across + 1]!);
+    return (l - mean) * contrast + mean + lift;
   };
   const occluded = (t: number) => {
     const o = spec.occluder;
@@ -149,28 +157,21 @@ export function makeSequence(spec: SequenceSpec): Sequence {
     })();
     const open = spec.blurPx === 0 ? 0 : Math.min(spec.blurPx / speed, 0.8);
     for (let k = 0; k < taps; k++) {
-      const m = inverted(place(t + ((k + 0.5) / taps - 0.5) * open));
+      const [a, b, c, d, e, f, g, h, j] = inverted(place(t + ((k + 0.5) / taps - 0.5) * open));
       for (let y = 0; y < height; y++)
         for (let x = 0; x < width; x++) {
-          const w = m[6] * (x + 0.5) + m[7] * (y + 0.5) + m[8];
+          const w = g * (x + 0.5) + h * (y + 0.5) + j;
           const i = y * width + x;
-          if (spec.wave) {
-            const [qx, qy] = [
-              (m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w,
-              (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w,
-            ];
-            let [sx, sy] = [qx, qy];
-            for (let round = 0; round < 4; round++) {
-              const [dx, dy] = waved(t, sx, sy);
-              [sx, sy] = [qx - dx, qy - dy];
-            }
-            out[i] = out[i]! + value(sx, sy) / taps;
-            continue;
+          const qx = (a * (x + 0.5) + b * (y + 0.5) + c) / w;
+          const qy = (d * (x + 0.5) + e * (y + 0.5) + f) / w;
+          let sx = qx;
+          let sy = qy;
+          for (let round = 0; spec.wave && round < 4; round++) {
+            const [dx, dy] = waved(t, sx, sy);
+            sx = qx - dx;
+            sy = qy - dy;
           }
-          out[i] =
-            out[i]! +
-            value((m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]) / w, (m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5]) / w) /
-              taps;
+          out[i] = out[i]! + value(sx, sy) / taps;
         }
     }
     const o = occluded(t);
