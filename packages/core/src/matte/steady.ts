@@ -12,11 +12,26 @@ export interface Moment {
   luma: Pyramid;
 }
 
-function areaOf(alpha: Float32Array): number {
-  let n = 0;
-  for (let i = 0; i < alpha.length; i++) if (alpha[i]! >= 0.5) n++;
-  return n;
+/** What a matte is asked for on every frame near its own, found once. */
+interface Extent {
+  /** Outside of it nothing is selected. */
+  support: PixelBox | undefined;
+  /** Pixels of which at least half is selected. */
+  area: number;
 }
+const extents = new WeakMap<Float32Array, Extent>();
+function extentOf(alpha: Float32Array, width: number, height: number): Extent {
+  const known = extents.get(alpha);
+  if (known) return known;
+  const support = boundsOfMatte(alpha, width, height, 0);
+  const { x0, y0, x1, y1 } = support ?? NOWHERE;
+  let area = 0;
+  for (let y = y0; y < y1; y++) for (let i = y * width + x0; i < y * width + x1; i++) if (alpha[i]! >= 0.5) area++;
+  const found = { support, area };
+  extents.set(alpha, found);
+  return found;
+}
+const NOWHERE: PixelBox = { x0: 0, y0: 0, x1: 0, y1: 0 };
 
 /**
  * How a moment's piece moves to another moment. Where most of its matte has dropped out, it is told from the other's,
@@ -28,7 +43,8 @@ export function motionBetween(from: Moment, to: Moment): PieceMotion | undefined
       from: pyramidOf(a.alpha, a.width, a.height),
       to: pyramidOf(b.alpha, b.width, b.height),
     }));
-  if (areaOf(from.alpha) >= areaOf(to.alpha) / 2) return told(from, to);
+  const [own, other] = [from, to].map(({ alpha, width, height }) => extentOf(alpha, width, height).area);
+  if (own! >= other! / 2) return told(from, to);
   const back = told(to, from);
   return back && { motion: inverted(back.motion), flex: undefined, quad: back.quad };
 }
@@ -47,7 +63,7 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
       py[j * across + i] = y;
     }
   const out = new Float32Array(width * height);
-  const support = boundsOfMatte(alpha, width, height, 0);
+  const { support } = extentOf(alpha, width, height);
   const [rowX, rowY] = [new Float32Array(across), new Float32Array(across)];
   for (let y = 0; y < height; y++) {
     const j = Math.floor(y / CELL);
@@ -118,7 +134,7 @@ export function steadied(now: Moment, around: readonly Moment[]): Float32Array {
   const out = alpha.slice();
   if (carried.length === 0) return out;
   // where neither its own nor what was carried selects anything nothing is to be steadied
-  const boxes = [alpha, ...carried].flatMap((each) => boundsOfMatte(each, width, height, 0) ?? []);
+  const boxes = [alpha, ...carried].flatMap((each) => extentOf(each, width, height).support ?? []);
   if (boxes.length === 0) return out;
   const { x0, y0, x1, y1 } = boxes.reduce(unitedBox);
   const values = new Float64Array(carried.length + 1);

@@ -133,6 +133,26 @@ it('has the lead load what it computes next, and leaves that to it unless a hand
   expect(lead.urls).toEqual(['3', '4', 'elsewhere']);
 });
 
+it('gives frames that need those around them in runs, so that each is loaded by one hand', async () => {
+  const [lead, other] = [new SlowHand(), new SlowHand()];
+  const client = new FrameClient(lead, [other]);
+  const steadied = (n: number) => ({
+    ...frame(String(n)),
+    around: [-1, 1].map((off) => ({ off, frame: { url: String(n + off) }, sightings: [] })),
+  });
+  client.ahead([1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map(steadied) as unknown as ShowTask[]);
+  expect([other.urls, lead.urls, lead.loaded]).toEqual([['1', '2'], ['7'], ['8']]);
+  other.asked[0]!.answer();
+  other.asked[1]!.answer();
+  lead.asked[0]!.answer();
+  await turns();
+  expect([other.urls, lead.urls, lead.loaded]).toEqual([
+    ['1', '2', '3', '4'],
+    ['7', '8'],
+    ['8', '9'],
+  ]);
+});
+
 it('a new list takes the place of what still waits; nobody waits for a frame that failed', async () => {
   const [lead, other] = [new SlowHand(), new SlowHand()];
   const client = new FrameClient(lead, [other]);

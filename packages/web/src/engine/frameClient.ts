@@ -7,6 +7,9 @@ import { WaitingTasks, type Hand } from './waitingTasks.ts';
 /** Memory for computed frames: some 90 of 960 × 540. */
 const CACHE_BYTES = 192 * 2 ** 20;
 
+/** Frames that one hand computes in a run where each needs those around it. */
+const RUN = 4;
+
 const asError = (error: unknown): Error => (error instanceof Error ? error : new Error(String(error)));
 
 /** A worker as a hand. */
@@ -40,6 +43,8 @@ export class FrameClient {
   #waiting: ShowTask[] = [];
   /** What the lead computes ahead next, before those that wait: it loads it while it computes another. */
   #next: ShowTask | undefined;
+  /** What each hand was given last. */
+  readonly #last = new Map<Hand, ShowTask>();
   /** Work on the frame in hand that the picture goes before, and work for any of the others. */
   readonly #besides = new WaitingTasks();
   readonly #asked = new WaitingTasks();
@@ -99,16 +104,39 @@ export class FrameClient {
   }
   /** The next frame for a hand, of those computed ahead. */
   #takeFor(hand: Hand): ShowTask | undefined {
-    if (hand !== this.#lead && !this.#busy && this.#waiting.length > 0) return this.#waiting.shift();
-    const task = this.#next ?? this.#waiting.shift();
-    this.#next = undefined;
-    if (hand !== this.#lead) return task;
-    this.#next = this.#waiting.shift();
+    if (hand !== this.#lead) {
+      const isLeft = this.#busy || this.#waiting.length === 0;
+      const left = isLeft ? this.#next : undefined;
+      if (left) this.#next = undefined;
+      return left ?? this.#choose(hand);
+    }
+    const task = this.#next ?? this.#choose(hand);
+    this.#next = this.#choose(hand);
     if (this.#next) {
       const { frame, around } = this.#next;
       // what cannot be loaded is said when it is computed
-      this.#lead.ask({ kind: 'load', frame, ...(around && { around }) }).catch(() => undefined);
+      hand.ask({ kind: 'load', frame, ...(around && { around }) }).catch(() => undefined);
     }
+    return task;
+  }
+  /**
+   * Takes a frame that waits: the first; of those that need the frames around them, the one after the last that this
+   * hand was given, for it has loaded most of what that needs, else none that so belongs to another.
+   */
+  #choose(hand: Hand): ShowTask | undefined {
+    const waiting = this.#waiting;
+    /** Is it the frame after the one that the hand was given last? */
+    const isNext = (of: Hand, task: ShowTask) =>
+      this.#last.get(of)?.around?.some((a) => a.off === 1 && a.frame.url === task.frame.url) ?? false;
+    let at = 0;
+    if (waiting[0]?.around?.length) {
+      const own = waiting.findIndex((task) => isNext(hand, task));
+      const isAnothers = [this.#lead, ...this.#others].some((each) => each !== hand && isNext(each, waiting[0]!));
+      if (own >= 0) at = own;
+      else if (isAnothers) at = Math.min(RUN, waiting.length - 1);
+    }
+    const [task] = waiting.splice(at, 1);
+    if (task) this.#last.set(hand, task);
     return task;
   }
   #fill(): void {
