@@ -1,6 +1,6 @@
-// `npm run bench`: prints the rows of bench/README.md. Needs ffmpeg; the browser rows need MELLOW_TEST_DATABASE_URL
-// too. Each part runs in a process of its own and loads only what it needs: what one leaves on the heap and in the
-// compiler must not weigh on the next.
+// `npm run bench`: prints the rows of bench/README.md. Needs ffmpeg; the rows of the browser and of renders need
+// MELLOW_TEST_DATABASE_URL too. Each part runs in a process of its own and loads only what it needs: what one leaves on
+// the heap and in the compiler must not weigh on the next.
 import { spawnSync } from 'node:child_process';
 import { cpus, totalmem } from 'node:os';
 
@@ -113,6 +113,25 @@ const PARTS: Record<string, () => Promise<void>> = {
       (togetherS / apartS).toFixed(2),
     );
   },
+  async hd() {
+    const { benchHd } = await import('./hd.ts');
+    const { ours, theirsS, peakMb } = await benchHd();
+    for (const { name, cpuS, ratio } of ours)
+      row(
+        `render of 48 frames, 1920×1080, H.264, read back, ${name}, CPU`,
+        `${cpuS.toFixed(1)} s`,
+        `ffmpeg decode, hsvkey, huesaturation, the same encoder ${theirsS.toFixed(1)} s`,
+        ratio.toFixed(2),
+        name === 'key and shape' ? '≤ 0.8' : '≤ 1.2',
+      );
+    row(
+      'memory of a 1080p render, 48 and 192 frames',
+      peakMb.map((mb) => `${mb.toFixed(0)} MB`).join(' and '),
+      '',
+      (peakMb[1] / peakMb[0]).toFixed(2),
+      '≤ 600 MB, flat',
+    );
+  },
   async browser() {
     const { benchBrowser } = await import('./browser.ts');
     const b = await benchBrowser();
@@ -151,7 +170,7 @@ else {
     `${cpus().length} × ${cpus()[0]!.model}, ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.version}`,
   );
   for (const name of Object.keys(PARTS)) {
-    if ((name === 'browser' || name === 'render') && !process.env.MELLOW_TEST_DATABASE_URL) continue;
+    if (['browser', 'render', 'hd'].includes(name) && !process.env.MELLOW_TEST_DATABASE_URL) continue;
     spawnSync(process.execPath, ['--import', 'tsx', import.meta.filename, name], { stdio: 'inherit' });
   }
 }
