@@ -94,15 +94,17 @@ function smoothstep(x: v128): v128 {
   const t = f32x4.pmin(f32x4.pmax(x, f32x4.splat(0)), f32x4.splat(1));
   return f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
 }
-/** key/window.ts, fall; `steep` is 1 / soft. */
+/** key/window.ts, fall, before it is smoothed; `steep` is 1 / soft. */
 function fall(distance: v128, steep: v128): v128 {
-  return smoothstep(f32x4.sub(f32x4.splat(1), f32x4.mul(distance, steep)));
+  return f32x4.sub(f32x4.splat(1), f32x4.mul(distance, steep));
 }
-/** key/window.ts, windowAt. At `w`: lo, hi, 1 / softLo, 1 / softHi. */
+/**
+ * key/window.ts, windowAt: the lesser of two falls is the lesser smoothed too. At `w`: lo, hi, 1 / softLo, 1 / softHi.
+ */
 function windowAt(w: usize, x: v128): v128 {
   const below = fall(f32x4.sub(all(w, 0), x), all(w, 2));
   const above = fall(f32x4.sub(x, all(w, 1)), all(w, 3));
-  return f32x4.pmin(below, above);
+  return smoothstep(f32x4.pmin(below, above));
 }
 /** colour/angle.ts, fastAngleDeg. */
 function angleDeg(y: v128, x: v128): v128 {
@@ -133,7 +135,7 @@ function hueWindowAt(w: usize, hueDeg: v128): v128 {
   const above = f32x4.sub(turn, f32x4.mul(turns, f32x4.splat(360)));
   const past = fall(f32x4.sub(above, all(w, 1)), all(w, 3));
   const before = fall(f32x4.sub(f32x4.splat(360), above), all(w, 2));
-  return f32x4.pmax(past, before);
+  return smoothstep(f32x4.pmax(past, before));
 }
 /**
  * key/rangeKey.ts, rangeKeyInto: `n` samples, a multiple of 4. `w`: the windows of lightness, chroma and hue, four

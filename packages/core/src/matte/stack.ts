@@ -100,9 +100,13 @@ export function combineBySamples(stack: Float32Array, layer: Float32Array, mode:
  */
 export function stackMatteInto(out: Float32Array, layers: readonly Layer[], layerMatte: LayerMatte): void {
   const active = layers.filter(takesPart);
-  out.fill(active.length > 0 && active[0]!.mode !== 'add' ? 1 : 0);
+  const [first] = active;
+  out.fill(first && first.mode !== 'add' ? 1 : 0);
   for (const layer of active) {
-    if (layer.kind === 'brush' && layer.mode === 'add') paintOver(out, layer, layerMatte);
+    // what is added to nothing is itself
+    if (layer === first && layer.mode === 'add' && layer.strength === 1 && layer.kind !== 'brush')
+      out.set(layerMatte(layer));
+    else if (layer.kind === 'brush' && layer.mode === 'add') paintOver(out, layer, layerMatte);
     else combineInto(out, layerMatte(layer), layer.mode, layer.strength);
   }
 }
