@@ -263,3 +263,11 @@ it('a job that fails says why, and one under which the database went away is tri
   await until('the second try', async () => (await state(unlucky)) === 'done');
   expect(tries).toBe(2);
 });
+
+it('work is found though the process stood still while it started, longer than a connection may take', async () => {
+  const id = await queued();
+  await start(async () => undefined);
+  const STILL_MS = 10_500;
+  Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, STILL_MS);
+  await until('the job', async () => (await state(id)) === 'done');
+});

@@ -149,6 +149,7 @@ export async function startWorkers(
   const pgPool = openPool(connectionString);
   const begin = () => run({ pgPool, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 });
   let runner: Runner = await begin();
+  whenItFindsNothing(events, () => void runner.stop().catch(() => undefined));
   /** An outage of the database ends the runner: another takes its place as soon as that can be reached again. */
   const keepRunning = async (): Promise<void> => {
     const isStopping = () => stopping.signal.aborted;
@@ -179,6 +180,31 @@ export async function startWorkers(
       await pgPool.end();
     },
   };
+}
+
+/** Looks for work that failed one after the other, after which a runner is taken for stuck. */
+const MOST_FAILED_LOOKS = 10;
+/**
+ * A runner whose first connections fail, as when the machine sleeps while it starts, remembers the failure and finds no
+ * work ever after, though it lives: it is ended, so that another takes its place. While it works on something it is let
+ * alone.
+ */
+function whenItFindsNothing(events: WorkerEvents, end: () => void): void {
+  let failed = 0;
+  let working = 0;
+  const found = () => void (failed = 0);
+  events.on('worker:getJob:empty', found);
+  events.on('job:start', () => {
+    found();
+    working++;
+  });
+  events.on('job:complete', () => void working--);
+  events.on('worker:getJob:error', () => {
+    if (++failed < MOST_FAILED_LOOKS || working > 0) return;
+    found();
+    // not while it tells of the failure: it has not yet said when it looks again
+    setTimeout(end);
+  });
 }
 
 /** Work that a graceful stop breaks off is queued again and counts as no failed attempt. */
