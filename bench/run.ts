@@ -140,7 +140,7 @@ const PARTS: Record<string, () => Promise<void>> = {
       `median ${b.medianMs.toFixed(0)} ms, 90 % ${b.p90Ms.toFixed(0)} ms`,
       '',
       '',
-      '≤ 100, aim 50',
+      '≤ 25, 90 % ≤ 40',
     );
     for (const [what, ms] of [
       ['a control', b.ownMs.control],
