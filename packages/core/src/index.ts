@@ -102,6 +102,7 @@ export * from './recolour/neutralFiner.ts';
 export * from './recolour/program.ts';
 export * from './recolour/reach.ts';
 export * from './recolour/sheen.ts';
+export * from './recolour/sheenBody.ts';
 export * from './recolour/recolourInto.ts';
 export * from './recolour/shift.ts';
 export * from './shape/edit.ts';

@@ -7,6 +7,8 @@ const FIT = 30;
 /** How smooth both parts are taken to be where α does not change. */
 const SMOOTHNESS = 0.001;
 const SWEEPS = 4;
+/** Mixed pixels for which the kernels' memory is made larger, to some 130 MB: it is never made smaller again. */
+const MOST_BY_KERNEL = 2 ** 20;
 
 /** What was found of both parts over the mixed places of a band. */
 export interface EdgeParts {
@@ -25,7 +27,7 @@ export interface EdgeParts {
  * no colour is let past `most`.
  */
 export function edgeParts(band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
-  const own = kernels();
+  const own = band.mixed > MOST_BY_KERNEL ? undefined : kernels();
   return own ? partsByKernel(own, band, seen, most) : partsByPlaces(band, seen, most);
 }
 

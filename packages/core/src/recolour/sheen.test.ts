@@ -4,7 +4,8 @@ import type { Triple } from '../colour/matrix3.ts';
 import { xyzFromLinear709 } from '../colour/xyz.ts';
 import { seededRandom } from '../testing/mattes.ts';
 import { compile, recoloured, repainted, REFERENCE_LIGHT } from './program.ts';
-import { findSheenBody, sheenOf, sheenSamples } from './sheen.ts';
+import { sheenOf } from './sheen.ts';
+import { findSheenBody, sheenSamples } from './sheenBody.ts';
 import { NEUTRAL_RECIPE, NEUTRAL_TRIM } from './shift.ts';
 
 const [W, H] = [120, 120];
