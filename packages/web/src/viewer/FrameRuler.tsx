@@ -64,7 +64,7 @@ export function FrameRuler({
             <ChevronFirst size={16} />
           </Button>
         </KeyTip>
-        <KeyTip id="play" title="Play">
+        <KeyTip id="play" title={playing ? 'Pause' : 'Play'}>
           <Button
             size="small"
             type={playing ? 'primary' : 'default'}
