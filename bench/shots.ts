@@ -16,6 +16,7 @@ import {
   type Trim,
 } from '../packages/core/src/index.ts';
 import { onScreen } from '../packages/web/src/engine/screen.ts';
+import { FOOTAGE } from '../demo/footage.ts';
 import { readGbr16 } from '../e2e/reading.ts';
 
 interface Finished {
@@ -37,13 +38,6 @@ interface Finished {
   runs: { runId: string; frames: FoundFrame[] }[];
 }
 const DEMO = join(import.meta.dirname, '../demo');
-const FILES: Record<string, string> = {
-  'shot: 1 Platform': 'shot-1-platform',
-  'shot: 2 Café': 'shot-2-cafe',
-  'shot: 3 Street': 'shot-3-street',
-  'shot: 4 Turn': 'shot-4-turn',
-  'shot: 5 Gate': 'shot-5-gate',
-};
 const [W, H] = [960, 540];
 /** Every so many of a shot's 48 frames. */
 const EVERY = 4;
@@ -65,7 +59,7 @@ export function benchShots(report: (result: ShotResult) => void): void {
   const motions = new Map(kept.tracks.map((t) => [t.id, knownMotions(t, found)]));
   const colourway = kept.recipes[0]!.colourwayId;
   const tables = makeTables();
-  for (const [shot, file] of Object.entries(FILES)) {
+  for (const [shot, file] of Object.entries(FOOTAGE)) {
     const light = kept.lights.find((l) => l.id === shot)?.light?.matrix;
     const sightings = kept.sightings
       .filter((s) => s.shotId === shot)

@@ -13,6 +13,7 @@ import {
   type StoredTrack,
 } from '@mellow/core';
 import { compareMattes, readGbr16, readGrey } from '../e2e/reading.ts';
+import { FOOTAGE } from './footage.ts';
 
 interface Kept {
   sightings: (AnimatedSighting & { pieceId: string; shotId: string; trims: object; cleanUp: never; state: string })[];
@@ -27,13 +28,6 @@ const motions = new Map(
 /** Size at which whole stacks are compared, half the footage's. */
 const [W, H] = [640, 360];
 const FRAMES = [6, 24, 42];
-const FILES: Record<string, string> = {
-  'shot: 1 Platform': 'shot-1-platform',
-  'shot: 2 Café': 'shot-2-cafe',
-  'shot: 3 Street': 'shot-3-street',
-  'shot: 4 Turn': 'shot-4-turn',
-  'shot: 5 Gate': 'shot-5-gate',
-};
 const MATTES: Record<string, string> = {
   'piece: Lark suitcase': 'suitcase',
   'piece: Scarf': 'scarf',
@@ -63,7 +57,7 @@ describe('the finished film', () => {
   it.each(kept.sightings.map((s) => [s.pieceId.slice(7), s.shotId.slice(6), s] as const))(
     'isolates the %s in %s as the renderer does',
     (_piece, _shot, sighting) => {
-      const file = FILES[sighting.shotId]!;
+      const file = FOOTAGE[sighting.shotId]!;
       const truth = readGrey(join(import.meta.dirname, `truth/${file}.${MATTES[sighting.pieceId]}.mkv`), W, H);
       const pictures = readGbr16(join(import.meta.dirname, `media/${file}.mp4`), W, H, `${CHOSEN},${TO_RGB}`);
       const tables = makeTables();

@@ -185,6 +185,20 @@ describe('only where something is selected', () => {
     );
     expect(found).toBeGreaterThan(10);
   });
+  it('a frame that the piece is not on is copied: its light is not asked for', () => {
+    const made = sourceFrame(picture(6), 'rec709', 1, tables);
+    const source: SourceFrame = {
+      ...made,
+      linear: () => {
+        throw new Error('light was made');
+      },
+    };
+    const program = compile({ ...NEUTRAL_RECIPE, finer: { ...finer, guard: { ...finer.guard, on: true } } });
+    const nothing = new Float32Array(W * H);
+    const { codes } = renderFrame(source, [{ layers: [], program }], tables, () => nothing);
+    expect(codes).toEqual(made.codes);
+    expect(codes.r).not.toBe(made.codes.r);
+  });
   it('is all of it where a recolour may work anywhere, and known again for as long as mattes stay', () => {
     const source = sourceFrame(picture(4), 'rec709', 1, tables);
     const geometry = { form: 'ellipse', cx: 20, cy: 20, width: 12, height: 9, turnDeg: 0 };

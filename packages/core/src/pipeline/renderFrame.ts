@@ -16,7 +16,7 @@ import { frameMatte } from './frameMatte.ts';
 import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from './picture.ts';
 import { plainCodes } from './plainCodes.ts';
 import { plainLightAt, plainRecolours, type PlainRecolour } from './plainFrame.ts';
-import { regionOf } from './region.ts';
+import { regionOf, selectedBox } from './region.ts';
 import { placedCodes, placedFrame } from './regionFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
@@ -257,6 +257,10 @@ function codesFrom(
   if (straight) return straight;
   const from = as.samples === 'float' ? asFloats(source.codes) : source.codes;
   if (part) return placedCodes(from, codesOf(part.source, part.recoloured, tables, as), part.box);
+  const { width, height, r, g, b } = from;
+  // frames that the piece is not on are copied
+  const isUntouched = plain && !source.isBalanced && !selectedBox(recoloured.mattes, width, height);
+  if (isUntouched) return { width, height, r: r.slice(), g: g.slice(), b: b.slice() };
   const region = plain && regionOf(source, sightings, recoloured.mattes);
   if (!region) return codesOf(source, recoloured, tables, as);
   const ofPart = recolourWhole(region.part, sightings, region.mattes, tables);
