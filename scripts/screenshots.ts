@@ -234,6 +234,12 @@ try {
   await page.getByText('Result', { exact: true }).click();
   await page.getByText('Clean-up', { exact: true }).click();
   await page.keyboard.press('w');
+  // through the piece, so that both sides of the line are seen
+  const { x, y, width, height } = (await page.locator('.viewport').boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height / 2);
+  await page.mouse.down();
+  await page.mouse.move(x + 0.33 * width, y + height / 2, { steps: 4 });
+  await page.mouse.up();
   await shoot('compare');
   await page.keyboard.press('w');
   await page.getByText('Spill', { exact: true }).click();
