@@ -14,11 +14,14 @@ import {
   type ProjectDocument,
   type ProjectId,
 } from '@mellow/contract';
+import type { Author } from '../packages/server/src/db/author.ts';
 import { applyChange } from '../packages/server/src/db/changes.ts';
 import { projectDocument } from '../packages/server/src/db/projects.ts';
 import type { openPool } from '../packages/server/src/db/pool.ts';
 import { insertRun, saveFrames } from '../packages/server/src/db/trackRuns.ts';
 
+/** Whose the demo's own changes are. */
+export const DEMO: Author = { id: null, name: 'demo' };
 const FILE = join(import.meta.dirname, 'finished.json');
 interface Finished {
   lights: Shot[];
@@ -82,7 +85,7 @@ export async function putFinished(pool: ReturnType<typeof openPool>, projectId: 
     await saveFrames(pool, runId, frames);
   }
   const change = (label: string, edits: Edit[]) =>
-    applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
+    applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, DEMO);
   const added = (kind: Edit['kind'], rows: readonly { id: string }[]) =>
     rows.map((value) => ({ kind, id: value.id, revision: null, value }) as unknown as Edit);
   await change('Track the pieces', added('track', finished.tracks));

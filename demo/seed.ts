@@ -22,7 +22,7 @@ import { inTransaction, openPool } from '../packages/server/src/db/pool.ts';
 import { scheduleStaleMeasurements } from '../packages/server/src/jobs/measureWork.ts';
 import { importFiles } from '../packages/server/src/media/importMedia.ts';
 import { openStore } from '../packages/server/src/media/store.ts';
-import { putFinished } from './finished.ts';
+import { DEMO, putFinished } from './finished.ts';
 
 const NAMES: Record<string, string> = {
   'shot-1': '1 Platform',
@@ -84,9 +84,9 @@ async function film(name: string): Promise<ProjectId> {
   const incoming = files.map((file) => ({ path: join(media, file), name: file }));
   const imported = await importFiles(pool, store, incoming, { keep: true });
   if (imported.refused.length > 0) throw new Error(imported.refused.map((r) => r.reason).join(' '));
-  const { shotIds } = await addShots({ pool, store }, projectId, imported.media, 'demo');
+  const { shotIds } = await addShots({ pool, store }, projectId, imported.media, DEMO);
   const change = (label: string, edits: Edit[]) =>
-    applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, 'demo');
+    applyChange(pool, projectId, { id: randomUUID() as ChangeId, label, edits }, DEMO);
 
   const reel = await shots.listByProject(pool, projectId);
   await change(

@@ -37,3 +37,5 @@ export const ReviewId = z.uuid().brand<'ReviewId'>();
 export type ReviewId = z.infer<typeof ReviewId>;
 export const NoteId = z.uuid().brand<'NoteId'>();
 export type NoteId = z.infer<typeof NoteId>;
+export const PersonId = z.uuid().brand<'PersonId'>();
+export type PersonId = z.infer<typeof PersonId>;

@@ -20,6 +20,8 @@ export * from './text.ts';
 export * from './track.ts';
 export * from './work.ts';
 export * from './naming.ts';
+export * from './people.ts';
 export * from './presets.ts';
 export * from './renderSettings.ts';
+export * from './rights.ts';
 export * from './rendersOfShot.ts';

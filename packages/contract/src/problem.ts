@@ -3,6 +3,9 @@ import { z } from 'zod';
 /** Why a request was refused; the web switches on these. */
 export const ProblemCode = z.enum([
   'invalid-input',
+  'signed-out',
+  'not-allowed',
+  'too-many',
   'not-found',
   'stale-revision',
   'refused-media',

@@ -5,6 +5,7 @@ import { Colourway, Piece, Project, Recipe, RecipeVersion, Requirement, Shot, Si
 import { stored } from './kinds.ts';
 import { Still } from './still.ts';
 import { MediaId, ProjectId, RunId } from './ids.ts';
+import { Role } from './people.ts';
 import { Track } from './track.ts';
 import { Media, ProxyState } from './media.ts';
 
@@ -30,6 +31,8 @@ export const ProjectDocument = z.object({
   plates: z.array(MediaId),
   proxies: z.record(MediaId, ProxyState),
   history: History,
+  /** What who asks may do in it. */
+  role: Role.default('editor'),
 });
 export type ProjectDocument = z.infer<typeof ProjectDocument>;
 

@@ -1,9 +1,21 @@
 import { z } from 'zod';
 import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.ts';
 import { CubeFile } from './entities.ts';
+import { Here } from './events.ts';
 import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, FootageFault, FoundCut, ImportOptions, Media, Reading } from './media.ts';
 import { NamePattern } from './naming.ts';
+import {
+  Credentials,
+  GivenRole,
+  Invitation,
+  Me,
+  Membership,
+  NewPerson,
+  Password,
+  Person,
+  PersonChange,
+} from './people.ts';
 import { RefusedFile } from './problem.ts';
 import { KeptSettings } from './renderSettings.ts';
 import { OpenedArchive, ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
@@ -90,6 +102,29 @@ export const ROUTES = {
     path: '/api/openapi.json',
     answer: z.looseObject({ openapi: z.string() }),
   },
+  me: { method: 'get', path: '/api/me', answer: Me },
+  signIn: { method: 'post', path: '/api/sign-in', body: Credentials, answer: Me },
+  signOut: { method: 'post', path: '/api/sign-out', answer: Me },
+  signInElsewhere: { method: 'get', path: '/api/sign-in/provider', produces: 'text/html', status: 302 },
+  signedInElsewhere: { method: 'get', path: '/api/sign-in/provider/return', produces: 'text/html', status: 302 },
+  findInvitation: { method: 'get', path: '/api/invitations/{token}', answer: Person.pick({ name: true, login: true }) },
+  acceptInvitation: {
+    method: 'post',
+    path: '/api/invitations/{token}',
+    body: z.object({ password: Password }),
+    answer: Me,
+  },
+  listPeople: { method: 'get', path: '/api/people', answer: z.array(Person) },
+  addPerson: { method: 'post', path: '/api/people', body: NewPerson, answer: Invitation, status: 201 },
+  changePerson: { method: 'post', path: '/api/people/{personId}', body: PersonChange, answer: Person },
+  invite: { method: 'post', path: '/api/people/{personId}/invitations', answer: Invitation, status: 201 },
+  listMembers: { method: 'get', path: '/api/projects/{projectId}/people', answer: z.array(Membership) },
+  giveRole: {
+    method: 'post',
+    path: '/api/projects/{projectId}/people',
+    body: GivenRole,
+    answer: z.array(Membership),
+  },
   listProjects: { method: 'get', path: '/api/projects', answer: z.array(ProjectCard) },
   createProject: {
     method: 'post',
@@ -151,9 +186,17 @@ export const ROUTES = {
     body: HistoryStep,
     answer: ChangeAnswer,
   },
+  /** Tells the others who have the project open at which shot one is. */
+  here: {
+    method: 'post',
+    path: '/api/projects/{projectId}/here',
+    body: Here,
+    answer: z.object({}),
+  },
   events: {
     method: 'get',
     path: '/api/projects/{projectId}/events',
+    query: z.object({ page: z.uuid().optional() }),
     produces: 'text/event-stream',
   },
   uploadMedia: {

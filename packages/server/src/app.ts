@@ -10,7 +10,8 @@ import { problemOf } from './api/problem.ts';
 import { Refused } from './errors.ts';
 import { projectRoutes } from './api/projects.ts';
 import { reviewRoutes } from './api/reviews.ts';
-import { register } from './api/route.ts';
+import { peopleRoutes } from './api/people.ts';
+import { registerOn } from './api/route.ts';
 import { carryRoutes } from './api/carrying.ts';
 import { trackRoutes } from './api/tracks.ts';
 import { workRoutes } from './api/work.ts';
@@ -39,17 +40,21 @@ export function createApp(services: AppServices, webRoot?: string): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(onlyFromHere);
+  app.set('trust proxy', services.proxies ?? false);
+  app.use(onlyFromHere(services.url));
+  if (services.signIn) app.use('/api', ...services.signIn.identify);
   app.use(express.json({ limit: '8mb' }));
-  healthRoutes(app, services, VERSION);
-  register(app, 'openapi', async () => openApi(VERSION));
-  projectRoutes(app, services);
-  mediaRoutes(app, services);
-  trackRoutes(app, services);
-  carryRoutes(app, services);
-  workRoutes(app, services);
-  reviewRoutes(app, services);
-  archiveRoutes(app, services, VERSION);
+  const register = registerOn(app, services);
+  healthRoutes(register, services, VERSION);
+  register('openapi', async () => openApi(VERSION));
+  peopleRoutes(register, services);
+  projectRoutes(register, services);
+  mediaRoutes(register, services);
+  trackRoutes(register, services);
+  carryRoutes(register, services);
+  workRoutes(register, services);
+  reviewRoutes(register, services);
+  archiveRoutes(register, services, VERSION);
   app.use('/api', (request) => {
     throw new Refused('not-found', `There is no ${request.method} ${request.originalUrl}.`);
   });
@@ -73,19 +78,26 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   return app;
 }
 
+const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 /**
- * Edits must come from our own pages: a page of another site in the same browser may not send them (no sign-in protects
- * them).
+ * Only requests to this installation's own address are answered, and edits must come from our own pages: a page of
+ * another site in the same browser may not send them, whatever cookies the browser adds. Browsers name the page's
+ * origin with every request that is no plain reading (Fetch standard, “Origin” header).
  */
-const onlyFromHere: express.RequestHandler = (request, _response, next) => {
-  const site = request.get('sec-fetch-site');
-  if (request.method !== 'GET' && site && !['same-origin', 'none'].includes(site))
-    throw new Refused('invalid-input', 'Edits are taken from Mellow Hue’s own pages only.');
-  const host = request.get('host')?.replace(/:\d+$/, '');
-  if (host && !['127.0.0.1', 'localhost', '[::1]'].includes(host))
-    throw new Refused('invalid-input', `This server answers to its own address only, not to “${host}”.`);
-  next();
-};
+const onlyFromHere =
+  (url: URL): express.RequestHandler =>
+  (request, _response, next) => {
+    const host = request.get('host');
+    const name = host?.replace(/:\d+$/, '');
+    if (name && name !== url.hostname && !LOOPBACK.includes(name))
+      throw new Refused('invalid-input', `This server answers to its own address only, not to “${name}”.`);
+    if (request.method === 'GET' || request.method === 'HEAD') return next();
+    const [site, origin] = [request.get('sec-fetch-site'), request.get('origin')];
+    const isOurs = origin === undefined || (URL.canParse(origin) && new URL(origin).host === host);
+    if (!isOurs || (site && !['same-origin', 'none'].includes(site)))
+      throw new Refused('invalid-input', 'Edits are taken from Mellow Hue’s own pages only.');
+    next();
+  };
 
 function sendProblem({ log }: AppServices): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
@@ -96,6 +108,8 @@ function sendProblem({ log }: AppServices): ErrorRequestHandler {
         { error: error instanceof Error ? { message: error.message, stack: error.stack } : error, url: request.url },
         'request failed',
       );
+    const after = error instanceof Refused ? error.retryAfterSeconds : undefined;
+    if (after !== undefined) response.set('Retry-After', String(after));
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
 }

@@ -1,6 +1,12 @@
 // Foreseeable failures, thrown anywhere in the server; api/problem.ts turns them into answers.
 import type { ProblemCode, RefusedFile, Stored } from '@mellow/contract';
 
+interface RefusedMore {
+  current?: unknown;
+  status?: number;
+  refused?: RefusedFile[];
+  retryAfterSeconds?: number;
+}
 /** A foreseeable failure, said in plain words. */
 export class Refused extends Error {
   readonly code: ProblemCode;
@@ -10,14 +16,17 @@ export class Refused extends Error {
   readonly refused: RefusedFile[] | undefined;
   /** HTTP status where it says more than the code's own; set for what the libraries in front of the handlers refuse. */
   readonly status: number | undefined;
+  /** When it is worth trying again. */
+  readonly retryAfterSeconds: number | undefined;
   constructor(
     code: ProblemCode,
     detail: string,
     errors: { path: string; message: string }[] = [],
-    { current, status, refused }: { current?: unknown; status?: number; refused?: RefusedFile[] } = {},
+    { current, status, refused, retryAfterSeconds }: RefusedMore = {},
   ) {
     super(detail);
     this.status = status;
+    this.retryAfterSeconds = retryAfterSeconds;
     this.refused = refused;
     this.code = code;
     this.errors = errors;

@@ -1,10 +1,12 @@
 // The server process: API, web app, and the workers of this machine. `--worker` runs the workers only.
 import { join } from 'node:path';
+import type pg from 'pg';
 import type { Logger } from 'pino';
 import { createApp, VERSION } from './app.ts';
 import { EventHub } from './api/events.ts';
-import { readConfig } from './config.ts';
+import { readConfig, type Config } from './config.ts';
 import { prepareDatabase } from './db/migrate.ts';
+import { listPeople } from './db/people.ts';
 import { openPool } from './db/pool.ts';
 import { httpServer } from './listening.ts';
 import { openLog } from './logging.ts';
@@ -12,6 +14,9 @@ import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { clearLeftovers } from './media/leftovers.ts';
 import { openStore } from './media/store.ts';
+import { openProvider } from './people/provider.ts';
+import { keptSecret } from './people/secret.ts';
+import { openSignIn, type SignIn } from './people/signIn.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
 import { closeKeptLumaFrames } from './track/lumaFrames.ts';
 import { closeReadyTrackThreads } from './track/trackThread.ts';
@@ -49,7 +54,11 @@ async function main(): Promise<void> {
   if (!workerOnly) {
     const events = new EventHub(config.databaseUrl);
     await events.open();
-    const app = createApp({ pool, store, events, log }, join(import.meta.dirname, '../../web/dist'));
+    const signIn = await signInOf(pool, config);
+    if (signIn) sayWhatIsMissing(config, log, (await listPeople(pool)).length);
+    const { url, proxies } = config;
+    const web = join(import.meta.dirname, '../../web/dist');
+    const app = createApp({ pool, store, events, log, url, signIn, proxies }, web);
     const server = httpServer(app).listen(config.port, config.host);
     await new Promise<void>((resolve, reject) => {
       server.once('listening', () => resolve());
@@ -83,6 +92,20 @@ async function main(): Promise<void> {
   };
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
+}
+
+function signInOf(pool: pg.Pool, { url, signIn }: Config): Promise<SignIn> | undefined {
+  if (!signIn) return undefined;
+  const { secretFile, provider } = signIn;
+  return openSignIn(pool, { url, secret: keptSecret(secretFile), provider: provider && openProvider(provider) });
+}
+
+/** What whoever runs the server should know before others come. */
+function sayWhatIsMissing({ url, host }: Config, log: Logger, people: number): void {
+  if (people === 0)
+    process.stdout.write(`Nobody has an account yet. Make the first: npm run invite -- LOGIN "NAME"\n`);
+  if (url.protocol === 'https:' || url.hostname === 'localhost') return;
+  log.warn({ url: url.href, host }, 'passwords and pictures cross the network without TLS');
 }
 
 /** What nobody foresaw is written down before the process ends; the start script begins it anew. */

@@ -1,5 +1,6 @@
 import type pg from 'pg';
 import type { EventHub } from './api/events.ts';
+import type { SignIn } from './people/signIn.ts';
 import type { MediaStore } from './media/store.ts';
 
 /** What the routes of the application work with. */
@@ -7,5 +8,11 @@ export interface AppServices {
   pool: pg.Pool;
   store: MediaStore;
   events: EventHub;
+  /** Left out: nobody signs in, everything is one person's. */
+  signIn?: SignIn | undefined;
+  /** Where people find this installation. */
+  url: URL;
+  /** Proxies whose word on who asks is taken, as Express' `trust proxy`. */
+  proxies?: string | undefined;
   log: { error: (o: object, m: string) => void };
 }

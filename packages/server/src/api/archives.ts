@@ -1,5 +1,4 @@
 import { rm } from 'node:fs/promises';
-import type { Router } from 'express';
 import { ZipArchive } from 'archiver';
 import { plainName, ROUTES } from '@mellow/contract';
 import { collectArchive, putInto } from '../archive/writeArchive.ts';
@@ -7,13 +6,13 @@ import { openArchive } from '../archive/openArchive.ts';
 import { Refused } from '../errors.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
-import { parseInput, register } from './route.ts';
+import { parseInput, type Register } from './route.ts';
 import { takeFiles } from './uploads.ts';
 
 const MOST_BYTES = 2 ** 40;
 
-export function archiveRoutes(router: Router, { pool, store }: AppServices, program: string): void {
-  register(router, 'saveArchive', async ({ params, request, response }) => {
+export function archiveRoutes(register: Register, { pool, store }: AppServices, program: string): void {
+  register('saveArchive', async ({ params, request, response }) => {
     const { footage } = parseInput(ROUTES.saveArchive.query, request.query);
     const of = { withFootage: footage === 'included', program, at: new Date() };
     const archive = await collectArchive(pool, store, assertId('project', params.projectId), of);
@@ -27,16 +26,15 @@ export function archiveRoutes(router: Router, { pool, store }: AppServices, prog
   });
 
   register(
-    router,
     'openArchive',
-    async ({ request }) => {
+    async ({ request, caller }) => {
       const [file] = (request.files ?? []) as Express.Multer.File[];
       if (!file)
         throw new Refused('invalid-input', 'No file was sent in the field “files”.', [
           { path: 'files', message: 'required' },
         ]);
       try {
-        return await openArchive(pool, store, file.path);
+        return await openArchive(pool, store, file.path, caller);
       } finally {
         await rm(file.path, { force: true });
       }

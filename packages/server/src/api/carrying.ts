@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import type { Router } from 'express';
 import {
   framesOf,
   withFound,
@@ -20,7 +19,7 @@ import { NotFound, Refused } from '../errors.ts';
 import { queueJob } from '../jobs/queue.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
-import { register } from './route.ts';
+import type { Register } from './route.ts';
 
 /** The carried selection of a stack by its id, those in groups included. */
 function scribbleIn(layers: readonly Layer[], id: string): ScribbleLayer | undefined {
@@ -39,8 +38,8 @@ function withLayer(layers: readonly Layer[], next: ScribbleLayer): Layer[] {
   });
 }
 
-export function carryRoutes(router: Router, { pool }: AppServices): void {
-  register(router, 'carry', async ({ params, body }) => {
+export function carryRoutes(register: Register, { pool }: AppServices): void {
+  register('carry', async ({ params, body, caller }) => {
     const projectId = assertId('project', params.projectId);
     return inTransaction(pool, async (db) => {
       const current = await sightings.find(db, body.sightingId);
@@ -79,7 +78,7 @@ export function carryRoutes(router: Router, { pool }: AppServices): void {
             },
           ],
         },
-        'local',
+        caller.author,
       );
       const jobId = randomUUID() as JobId;
       await queueJob(db, {
@@ -101,7 +100,7 @@ export function carryRoutes(router: Router, { pool }: AppServices): void {
       return { change, job: (await findJob(db, jobId))!.job };
     });
   });
-  register(router, 'carriedFrame', async ({ params, response }) => {
+  register('carriedFrame', async ({ params, response }) => {
     const projectId = assertId('project', params.projectId);
     const runId = assertId('run', params.runId);
     const frame = /^\d{1,9}$/.test(params.frame ?? '') ? Number(params.frame) : undefined;

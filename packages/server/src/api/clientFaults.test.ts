@@ -119,10 +119,8 @@ describe('addresses and headers', () => {
   });
   it('of the page: what is not there is a problem, not the page and no 500', async () => {
     const log = { error: () => undefined };
-    const server = createApp({ pool: h.pool, store: h.store, events: undefined as never, log }, web).listen(
-      0,
-      '127.0.0.1',
-    );
+    const services = { pool: h.pool, store: h.store, events: undefined as never, log, url: new URL(h.url) };
+    const server = createApp(services, web).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     const base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
     expect((await ask('/assets/a.js', {}, base)).status).toBe(200);

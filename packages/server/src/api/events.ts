@@ -1,6 +1,6 @@
 import type { Response } from 'express';
 import pgListen from 'pg-listen';
-import { EVENTS, type EventName } from '@mellow/contract';
+import { EVENTS, type EventName, type Here, type Person, type Presence } from '@mellow/contract';
 import { CHANNEL } from '../db/notify.ts';
 
 interface Message {
@@ -9,12 +9,18 @@ interface Message {
   data: unknown;
 }
 
+/** An open page, and whose it is. */
+interface Listener extends Here {
+  response: Response;
+  person: Person | null;
+}
+
 // the package is CommonJS: its function is the default of its default
 const createSubscriber = (pgListen as unknown as { default?: typeof pgListen }).default ?? pgListen;
 
 /** Passes database notifications on to browsers as server-sent events, so that any process may cause one. */
 export class EventHub {
-  readonly #listeners = new Map<string, Set<Response>>();
+  readonly #listeners = new Map<string, Set<Listener>>();
   readonly #subscriber;
 
   constructor(connectionString: string) {
@@ -40,17 +46,20 @@ export class EventHub {
 
   #send({ projectId, event, data }: Message): void {
     if (!(event in EVENTS)) return;
-    for (const response of this.#listeners.get(projectId) ?? [])
+    for (const { response } of this.#listeners.get(projectId) ?? [])
       response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   }
 
   #tellPresent(projectId: string): void {
-    const here = this.#listeners.get(projectId)?.size ?? 0;
-    this.#send({ projectId, event: 'present', data: { here } });
+    const listeners = [...(this.#listeners.get(projectId) ?? [])];
+    const people = listeners.flatMap(({ person, page, shotId }): Presence[] =>
+      person ? [{ page, shotId, personId: person.id, name: person.name }] : [],
+    );
+    this.#send({ projectId, event: 'present', data: { here: listeners.length, people } });
   }
 
-  /** Keeps the response open and writes the project's events to it. */
-  subscribe(projectId: string, response: Response): void {
+  /** Keeps the response open and writes the project's events to it. `page`: the id that the page gave itself. */
+  subscribe(projectId: string, response: Response, page: string, person: Person | null): void {
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
@@ -59,19 +68,33 @@ export class EventHub {
     });
     response.write('retry: 1000\n\n');
     const set = this.#listeners.get(projectId) ?? new Set();
-    this.#listeners.set(projectId, set.add(response));
+    const listener: Listener = { response, page, person, shotId: null };
+    this.#listeners.set(projectId, set.add(listener));
     this.#tellPresent(projectId);
     const pulse = setInterval(() => response.write(': still here\n\n'), 15_000);
     response.on('close', () => {
       clearInterval(pulse);
-      set.delete(response);
+      set.delete(listener);
       if (set.size === 0) this.#listeners.delete(projectId);
       else this.#tellPresent(projectId);
     });
   }
 
+  /** A page has gone to another shot. Only whose page it is can say so. */
+  moved(projectId: string, { page, shotId }: Here, person: Person | null): void {
+    for (const listener of this.#listeners.get(projectId) ?? [])
+      if (listener.page === page && listener.person?.id === person?.id) listener.shotId = shotId;
+    this.#tellPresent(projectId);
+  }
+
+  /** Ends what somebody hears: whoever still may hear it asks again at once. */
+  endOf(personId: string): void {
+    for (const set of this.#listeners.values())
+      for (const { person, response } of set) if (person?.id === personId) response.end();
+  }
+
   async close(): Promise<void> {
-    for (const set of this.#listeners.values()) for (const response of set) response.end();
+    for (const set of this.#listeners.values()) for (const { response } of set) response.end();
     await this.#subscriber.close().catch(() => undefined);
   }
 }

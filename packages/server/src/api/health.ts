@@ -1,23 +1,22 @@
 import { access, constants, statfs } from 'node:fs/promises';
-import type { Express } from 'express';
 import type { Readiness } from '@mellow/contract';
 import { SILENCE_SECONDS } from '../db/workers.ts';
 import { Refused } from '../errors.ts';
 import type { AppServices } from '../services.ts';
-import { register } from './route.ts';
+import type { Register } from './route.ts';
 
 /** With less room than this nothing that makes files should be begun. */
 const LEAST_FREE_BYTES = 1e9;
 
 /** Whether the server is alive, and whether all that it needs stands ready: for what watches over it. */
-export function healthRoutes(app: Express, { pool, store }: AppServices, version: string): void {
+export function healthRoutes(register: Register, { pool, store }: AppServices, version: string): void {
   const ok = { ok: true as const, version };
-  register(app, 'health', async () => {
+  register('health', async () => {
     await pool.query('select 1');
     return ok;
   });
-  register(app, 'live', async () => ok);
-  register(app, 'ready', async (): Promise<Readiness> => {
+  register('live', async () => ok);
+  register('ready', async (): Promise<Readiness> => {
     const work = await workOf(pool);
     if (work.workers === 0)
       throw new Refused('unavailable', `No worker has been heard of for ${SILENCE_SECONDS} s: nothing is computed.`);

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import type { Request, Router } from 'express';
+import type { Request } from 'express';
 import {
   FrameSize,
   ImportOptions,
@@ -12,6 +12,7 @@ import {
   type MediaId,
 } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
+import type { Author } from '../db/author.ts';
 import { addPlate, findMedia, listStoredOfProject } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject } from '../db/projects.ts';
@@ -29,7 +30,7 @@ import { cubePath, framePath } from '../media/store.ts';
 import { sendKept, sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
-import { parseInput, register } from './route.ts';
+import { parseInput, type Register } from './route.ts';
 import { takeFiles } from './uploads.ts';
 
 const MAX_FILE_BYTES = 200 * 2 ** 30;
@@ -46,7 +47,7 @@ function assertSomeCameIn({ media, refused }: Imported): void {
   );
 }
 
-export function mediaRoutes(router: Router, services: AppServices): void {
+export function mediaRoutes(register: Register, services: AppServices): void {
   const { pool, store } = services;
   const files = takeFiles(store, { fileSize: MAX_FILE_BYTES, files: MAX_FILES });
 
@@ -74,6 +75,7 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     projectId: string,
     incoming: IncomingFile[],
     options: ImportOptions & { keep: boolean },
+    by: Author,
   ): Promise<ImportAnswer> => {
     const imported = await importFiles(pool, store, incoming, options);
     assertSomeCameIn(imported);
@@ -82,11 +84,11 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     const back = imported.restored.filter(({ media }) => own.has(media.id));
     for (const stored of back) await inTransaction(pool, (db) => ensureProxies(db, { store }, projectId, stored));
     const fresh = imported.media.filter((stored) => !back.includes(stored));
-    const { mediaIds, shotIds } = await addShots(services, projectId, fresh, 'local');
+    const { mediaIds, shotIds } = await addShots(services, projectId, fresh, by);
     return { mediaIds: [...mediaIds, ...back.map((s) => s.media.id)], shotIds, refused: imported.refused };
   };
 
-  register(router, 'readMedia', ({ params, body }) => {
+  register('readMedia', ({ params, body }) => {
     const projectId = assertId('project', params.projectId);
     const mediaId = assertId('media', params.mediaId) as MediaId;
     return inTransaction(pool, async (db) => {
@@ -98,7 +100,7 @@ export function mediaRoutes(router: Router, services: AppServices): void {
       return read.media;
     });
   });
-  register(router, 'footageFaults', async ({ params, request }) => {
+  register('footageFaults', async ({ params, request }) => {
     const projectId = assertId('project', params.projectId);
     await assertProject(pool, projectId);
     const gone = new AbortController();
@@ -111,7 +113,7 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     }
     return faults;
   });
-  register(router, 'footageCuts', async ({ params, request }) => {
+  register('footageCuts', async ({ params, request }) => {
     const stored = await findMedia(pool, assertId('media', params.mediaId) as MediaId);
     if (!stored) throw new NotFound('media', params.mediaId!);
     if (!(await hasProxies(store, stored)))
@@ -121,19 +123,17 @@ export function mediaRoutes(router: Router, services: AppServices): void {
     return footageCuts(store, stored, gone.signal);
   });
   register(
-    router,
     'uploadMedia',
-    ({ params, request }) =>
+    ({ params, request, caller }) =>
       withUpload(request, async (incoming, options) => {
         const projectId = assertId('project', params.projectId);
         await assertProject(pool, projectId);
-        return importInto(projectId, incoming, { keep: false, ...options });
+        return importInto(projectId, incoming, { keep: false, ...options }, caller.author);
       }),
     files,
   );
 
   register(
-    router,
     'uploadPlate',
     ({ params, request }) =>
       withUpload(request, async (incoming, options) => {
@@ -154,7 +154,6 @@ export function mediaRoutes(router: Router, services: AppServices): void {
   );
 
   register(
-    router,
     'uploadCube',
     ({ params, request }) =>
       withUpload(request, async (incoming) => {
@@ -164,14 +163,14 @@ export function mediaRoutes(router: Router, services: AppServices): void {
       }),
     files,
   );
-  register(router, 'cube', async ({ params, response }) => {
+  register('cube', async ({ params, response }) => {
     const sha256 = Sha256.safeParse(params.sha256);
     const path = sha256.success && cubePath(store, sha256.data);
     if (!path || !existsSync(path)) throw new NotFound('look-up table', String(params.sha256));
     await sendKept(response, path, 'text/plain; charset=utf-8');
   });
 
-  register(router, 'importFromFolder', async ({ params, body }) => {
+  register('importFromFolder', async ({ params, body, caller }) => {
     const projectId = assertId('project', params.projectId);
     await assertProject(pool, projectId);
     const incoming = new Map<string, IncomingFile>();
@@ -180,14 +179,12 @@ export function mediaRoutes(router: Router, services: AppServices): void {
       for (const file of files) incoming.set(join(folder, file), { path: join(folder, file), name: basename(file) });
     }
     const { fps, timing } = body;
-    return importInto(projectId, [...incoming.values()], { keep: true, fps, timing });
+    return importInto(projectId, [...incoming.values()], { keep: true, fps, timing }, caller.author);
   });
 
-  register(router, 'listFolder', ({ request }) =>
-    listFolder(store, parseInput(ROUTES.listFolder.query, request.query).path),
-  );
+  register('listFolder', ({ request }) => listFolder(store, parseInput(ROUTES.listFolder.query, request.query).path));
 
-  register(router, 'frame', async ({ params, response }) => {
+  register('frame', async ({ params, response }) => {
     const mediaId = assertId('media', params.mediaId) as MediaId;
     const size = FrameSize.safeParse(params.size);
     const number = /^(\d{1,9})(\.png)?$/.exec(params.frame ?? '');

@@ -5,6 +5,9 @@ import { Refused } from '../errors.ts';
 
 const STATUS = {
   'invalid-input': 400,
+  'signed-out': 401,
+  'not-allowed': 403,
+  'too-many': 429,
   'not-found': 404,
   'stale-revision': 409,
   conflict: 409,
@@ -17,6 +20,9 @@ const STATUS = {
 
 const TITLE: Record<ProblemCode, string> = {
   'invalid-input': 'The request is not valid',
+  'signed-out': 'Nobody is signed in',
+  'not-allowed': 'Not allowed',
+  'too-many': 'Too many tries',
   'not-found': 'Not found',
   'stale-revision': 'Changed by somebody else meanwhile',
   conflict: 'Not possible now',

@@ -1,5 +1,4 @@
 import { join } from 'node:path';
-import type { Router } from 'express';
 import type { NewNote, Review, ReviewPage, SentPage } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { approvedFilms } from '../db/approvedFilms.ts';
@@ -15,7 +14,7 @@ import { standingVerdicts } from '../jobs/standingVerdicts.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { assertId } from './ids.ts';
-import { register } from './route.ts';
+import type { Register } from './route.ts';
 
 interface Opened {
   review: Review;
@@ -52,7 +51,7 @@ function assertSent({ shots, colourways }: SentPage, { shotId, colourwayId, fram
 }
 
 /** What the house does: sends, withdraws, reads what was said, writes notes of its own. */
-function houseRoutes(router: Router, { pool }: AppServices): void {
+function houseRoutes(register: Register, { pool }: AppServices): void {
   const assertedProject = async (id: string | undefined): Promise<string> => {
     await assertProject(pool, assertId('project', id));
     return id!;
@@ -62,8 +61,8 @@ function houseRoutes(router: Router, { pool }: AppServices): void {
     if (!review) throw new NotFound('review', id);
     return review;
   };
-  register(router, 'listReviews', async ({ params }) => listReviews(pool, await assertedProject(params.projectId)));
-  register(router, 'sendReview', async ({ params, body }) => {
+  register('listReviews', async ({ params }) => listReviews(pool, await assertedProject(params.projectId)));
+  register('sendReview', async ({ params, body }) => {
     const document = await projectDocument(pool, assertId('project', params.projectId));
     const projectId = document.project.value.id;
     const id = await inTransaction(pool, async (db) => {
@@ -72,25 +71,26 @@ function houseRoutes(router: Router, { pool }: AppServices): void {
     });
     return reviewOf(projectId, id);
   });
-  register(router, 'withdrawReview', async ({ params }) => {
+  register('withdrawReview', async ({ params }) => {
     const [projectId, id] = [assertId('project', params.projectId), assertId('review', params.reviewId)];
     if (!(await endReview(pool, projectId, id))) throw new NotFound('review', id);
     await notify(pool, projectId, 'reviewed', {});
     return reviewOf(projectId, id);
   });
-  register(router, 'listVerdicts', async ({ params }) => {
+  register('listVerdicts', async ({ params }) => {
     const document = await projectDocument(pool, assertId('project', params.projectId));
     return standingVerdicts(pool, document);
   });
-  register(router, 'listNotes', async ({ params }) => listNotes(pool, await assertedProject(params.projectId)));
-  register(router, 'addNote', async ({ params, body }) => {
+  register('listNotes', async ({ params }) => listNotes(pool, await assertedProject(params.projectId)));
+  register('addNote', async ({ params, body, caller }) => {
     const document = await projectDocument(pool, assertId('project', params.projectId));
     if (!document.shots.some((s) => s.value.id === body.shotId)) throw new NotFound('shot', body.shotId);
-    const note = await addNote(pool, document.project.value.id, null, body);
+    const signed = caller.person ? { ...body, who: caller.person.name } : body;
+    const note = await addNote(pool, document.project.value.id, null, signed);
     await notify(pool, document.project.value.id, 'reviewed', {});
     return note;
   });
-  register(router, 'settleNote', async ({ params, body }) => {
+  register('settleNote', async ({ params, body }) => {
     const [projectId, id] = [assertId('project', params.projectId), assertId('note', params.noteId)];
     const note = await settleNote(pool, projectId, id, body.isSettled);
     await notify(pool, projectId, 'reviewed', {});
@@ -99,9 +99,9 @@ function houseRoutes(router: Router, { pool }: AppServices): void {
 }
 
 /** What who has the link may do: look at what was sent, write notes, decide. */
-function clientRoutes(router: Router, { pool, store }: AppServices): void {
-  register(router, 'openReview', async ({ params }) => pageOf(pool, await opened(pool, params.token)));
-  register(router, 'reviewFile', async ({ params, response }) => {
+function clientRoutes(register: Register, { pool, store }: AppServices): void {
+  register('openReview', async ({ params }) => pageOf(pool, await opened(pool, params.token)));
+  register('reviewFile', async ({ params, response }) => {
     const { review } = await opened(pool, params.token);
     const isWanted = (f: { deliveryId: string }) => f.deliveryId === params.deliveryId;
     const file = review.files.find(isWanted) ?? (await approvedFilms(pool, review.id)).find(isWanted);
@@ -114,14 +114,14 @@ function clientRoutes(router: Router, { pool, store }: AppServices): void {
       response.sendFile(path, kept, (error) => (error && !response.headersSent ? reject(error) : resolve())),
     );
   });
-  register(router, 'addReviewNote', async ({ params, body }) => {
+  register('addReviewNote', async ({ params, body }) => {
     const { review, page } = await opened(pool, params.token);
     assertSent(page, body);
     const note = await addNote(pool, review.projectId, review.id, body);
     await notify(pool, review.projectId, 'reviewed', {});
     return note;
   });
-  register(router, 'addVerdict', async ({ params, body }) => {
+  register('addVerdict', async ({ params, body }) => {
     const found = await opened(pool, params.token);
     const { review, page } = found;
     const isSent = page.shots.some((shot) => shot.sightings.some((s) => s.id === body.sightingId));
@@ -134,7 +134,7 @@ function clientRoutes(router: Router, { pool, store }: AppServices): void {
   });
 }
 
-export function reviewRoutes(router: Router, services: AppServices): void {
-  houseRoutes(router, services);
-  clientRoutes(router, services);
+export function reviewRoutes(register: Register, services: AppServices): void {
+  houseRoutes(register, services);
+  clientRoutes(register, services);
 }

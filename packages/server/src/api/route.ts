@@ -2,6 +2,8 @@ import type { Request, RequestHandler, Response, Router } from 'express';
 import type { z } from 'zod';
 import { ROUTES, unstorableAt, type AnswerOf, type BodyOf, type Route, type RouteName } from '@mellow/contract';
 import { Refused } from '../errors.ts';
+import type { AppServices } from '../services.ts';
+import { callerOf, type Caller } from '../people/caller.ts';
 
 /**
  * Parses with a contract schema; a mismatch is a refusal that names each field by its path. So is a text that cannot be
@@ -24,27 +26,34 @@ export function parseInput<S extends z.ZodType>(schema: S, input: unknown): z.in
 type Handler<N extends RouteName> = (input: {
   body: BodyOf<N>;
   params: Record<string, string>;
+  caller: Caller;
   request: Request;
   response: Response;
 }) => Promise<AnswerOf<N> | undefined>;
+/**
+ * Registers a contract route: who asks must be allowed to (contract/rights), then what stands before the handler takes
+ * its part, its body is parsed before the handler sees it, and its answer is sent as JSON with the route's status. A
+ * route without an answer schema writes to the response itself.
+ */
+export type Register = <N extends RouteName>(name: N, handler: Handler<N>, ...before: RequestHandler[]) => void;
 
 /** Express path of a contract path: `/api/projects/{projectId}` → `/api/projects/:projectId`. */
 const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');
 
-/**
- * Registers a contract route: its body is parsed before the handler sees it, its answer sent as JSON with the route's
- * status. A route without an answer schema writes to the response itself.
- */
-export function register<N extends RouteName>(
-  router: Router,
-  name: N,
-  handler: Handler<N>,
-  ...before: RequestHandler[]
-): void {
-  const route: Route = ROUTES[name];
-  router[route.method](expressPath(route.path), ...before, async (request, response) => {
-    const body = (route.body ? parseInput(route.body, request.body) : undefined) as BodyOf<N>;
-    const answer = await handler({ body, params: request.params as Record<string, string>, request, response });
-    if (route.answer) response.status(route.status ?? 200).json(answer);
-  });
+export function registerOn(router: Router, services: AppServices): Register {
+  return (name, handler, ...before) => {
+    const route: Route = ROUTES[name];
+    const callers = new WeakMap<Request, Caller>();
+    // before anything of an upload is taken in
+    const allowed: RequestHandler = async (request, _response, next) => {
+      callers.set(request, await callerOf(services, name, request, request.params as Record<string, string>));
+      next();
+    };
+    router[route.method](expressPath(route.path), allowed, ...before, async (request, response) => {
+      const body = (route.body ? parseInput(route.body, request.body) : undefined) as BodyOf<typeof name>;
+      const params = request.params as Record<string, string>;
+      const answer = await handler({ body, params, caller: callers.get(request)!, request, response });
+      if (route.answer) response.status(route.status ?? 200).json(answer);
+    });
+  };
 }

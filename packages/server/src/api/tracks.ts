@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import type { Router } from 'express';
 import { framesOf, within, type ChangeId, type JobId } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { applyChangeWithin } from '../db/changes.ts';
@@ -12,10 +11,10 @@ import { insertRun, listRuns } from '../db/trackRuns.ts';
 import { queueJob } from '../jobs/queue.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
-import { register } from './route.ts';
+import type { Register } from './route.ts';
 
-export function trackRoutes(router: Router, { pool }: AppServices): void {
-  register(router, 'listTracks', async ({ params }) => {
+export function trackRoutes(register: Register, { pool }: AppServices): void {
+  register('listTracks', async ({ params }) => {
     const projectId = assertId('project', params.projectId);
     await assertProject(pool, projectId);
     const all = await tracks.listByProject(pool, projectId);
@@ -24,7 +23,7 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
       all.flatMap((t) => t.value.runs.map((r) => r.id)),
     );
   });
-  register(router, 'track', async ({ params, body }) => {
+  register('track', async ({ params, body, caller }) => {
     const projectId = assertId('project', params.projectId);
     return inTransaction(pool, async (db) => {
       const current = await tracks.find(db, body.trackId);
@@ -65,7 +64,7 @@ export function trackRoutes(router: Router, { pool }: AppServices): void {
           label: `Track ${track.name}: ${spans}`,
           edits: [{ kind: 'track', id: track.id, revision: current.revision, value: track }],
         },
-        'local',
+        caller.author,
       );
       const jobId = randomUUID() as JobId;
       const total = body.spans.reduce((n, { from, to }) => n + Math.abs(to - from), 0);

@@ -1,7 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { ZipArchive } from 'archiver';
-import type { Router } from 'express';
 import type { Delivery } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import { findDelivery, listDeliveries } from '../db/deliveries.ts';
@@ -17,25 +16,25 @@ import { stillPath } from '../render/stills.ts';
 import { sendPicture } from './sendPicture.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
-import { register } from './route.ts';
+import type { Register } from './route.ts';
 
-export function workRoutes(router: Router, { pool, store }: AppServices): void {
+export function workRoutes(register: Register, { pool, store }: AppServices): void {
   const jobOf = async (id: string | undefined) => {
     const found = await findJob(pool, assertId('job', id));
     if (!found) throw new NotFound('job', String(id));
     return found.job;
   };
 
-  register(router, 'listJobs', async ({ params }) => {
+  register('listJobs', async ({ params }) => {
     await assertProject(pool, assertId('project', params.projectId));
     return listJobs(pool, params.projectId!);
   });
-  register(router, 'cancelJob', async ({ params }) => {
+  register('cancelJob', async ({ params }) => {
     const job = await jobOf(params.jobId);
     await requestCancel(pool, job.id);
     return jobOf(job.id);
   });
-  register(router, 'retryJob', async ({ params }) => {
+  register('retryJob', async ({ params }) => {
     const job = await jobOf(params.jobId);
     if (job.state !== 'failed' && job.state !== 'cancelled')
       throw new Refused('conflict', 'Only a failed or cancelled job can be started again.');
@@ -43,35 +42,35 @@ export function workRoutes(router: Router, { pool, store }: AppServices): void {
     return jobOf(job.id);
   });
 
-  register(router, 'listDeliveries', async ({ params }) => {
+  register('listDeliveries', async ({ params }) => {
     await assertProject(pool, assertId('project', params.projectId));
     return listDeliveries(pool, params.projectId!);
   });
-  register(router, 'render', async ({ params, body }) => {
+  register('render', async ({ params, body }) => {
     const document = await projectDocument(pool, assertId('project', params.projectId));
     const ids = await inTransaction(pool, (db) => queueRenders(db, document, body));
     const all = await listDeliveries(pool, params.projectId!);
     return ids.map((id) => all.find((d) => d.id === id) as Delivery);
   });
 
-  register(router, 'listKeptSettings', () => listKeptSettings(pool));
-  register(router, 'keepSettings', async ({ body }) => {
+  register('listKeptSettings', () => listKeptSettings(pool));
+  register('keepSettings', async ({ body }) => {
     await keepSettings(pool, body);
     return listKeptSettings(pool);
   });
-  register(router, 'dropSettings', async ({ body }) => {
+  register('dropSettings', async ({ body }) => {
     await dropSettings(pool, body.name);
     return listKeptSettings(pool);
   });
 
-  register(router, 'deliveryStill', async ({ params, response }) => {
+  register('deliveryStill', async ({ params, response }) => {
     const number = /^(\d{1,3})\.png$/.exec(params.still ?? '');
     const path = number && stillPath(deliveryFolder(store, assertId('delivery', params.deliveryId)), Number(number[1]));
     if (!path || !existsSync(path)) throw new NotFound('picture of a render', String(params.still));
     await sendPicture(response, path);
   });
 
-  register(router, 'download', async ({ params, response }) => {
+  register('download', async ({ params, response }) => {
     const delivery = await findDelivery(pool, assertId('delivery', params.deliveryId));
     if (!delivery) throw new NotFound('delivery', params.deliveryId!);
     if (delivery.job.state !== 'done') throw new Refused('conflict', 'This render is not finished.');

@@ -34,6 +34,7 @@ import { importFiles } from '../media/importMedia.ts';
 import { readAs } from '../media/readAs.ts';
 import type { MediaStore } from '../media/store.ts';
 import { Refused } from '../errors.ts';
+import { ownProject, seesMedia, type Caller } from '../people/caller.ts';
 import { readArchive, type OpenedZip } from './readArchive.ts';
 
 const refused = (path: string, message: string): Refused =>
@@ -82,6 +83,16 @@ function assertOneProject({ project, manifest }: OpenedZip): void {
   for (const mediaId of used)
     if (!known.has(mediaId))
       throw refused(ARCHIVE_PATHS.manifest, `names no footage ${mediaId}, which the project uses`);
+}
+
+/** Footage that is named only is taken from what is here: from what who opens the zip may see. */
+async function assertMaySee(pool: pg.Pool, { manifest }: OpenedZip, by: Caller): Promise<void> {
+  for (const { media, isIncluded } of manifest.media) {
+    const known = isIncluded ? undefined : await findMediaByHash(pool, media.sha256);
+    if (!known || (await seesMedia(pool, by, [known.media.id]))) continue;
+    const why = 'is named only, and lies in none of your projects: save the zip with its footage';
+    throw refused(ARCHIVE_PATHS.manifest, `${media.name} ${why}`);
+  }
 }
 
 /** Brings footage out of the zip into the store, or finds it there, and reads it as it was read. Its id here. */
@@ -159,10 +170,16 @@ function newNames({ project, history }: OpenedZip, media: ReadonlyMap<string, st
   return names;
 }
 
-async function insertAll(db: Queryable, zip: OpenedZip, names: ReadonlyMap<string, string>): Promise<ProjectDocument> {
+async function insertAll(
+  db: Queryable,
+  zip: OpenedZip,
+  names: ReadonlyMap<string, string>,
+  by: Caller,
+): Promise<ProjectDocument> {
   const project = renamed(zip.project, names);
   const { id } = project.project.value;
   await entities.projects.insert(db, project.project.value, project.project.revision);
+  await ownProject(db, id, by);
   const rows = PARTS.flatMap((part) => project[part].map((row) => ({ part, ...row })));
   for (const { runId, frames, stopped } of project.runs) {
     await insertRun(db, runId, id);
@@ -179,7 +196,7 @@ async function insertAll(db: Queryable, zip: OpenedZip, names: ReadonlyMap<strin
   const edits = rows.map(({ part, value }) => ({ kind: kinds[part], id: value.id, revision: null, value })) as Edit[];
   await assertReferencesWithin(db, id, edits);
   for (const mediaId of project.plates) await addPlate(db, id, mediaId);
-  for (const change of renamed(zip.history, names)) await insertLogged(db, id, randomUUID(), change);
+  for (const change of renamed(zip.history, names)) await insertLogged(db, id, randomUUID(), change, by.author.id);
   const document = await projectDocument(db, id);
   for (const sent of project.reviews) await insertSentPage(db, id, randomBytes(24).toString('base64url'), sent);
   const inputsOf = measurementInputs(document);
@@ -208,16 +225,22 @@ const isUsed = ({ shots, plates }: ProjectDocument, { media }: StoredMedia): boo
  * Makes a new project of a zip: all of it, or none. Footage that is neither in the zip nor here is named in the answer;
  * it comes back to its shots when it is brought in. Throws Refused with the path in the zip.
  */
-export async function openArchive(pool: pg.Pool, store: MediaStore, path: string): Promise<OpenedArchive> {
+export async function openArchive(
+  pool: pg.Pool,
+  store: MediaStore,
+  path: string,
+  by: Caller,
+): Promise<OpenedArchive> {
   const zip = await readArchive(path);
   try {
     zip.manifest.media.forEach(assertMediaAgree);
     assertOneProject(zip);
+    await assertMaySee(pool, zip, by);
     await tables(store, zip);
     const media = new Map<string, string>();
     for (const of of zip.manifest.media) media.set(of.media.id, await footage(pool, store, zip, of));
     const names = newNames(zip, media);
-    const document = await inTransaction(pool, (db) => insertAll(db, zip, names)).catch((error: unknown) => {
+    const document = await inTransaction(pool, (db) => insertAll(db, zip, names, by)).catch((error: unknown) => {
       throw isContradiction(error) ? refused(ARCHIVE_PATHS.project, `contradicts itself: ${error.message}`) : error;
     });
     const { id } = document.project.value;

@@ -81,6 +81,7 @@ function archivedProject(
     media: _media,
     proxies: _proxies,
     history: _history,
+    role: _role,
     ...edited
   } = document;
   return { ...edited, ...said };

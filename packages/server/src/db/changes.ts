@@ -5,19 +5,20 @@ import type {
   ChangeRequest,
   Edit,
   EntityKind,
-  History,
   Stored,
 } from '@mellow/contract';
 import type pg from 'pg';
 import { NotFound, Refused, StaleRevision } from '../errors.ts';
+import type { Author } from './author.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
+import { historyOf } from './history.ts';
 import { notify } from './notify.ts';
 import { inTransaction, type Queryable } from './pool.ts';
 import { assertReferencesWithin } from './references.ts';
 
-type Value = { id: string; projectId?: string };
+export type Value = { id: string; projectId?: string };
 /** One entity before and after; null stands for not existing. Kept for ever in the log. */
-interface LoggedEdit {
+export interface LoggedEdit {
   kind: EntityKind;
   id: string;
   before: Value | null;
@@ -25,12 +26,12 @@ interface LoggedEdit {
 }
 
 /** Edits of a project happen one after another: the second waits here for the first. */
-async function lockProject(db: Queryable, projectId: string): Promise<void> {
+export async function lockProject(db: Queryable, projectId: string): Promise<void> {
   const { rowCount } = await db.query('select 1 from project where id = $1 for update', [projectId]);
   if (rowCount === 0) throw new NotFound('project', projectId);
 }
 
-async function write(db: Queryable, kind: EntityKind, id: string, value: Value | null): Promise<number> {
+export async function write(db: Queryable, kind: EntityKind, id: string, value: Value | null): Promise<number> {
   const store = aggregateOf(kind);
   if (value === null) {
     await store.remove(db, id);
@@ -50,25 +51,17 @@ async function nextRevision(db: Queryable, id: string): Promise<number> {
   return (rows[0]?.top ?? 0) + 1;
 }
 
-/** What undo and redo would do next. */
-export async function historyOf(db: Queryable, projectId: string): Promise<History> {
-  const { rows } = await db.query<{ undo: string | null; redo: string | null }>(
-    `select (select label from change where project_id = $1 and state = 'done' order by seq desc limit 1) as undo,
-            (select label from change where project_id = $1 and state = 'undone' order by seq limit 1) as redo`,
-    [projectId],
-  );
-  return rows[0]!;
-}
-
-async function answer(
+/** Says that the project has changed, and what its author can undo now. */
+export async function answer(
   db: Queryable,
   projectId: string,
+  by: Author,
   seq: number,
   revisions: Record<string, number>,
 ): Promise<ChangeAnswer> {
   await db.query('update project set updated_at = now() where id = $1', [projectId]);
   await notify(db, projectId, 'change', { seq });
-  return { seq, revisions, history: await historyOf(db, projectId) };
+  return { seq, revisions, history: await historyOf(db, projectId, by.id) };
 }
 
 function assertSameProject(edit: Edit, projectId: string, current: Stored<Value> | undefined): void {
@@ -94,7 +87,7 @@ export async function applyChangeWithin(
   db: Queryable,
   projectId: string,
   request: ChangeRequest,
-  who: string,
+  by: Author,
 ): Promise<ChangeAnswer> {
   await lockProject(db, projectId);
   const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>(
@@ -102,7 +95,11 @@ export async function applyChangeWithin(
     [request.id, projectId],
   );
   if (repeats[0])
-    return { seq: Number(repeats[0].seq), revisions: repeats[0].revisions, history: await historyOf(db, projectId) };
+    return {
+      seq: Number(repeats[0].seq),
+      revisions: repeats[0].revisions,
+      history: await historyOf(db, projectId, by.id),
+    };
 
   await assertReferencesWithin(db, projectId, request.edits);
   const edits: LoggedEdit[] = [];
@@ -122,13 +119,17 @@ export async function applyChangeWithin(
     revisions[edit.id] = edit.value ? revision : (current?.revision ?? 0);
     edits.push({ kind: edit.kind, id: edit.id, before: current?.value ?? null, after: edit.value });
   }
-  await db.query(`update change set state = 'abandoned' where project_id = $1 and state = 'undone'`, [projectId]);
-  const { rows } = await db.query<{ seq: string }>(
-    `insert into change (id, project_id, who, label, edits, revisions, state)
-      values ($1, $2, $3, $4, $5, $6, 'done') returning seq`,
-    [request.id, projectId, who, request.label, JSON.stringify(edits), JSON.stringify(revisions)],
+  await db.query(
+    `update change set state = 'abandoned'
+      where project_id = $1 and state = 'undone' and person_id is not distinct from $2`,
+    [projectId, by.id],
   );
-  return answer(db, projectId, Number(rows[0]!.seq), revisions);
+  const { rows } = await db.query<{ seq: string }>(
+    `insert into change (id, project_id, person_id, who, label, edits, revisions, state)
+      values ($1, $2, $3, $4, $5, $6, $7, 'done') returning seq`,
+    [request.id, projectId, by.id, by.name, request.label, JSON.stringify(edits), JSON.stringify(revisions)],
+  );
+  return answer(db, projectId, by, Number(rows[0]!.seq), revisions);
 }
 
 /**
@@ -139,59 +140,8 @@ export const applyChange = (
   pool: pg.Pool,
   projectId: string,
   request: ChangeRequest,
-  who: string,
-): Promise<ChangeAnswer> => inTransaction(pool, (db) => applyChangeWithin(db, projectId, request, who));
-
-type Direction = 'undo' | 'redo';
-const NEXT_STEP: Record<Direction, string> = {
-  undo: `select seq, edits from change where project_id = $1 and state = 'done' order by seq desc limit 1`,
-  redo: `select seq, edits from change where project_id = $1 and state = 'undone' order by seq limit 1`,
-};
-
-/**
- * Takes the last change back (`undo`) or applies the one last taken back again (`redo`). A repeat with the same id
- * answers as the first time did. Throws Refused where there is nothing to step to.
- */
-export function stepHistory(
-  pool: pg.Pool,
-  projectId: string,
-  direction: Direction,
-  id: string,
-  who: string,
-): Promise<ChangeAnswer> {
-  return inTransaction(pool, async (db) => {
-    await lockProject(db, projectId);
-    const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>(
-      'select change_seq as seq, revisions from history_step where id = $1 and project_id = $2',
-      [id, projectId],
-    );
-    if (repeats[0])
-      return {
-        seq: Number(repeats[0].seq),
-        revisions: repeats[0].revisions,
-        history: await historyOf(db, projectId),
-      };
-    const { rows } = await db.query<{ seq: string; edits: LoggedEdit[] }>(NEXT_STEP[direction], [projectId]);
-    const step = rows[0];
-    if (!step) throw new Refused('conflict', `There is nothing to ${direction}.`);
-    const revisions: Record<string, number> = {};
-    for (const edit of direction === 'undo' ? [...step.edits].reverse() : step.edits) {
-      const revision = await write(db, edit.kind, edit.id, direction === 'undo' ? edit.before : edit.after);
-      if (revision > 0) revisions[edit.id] = revision;
-    }
-    await db.query('update change set state = $2, revisions = revisions || $3 where seq = $1', [
-      step.seq,
-      direction === 'undo' ? 'undone' : 'done',
-      JSON.stringify(revisions),
-    ]);
-    await db.query(
-      `insert into history_step (id, project_id, change_seq, direction, who, revisions)
-       values ($1, $2, $3, $4, $5, $6)`,
-      [id, projectId, step.seq, direction, who, JSON.stringify(revisions)],
-    );
-    return answer(db, projectId, Number(step.seq), revisions);
-  });
-}
+  by: Author,
+): Promise<ChangeAnswer> => inTransaction(pool, (db) => applyChangeWithin(db, projectId, request, by));
 
 export async function listChanges(db: Queryable, projectId: string): Promise<ChangeEntry[]> {
   const { rows } = await db.query<{ seq: string; at: Date; who: string; label: string; state: ChangeEntry['state'] }>(
@@ -210,12 +160,18 @@ export async function listHistory(db: Queryable, projectId: string): Promise<Arc
   );
   return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
 }
-/** Writes a change into the log as it was made elsewhere. */
-export async function insertLogged(db: Queryable, projectId: string, id: string, change: Logged): Promise<void> {
+/** Writes a change into the log as it was made elsewhere; `personId`: whose undo it is here. */
+export async function insertLogged(
+  db: Queryable,
+  projectId: string,
+  id: string,
+  change: Logged,
+  personId: string | null,
+): Promise<void> {
   const { at, who, label, state, edits, revisions } = change;
   await db.query(
-    `insert into change (id, project_id, at, who, label, edits, revisions, state)
-      values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-    [id, projectId, at, who, label, JSON.stringify(edits), JSON.stringify(revisions), state],
+    `insert into change (id, project_id, at, who, label, edits, revisions, state, person_id)
+      values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    [id, projectId, at, who, label, JSON.stringify(edits), JSON.stringify(revisions), state, personId],
   );
 }

@@ -4,7 +4,8 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-import { stepHistory } from './changes.ts';
+import { LOCAL } from './author.ts';
+import { stepHistory } from './stepHistory.ts';
 import { migrate, migrationFiles } from './migrate.ts';
 import { ownDatabase, type OwnDatabase } from '../testing/ownDatabase.ts';
 import { inTransaction } from './pool.ts';
@@ -144,12 +145,12 @@ it.each(VERSIONS)('a database of version %i', async (version) => {
       ...{ turnedDeg: 0, pixelAspect: { num: 1, den: 1 } },
     });
 
-    await stepHistory(pool, project, 'undo', randomUUID(), 'someone');
+    await stepHistory(pool, project, 'undo', randomUUID(), LOCAL);
     expect((await projectDocument(pool, project)).recipes[0]!.value.shift).toEqual(NEUTRAL);
-    await stepHistory(pool, project, 'undo', randomUUID(), 'someone');
+    await stepHistory(pool, project, 'undo', randomUUID(), LOCAL);
     expect((await projectDocument(pool, project)).sightings).toEqual([]);
-    await stepHistory(pool, project, 'redo', randomUUID(), 'someone');
-    await stepHistory(pool, project, 'redo', randomUUID(), 'someone');
+    await stepHistory(pool, project, 'redo', randomUUID(), LOCAL);
+    await stepHistory(pool, project, 'redo', randomUUID(), LOCAL);
     const again = await projectDocument(pool, project);
     expect(again.recipes[0]!.value).toEqual(opened.recipes[0]!.value);
     expect(again.sightings[0]!.value).toEqual(opened.sightings[0]!.value);

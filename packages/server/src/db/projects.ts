@@ -1,7 +1,7 @@
-import type { MediaId, ProjectCard, ProjectDocument, ProjectId, ProjectState } from '@mellow/contract';
+import type { MediaId, ProjectCard, ProjectDocument, ProjectId, ProjectState, Role } from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
 import { NotFound } from '../errors.ts';
-import { historyOf } from './changes.ts';
+import { historyOf } from './history.ts';
 import {
   colourways,
   pieces,
@@ -20,8 +20,17 @@ import type { Queryable } from './pool.ts';
 import { listCertainties } from './carryRuns.ts';
 import { countTrackedFrames } from './trackRuns.ts';
 
+/** Who looks at a project, and with which role. */
+interface Looking {
+  personId: string | null;
+  role: Role;
+}
 /** Throws NotFound. Run it inside a repeatable-read transaction when it must be one moment's state. */
-export async function projectDocument(db: Queryable, projectId: string): Promise<ProjectDocument> {
+export async function projectDocument(
+  db: Queryable,
+  projectId: string,
+  { personId, role }: Looking = { personId: null, role: 'editor' },
+): Promise<ProjectDocument> {
   const project = await projects.find(db, projectId);
   if (!project) throw new NotFound('project', projectId);
   const proxies: ProjectDocument['proxies'] = {};
@@ -43,12 +52,16 @@ export async function projectDocument(db: Queryable, projectId: string): Promise
     media: await listMediaOfProject(db, projectId),
     plates: await listPlates(db, projectId),
     proxies,
-    history: await historyOf(db, projectId),
+    history: await historyOf(db, projectId, personId),
+    role,
   };
 }
 
-/** Cards for the start page: each piece with its measured source colour and its required one. */
-export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
+/**
+ * Cards for the start page: each piece with its measured source colour and its required one. `personId`: only of the
+ * projects in which somebody has a role.
+ */
+export async function listProjectCards(db: Queryable, personId: string | null = null): Promise<ProjectCard[]> {
   const { rows } = await db.query<{
     id: string;
     name: string;
@@ -75,7 +88,10 @@ export async function listProjectCards(db: Queryable): Promise<ProjectCard[]> {
           'required', (select json_build_object('lab', r.lab, 'illuminant', r.illuminant) from requirement r
             join colourway c on c.id = r.colourway_id where r.piece_id = pc.id order by c.position limit 1))
           order by pc.position) from piece pc where pc.project_id = p.id) as pieces
-     from project p order by p.updated_at desc`,
+     from project p
+     where $1::uuid is null or exists (select 1 from membership where project_id = p.id and person_id = $1)
+     order by p.updated_at desc`,
+    [personId],
   );
   return rows.map((row) => ({
     id: row.id as ProjectId,

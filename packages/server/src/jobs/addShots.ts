@@ -1,6 +1,7 @@
 // Footage that has come in becomes shots, and gets the frames that browsers show.
 import { randomUUID } from 'node:crypto';
 import type { ChangeId, Edit, ImportAnswer, JobId, MediaId, ProjectId, Shot, ShotId } from '@mellow/contract';
+import type { Author } from '../db/author.ts';
 import { applyChangeWithin } from '../db/changes.ts';
 import { shots } from '../db/entities.ts';
 import { latestJobOf } from '../db/jobs.ts';
@@ -16,7 +17,7 @@ export async function addShots(
   { pool, store }: Pick<AppServices, 'pool' | 'store'>,
   projectId: string,
   imported: readonly StoredMedia[],
-  who: string,
+  by: Author,
 ): Promise<Pick<ImportAnswer, 'mediaIds' | 'shotIds'>> {
   if (imported.length === 0) return { mediaIds: [], shotIds: [] };
   const shotIds = imported.map(() => randomUUID() as ShotId);
@@ -41,7 +42,7 @@ export async function addShots(
       return { kind: 'shot', id: value.id, revision: null, value };
     });
     const change = { id: randomUUID() as ChangeId, label: label.slice(0, 200), edits };
-    await applyChangeWithin(db, projectId, change, who);
+    await applyChangeWithin(db, projectId, change, by);
     for (const stored of imported) await ensureProxies(db, { store }, projectId, stored);
   });
   await scheduleStaleMeasurements(pool, projectId);

@@ -9,6 +9,8 @@ import { EventHub } from '../api/events.ts';
 import { httpServer } from '../listening.ts';
 import { prepareDatabase } from '../db/migrate.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
+import type { Provider } from '../people/provider.ts';
+import { openSignIn } from '../people/signIn.ts';
 import { closeSharedRenderPool } from '../render/renderPool.ts';
 import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
 import { closeReadyTrackThreads } from '../track/trackThread.ts';
@@ -32,12 +34,16 @@ export interface Harness {
 
 interface HarnessOn {
   workers?: boolean;
+  /** People sign in; left out: everything is one person's. */
+  people?: boolean;
+  changesAMinute?: { signedIn: number; without: number };
+  provider?: Provider;
   /** What it runs on, removed with it; left out: new ones. */
   database?: OwnDatabase;
   root?: string;
 }
 /** A server of its own on a new database and media folder: real PostgreSQL, real ffmpeg, real workers. */
-export async function startHarness({ workers = false, ...on }: HarnessOn = {}): Promise<Harness> {
+export async function startHarness({ workers = false, people = false, ...on }: HarnessOn = {}): Promise<Harness> {
   const { pool, url: databaseUrl, drop } = on.database ?? (await ownDatabase());
   await prepareDatabase(pool, databaseUrl);
   const root = on.root ?? mkdtempSync(join(tmpdir(), 'mellow-'));
@@ -47,9 +53,18 @@ export async function startHarness({ workers = false, ...on }: HarnessOn = {}): 
   const log = { info: () => undefined, error: (o: object, m: string) => console.error(m, o) };
   const startRunning = () => startAllWorkers({ pool, store, log }, databaseUrl);
   let running = workers ? await startRunning() : undefined;
-  const server = httpServer(createApp({ pool, store, events, log })).listen(0, '127.0.0.1');
+  const address = new URL('http://127.0.0.1');
+  const options = {
+    url: address,
+    secret: 'of a test that nobody else sees',
+    provider: on.provider,
+    changesAMinute: on.changesAMinute,
+  };
+  const signIn = people ? await openSignIn(pool, options) : undefined;
+  const server = httpServer(createApp({ pool, store, events, log, url: address, signIn })).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
-  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  address.port = String((server.address() as AddressInfo).port);
+  const url = address.origin;
   // a connection of its own for every call: one that is kept may be closed by the server just as the next call takes it
   const send = (route: Route, params: Record<string, string>, body: unknown) =>
     fetch(url + route.path.replaceAll(/\{(\w+)\}/g, (_, key: string) => params[key] ?? ''), {

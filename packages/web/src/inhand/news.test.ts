@@ -64,7 +64,7 @@ it('measured figures and what was said are fetched when they are there, everythi
 
 it('who is here and how far measuring is stand in the tray, until it is measured', () => {
   const tray = () => store.getState().tray;
-  heard.present({ here: 2 });
+  heard.present({ people: [], here: 2 });
   heard.measuring({ sightingId: 's' as never, done: 3, total: 48 });
   heard.measuring({ sightingId: 't' as never, done: 1, total: 48 });
   heard.measuring({ sightingId: 's' as never, done: 4, total: 48 });

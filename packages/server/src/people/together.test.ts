@@ -1,0 +1,150 @@
+// Two people on one project.
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { EVENTS, type ChangeId, type Edit, type Piece, type PieceId, type Presence } from '@mellow/contract';
+import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { signedIn, type Browser } from '../testing/people.ts';
+
+let h: Harness;
+let anna: Awaited<ReturnType<typeof signedIn>>;
+let ben: Awaited<ReturnType<typeof signedIn>>;
+let projectId: string;
+beforeAll(async () => {
+  h = await startHarness({ people: true });
+  anna = await signedIn(h, 'anna', 'member');
+  ben = await signedIn(h, 'ben', 'guest');
+  projectId = (await anna.call('createProject', {}, { name: 'Shared' })).id;
+  await anna.call('giveRole', { projectId }, { personId: ben.person.id, role: 'editor' });
+});
+afterAll(() => h.close());
+
+async function piece(id: string) {
+  const { pieces } = await anna.call('getProject', { projectId });
+  return pieces.find((p) => p.value.id === id);
+}
+/** Somebody changes fields of a piece as it stands now; of one that is not there yet: makes it. */
+async function edit(who: Browser, label: string, id: string, fields: Partial<Piece> | null) {
+  const now = await piece(id);
+  const fresh = { id: id as PieceId, projectId, name: 'Lark', kind: 'garment', position: 0, partOf: null } as Piece;
+  const value = fields && { ...(now?.value ?? fresh), ...fields };
+  const edits = [{ kind: 'piece', id, revision: now?.revision ?? null, value } as Edit];
+  return who.call('change', { projectId }, { id: randomUUID() as ChangeId, label, edits });
+}
+const undo = (who: Browser) => who.call('undo', { projectId }, { id: randomUUID() as ChangeId });
+const redo = (who: Browser) => who.call('redo', { projectId }, { id: randomUUID() as ChangeId });
+
+describe('undo', () => {
+  it('takes back one’s own last step, not the other’s later one', async () => {
+    const id = randomUUID();
+    await edit(anna, 'Add', id, {});
+    await edit(anna, 'Rename', id, { name: 'Wren' });
+    const answer = await edit(ben, 'Move', id, { position: 3 });
+    expect(answer.history).toEqual({ undo: 'Move', redo: null });
+    expect((await undo(anna)).history).toEqual({ undo: 'Add', redo: 'Rename' });
+    expect((await piece(id))!.value).toMatchObject({ name: 'Lark', position: 3 });
+    // the other's redo is not offered, and their new step does not drop it
+    expect((await ben.call('getProject', { projectId })).history).toEqual({ undo: 'Move', redo: null });
+    await edit(ben, 'Move again', id, { position: 4 });
+    await redo(anna);
+    expect((await piece(id))!.value).toMatchObject({ name: 'Wren', position: 4 });
+    const log = await ben.call('listChanges', { projectId });
+    expect(log.slice(0, 3).map(({ who, label }) => [who, label])).toEqual([
+      ['Ben', 'Move again'],
+      ['Ben', 'Move'],
+      ['Anna', 'Rename'],
+    ]);
+  });
+  it('says who has changed the same since, leaves it, and goes on with the step before', async () => {
+    const id = randomUUID();
+    await edit(anna, 'Add', id, {});
+    await edit(anna, 'Order', id, { position: 7 });
+    await edit(anna, 'Rename', id, { name: 'Wren' });
+    await edit(ben, 'Call it Swift', id, { name: 'Swift' });
+    const refused = await anna.send('undo', { projectId }, { id: randomUUID() });
+    expect(refused.status).toBe(409);
+    expect(((await refused.json()) as { detail: string }).detail).toBe(
+      '“Rename” cannot be taken back: Ben has changed the same since (“Call it Swift”). ' +
+        'It stays as it is and is passed over now.',
+    );
+    expect((await piece(id))!.value).toMatchObject({ name: 'Swift', position: 7 });
+    expect((await undo(anna)).history.redo).toBe('Order');
+    expect((await piece(id))!.value).toMatchObject({ name: 'Swift', position: 0 });
+  });
+  it('does not remove a thing that the other has built on', async () => {
+    const id = randomUUID();
+    await edit(anna, 'Add', id, {});
+    await edit(ben, 'Its name', id, { name: 'Swift' });
+    expect((await anna.send('undo', { projectId }, { id: randomUUID() })).status).toBe(409);
+    expect((await piece(id))!.value.name).toBe('Swift');
+  });
+  it('brings back what one has removed, though the other has gone on elsewhere', async () => {
+    const [id, other] = [randomUUID(), randomUUID()];
+    await edit(anna, 'Add', id, {});
+    await edit(anna, 'Remove', id, null);
+    await edit(ben, 'Add another', other, {});
+    await undo(anna);
+    expect((await piece(id))!.value.name).toBe('Lark');
+    expect(await piece(other)).toBeDefined();
+  });
+});
+
+describe('an edit of what the other has changed meanwhile', () => {
+  it('is refused with what stands now, and nothing is overwritten', async () => {
+    const id = randomUUID();
+    await edit(anna, 'Add', id, {});
+    const read = (await piece(id))!;
+    await edit(ben, 'Rename', id, { name: 'Swift' });
+    const edits = [{ kind: 'piece', id, revision: read.revision, value: { ...read.value, position: 9 } }];
+    const refused = await anna.send('change', { projectId }, { id: randomUUID(), label: 'Order', edits });
+    expect(refused.status).toBe(409);
+    expect(await refused.json()).toMatchObject({ code: 'stale-revision', current: { value: { name: 'Swift' } } });
+  });
+});
+
+/** What a page hears, as long as it is open. */
+async function hear(who: Browser, page: string) {
+  const ended = new AbortController();
+  const response = await fetch(`${h.url}/api/projects/${projectId}/events?page=${page}`, {
+    headers: { cookie: who.cookie },
+    signal: ended.signal,
+  });
+  let text = '';
+  const reading = (async () => {
+    for await (const chunk of response.body!.pipeThrough(new TextDecoderStream())) text += chunk;
+  })().catch(() => undefined);
+  const last = (): Presence[] => {
+    const all = [...text.matchAll(/event: present\ndata: (.*)\n/g)];
+    return EVENTS.present.parse(JSON.parse(all.at(-1)?.[1] ?? '{"here":1}')).people;
+  };
+  const close = async () => {
+    ended.abort();
+    await reading;
+  };
+  return { last, changes: () => text.match(/event: change/g)?.length ?? 0, close };
+}
+
+describe('who has the project open', () => {
+  it('is told to each, with the shot that each is at, until they leave', async () => {
+    const [annas, bens, shotId] = [randomUUID(), randomUUID(), randomUUID()];
+    const [ears, hers] = [await hear(ben, bens), await hear(anna, annas)];
+    await anna.call('here', { projectId }, { page: annas, shotId: shotId as never });
+    await until('Anna’s shot', async () => ears.last().some((p) => p.page === annas && p.shotId === shotId));
+    expect(ears.last()).toContainEqual({ page: annas, shotId, personId: anna.person.id, name: 'Anna' });
+    // nobody says it for another
+    await ben.call('here', { projectId }, { page: annas, shotId: null });
+    await ben.call('here', { projectId }, { page: bens, shotId: shotId as never });
+    await until('Ben’s shot', async () => ears.last().some((p) => p.page === bens && p.shotId === shotId));
+    expect(ears.last().find((p) => p.page === annas)!.shotId).toBe(shotId);
+    await hers.close();
+    await until('her leaving', async () => !ears.last().some((p) => p.page === annas));
+    await ears.close();
+  });
+  it('hears of the other’s edits within a second', async () => {
+    const ears = await hear(ben, randomUUID());
+    const began = Date.now();
+    await edit(anna, 'Add', randomUUID(), {});
+    await until('the edit', async () => ears.changes() > 0);
+    expect(Date.now() - began).toBeLessThan(1000);
+    await ears.close();
+  });
+});
