@@ -26,6 +26,8 @@ export interface TestServer extends LoadedDemo {
   stop: () => Promise<void>;
   /** Waits until no work is queued or under way. */
   rest: () => Promise<void>;
+  /** The address below the server's own at which somebody chooses a password. */
+  invite: (login: string, name: string, kind: string) => Promise<string>;
   /** Stops it if it runs, and removes its database and media. */
   close: () => Promise<void>;
 }
@@ -35,7 +37,8 @@ const loadedDemo = (): LoadedDemo | undefined => {
   return stated ? (JSON.parse(stated) as LoadedDemo) : undefined;
 };
 
-export async function startServer(): Promise<TestServer> {
+/** `own`: what is set in the server's environment besides. */
+export async function startServer(own: NodeJS.ProcessEnv = {}): Promise<TestServer> {
   const testUrl = process.env.MELLOW_TEST_DATABASE_URL;
   if (!testUrl) throw new Error('MELLOW_TEST_DATABASE_URL is not set: run `npm test`.');
   const admin = new pg.Client({ connectionString: testUrl });
@@ -46,9 +49,13 @@ export async function startServer(): Promise<TestServer> {
   const database = new URL(testUrl);
   database.pathname = `/${name}`;
   const media = mkdtempSync(join(tmpdir(), 'mellow-e2e-'));
-  const env = { ...process.env, DATABASE_URL: database.href, MELLOW_MEDIA: media, PORT: '0' };
-  const node = (script: string) =>
-    spawn(process.execPath, ['--import', 'tsx', script], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
+  const env = { ...process.env, DATABASE_URL: database.href, MELLOW_MEDIA: media, PORT: '0', ...own };
+  const node = (script: string, ...args: string[]) =>
+    spawn(process.execPath, ['--import', 'tsx', script, ...args], {
+      cwd: root,
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
   if (from) cpSync(from.media, media, { recursive: true });
   else {
     const [code] = (await once(node('demo/seed.ts'), 'close')) as [number];
@@ -89,6 +96,13 @@ export async function startServer(): Promise<TestServer> {
         ).rows[0]!.n;
       while ((await queued()) > 0) await setTimeout(200);
       await own.end();
+    },
+    async invite(...who) {
+      const child = node('packages/server/src/people/main.ts', ...who);
+      let said = '';
+      child.stdout.on('data', (text: Buffer) => (said += text.toString()));
+      await once(child, 'close');
+      return /\/invitation\/\S+/.exec(said)![0];
     },
     async close() {
       await end('SIGTERM');

@@ -48,6 +48,8 @@ export const ProjectCard = z.object({
   state: ProjectState,
   /** The middle frame of its first shot; null without shots. */
   poster: z.object({ mediaId: MediaId, frame: z.number().int() }).nullable(),
+  /** What who asks may do in it. */
+  role: Role.default('editor'),
   pieces: z.array(z.object({ name: z.string(), from: z.string().nullable(), to: z.string().nullable() })),
 });
 export type ProjectCard = z.infer<typeof ProjectCard>;

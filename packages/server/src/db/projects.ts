@@ -67,6 +67,7 @@ export async function listProjectCards(db: Queryable, personId: string | null = 
     name: string;
     updated_at: Date;
     state: ProjectState;
+    role: Role;
     poster: { mediaId: MediaId; frames: number } | null;
     shots: string;
     pieces:
@@ -78,6 +79,7 @@ export async function listProjectCards(db: Queryable, personId: string | null = 
       | null;
   }>(
     `select p.id, p.name, p.updated_at, p.state,
+       coalesce((select role from membership where project_id = p.id and person_id = $1), 'editor') as role,
        (select json_build_object('mediaId', m.id, 'frames', (m.description -> 'frames')::integer)
           from shot s join media m on m.id = s.media_id
           where s.project_id = p.id order by s.position, s.id limit 1) as poster,
@@ -99,6 +101,7 @@ export async function listProjectCards(db: Queryable, personId: string | null = 
     shots: Number(row.shots),
     updatedAt: row.updated_at.toISOString(),
     state: row.state,
+    role: row.role,
     poster: row.poster && { mediaId: row.poster.mediaId, frame: Math.floor(row.poster.frames / 2) },
     pieces: (row.pieces ?? []).map((p) => ({
       name: p.name,

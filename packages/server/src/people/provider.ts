@@ -11,7 +11,7 @@ export interface ProviderOptions {
   name: string;
 }
 /** What the provider says of who came back. */
-export interface Known {
+interface Known {
   subject: string;
   /** Only where the provider has seen that it is theirs. */
   email: string | undefined;

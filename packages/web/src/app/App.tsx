@@ -12,6 +12,8 @@ const ProjectFrame = lazy(() => import('./ProjectFrame.tsx'));
 const ProjectsPage = lazy(() => import('../stages/projects/ProjectsPage.tsx'));
 // what a client is given: nothing of a project's own screens comes with it
 const ReviewPage = lazy(() => import('../review/ReviewPage.tsx'));
+const SignInPage = lazy(() => import('../people/SignInPage.tsx'));
+const InvitationPage = lazy(() => import('../people/InvitationPage.tsx'));
 // every shared part on one page, for whoever builds or changes them
 const Kit = import.meta.env.DEV ? lazy(() => import('../kit/Kit.tsx')) : undefined;
 
@@ -32,6 +34,7 @@ function Problems() {
 
 export function App() {
   const { surround, textStep } = useAppSelector((s) => s.room);
+  const isSignInWanted = useAppSelector((s) => s.signIn.isWanted);
   const step = textStep + (useIsWide() ? 1 : 0);
   const variables = useMemo(() => variablesOf(surround, step), [surround, step]);
   // dialogs and menus stand outside the page's own element
@@ -51,9 +54,11 @@ export function App() {
                 <Route path="/projects/:projectId" element={<Navigate to="shots" replace />} />
                 <Route path="/projects/:projectId/:stage" element={<ProjectFrame />} />
                 <Route path="/review/:token" element={<ReviewPage />} />
+                <Route path="/invitation/:token" element={<InvitationPage />} />
                 <Route path="*" element={<Navigate to="/" replace />} />
               </Routes>
             </BrowserRouter>
+            {isSignInWanted && <SignInPage />}
           </Suspense>
         </div>
       </NoticesGiven>

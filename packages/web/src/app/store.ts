@@ -1,6 +1,7 @@
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from '../data/api.ts';
+import { onSignedOut } from '../data/requests.ts';
 import { changedKeysFrom } from '../keys/keyTable.ts';
 import { dialogSlice } from '../view/dialogSlice.ts';
 import { draftSlice } from '../view/draftSlice.ts';
@@ -14,6 +15,7 @@ import { pointedSlice } from '../view/pointedSlice.ts';
 import { remember, remembered } from '../view/remembered.ts';
 import { roomFrom, roomSlice } from '../view/roomSlice.ts';
 import { savingSlice } from '../view/savingSlice.ts';
+import { signInSlice, signInWanted } from '../view/signInSlice.ts';
 import { shotLeft } from '../view/shotLeft.ts';
 import { traySlice } from '../view/traySlice.ts';
 import { projectOpened, whereSlice } from '../view/whereSlice.ts';
@@ -33,6 +35,7 @@ const reducer = combineReducers({
   tray: traySlice.reducer,
   keys: keysSlice.reducer,
   dialog: dialogSlice.reducer,
+  signIn: signInSlice.reducer,
 });
 export type RootState = ReturnType<typeof reducer>;
 
@@ -73,6 +76,7 @@ export function storeWith(storage: Kept) {
 const nowhere: Kept = { getItem: () => null, setItem: () => undefined };
 const storage: Kept = typeof localStorage === 'undefined' ? nowhere : localStorage;
 export const store = storeWith(storage);
+onSignedOut(() => store.dispatch(signInWanted()));
 export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

@@ -69,6 +69,7 @@ export function documentWith(layers: Layer[] | undefined, more: Partial<Sighting
     requirements: [],
     tracks: [] as { value: Track; revision: number }[],
     media: [],
+    role: 'editor',
   } as unknown as ProjectDocument;
 }
 export function at(

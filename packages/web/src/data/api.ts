@@ -31,7 +31,18 @@ const contractQuery: BaseQueryFn<Question, unknown, Failure> = async ({ route, .
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: contractQuery,
-  tagTypes: ['Projects', 'Project', 'Measurements', 'Jobs', 'Deliveries', 'Tracks', 'Reviews', 'Verdicts', 'Kept'],
+  tagTypes: [
+    'Projects',
+    'Project',
+    'Measurements',
+    'Jobs',
+    'Deliveries',
+    'Tracks',
+    'Reviews',
+    'Verdicts',
+    'Kept',
+    'People',
+  ],
   endpoints: (build) => ({
     listProjects: build.query<ProjectCard[], void>({
       query: () => ({ route: 'listProjects' }),

@@ -1,5 +1,6 @@
 // What the server tells while a project is open, taken into what the page has.
 import { EVENTS, type EventData, type EventName } from '@mellow/contract';
+import { pageId } from './page.ts';
 import { addressOf } from './requests.ts';
 
 export type EventHandlers = { [E in EventName]: (data: EventData<E>) => void };
@@ -22,7 +23,7 @@ export function hearEvents(
   again: () => void,
   open = (url: string) => new EventSource(url),
 ): () => void {
-  const source = open(addressOf('events', { projectId }));
+  const source = open(addressOf('events', { projectId }, { page: pageId }));
   for (const name of Object.keys(EVENTS) as EventName[])
     source.addEventListener(name, (event) => {
       const data = parsedEvent(name, (event as MessageEvent<string>).data);

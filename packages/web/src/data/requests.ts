@@ -32,6 +32,10 @@ async function failureOf(response: Response): Promise<Failure> {
   return { status: response.status, problem: Problem.safeParse(said).data };
 }
 
+/** Called when the server says that nobody is signed in. */
+let signedOut: () => void = () => undefined;
+export const onSignedOut = (listener: () => void): void => void (signedOut = listener);
+
 /** Asks a JSON route and parses its answer. What was refused, or did not answer, is a value and no exception. */
 export async function ask<N extends RouteName>(
   name: N,
@@ -44,6 +48,7 @@ export async function ask<N extends RouteName>(
     Object.assign(init, { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });
   const response = await send(addressOf(name, params, query), init).catch(() => undefined);
   if (!response) return { error: { status: 'away', problem: undefined } };
+  if (response.status === 401) signedOut();
   if (!response.ok) return { error: await failureOf(response) };
   const parsed = route.answer!.safeParse(await response.json().catch(() => undefined));
   // an answer of another shape than agreed: page and server are of different versions

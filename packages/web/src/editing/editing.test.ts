@@ -207,3 +207,38 @@ it('follows a hand: a draft while it moves, one change when it lets go, nothing 
     {},
   ]);
 });
+
+it('waits while one is signed out, or too fast, and sends nothing of somebody else’s', async () => {
+  const person = { id: '1d0c3a52-1111-4222-8333-444455556666', login: 'anna', name: 'Anna', kind: 'guest' };
+  const signedIn = { isAsked: true, person: { ...person, isActive: true, isReady: true }, provider: null };
+  await store.dispatch(api.util.upsertQueryData('me' as never, undefined as never, signedIn as never));
+  vi.useFakeTimers();
+  try {
+    const answers = [
+      [401, {}],
+      [429, {}],
+    ] as [number, unknown][];
+    answer = (request) => answers.shift() ?? saved(request);
+    edit(PROJECT, renamed('Beaker'));
+    const done = settled();
+    await vi.advanceTimersByTimeAsync(600_000);
+    await done;
+  } finally {
+    vi.useRealTimers();
+  }
+  expect([sent.length, said, store.getState().signIn.isWanted]).toEqual([3, [], true]);
+  // left behind in this browser by another
+  const [{ body }] = sent as [Sent];
+  outbox.add({ projectId: PROJECT, request: { ...body, label: 'Theirs' } as never, by: 'another' });
+  await settled();
+  expect(sent.filter((s) => s.body.label === 'Theirs')).toEqual([]);
+  expect(outbox.aside.map((a) => [a.by, a.reason])).toEqual([['another', expect.stringContaining('somebody else')]]);
+});
+
+it('makes no edit that its person may not make, and says why', async () => {
+  const document = { ...documentOf(PROJECT)!, role: 'viewer' as const };
+  await store.dispatch(api.util.upsertQueryData('getProject', PROJECT, document));
+  edit(PROJECT, renamed('Beaker'));
+  await settled();
+  expect([nameNow(), sent, said]).toEqual(['Mug', [], ['You may look at this project, not change it.']]);
+});

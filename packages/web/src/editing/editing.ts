@@ -3,6 +3,8 @@ import type { ChangeId, Shot } from '@mellow/contract';
 import pRetry from 'p-retry';
 import { store } from '../app/store.ts';
 import { api } from '../data/api.ts';
+import { pageId } from '../data/page.ts';
+import { me } from '../data/people.ts';
 import { pending } from '../data/pending.ts';
 import { ask, problemText, type Failure } from '../data/requests.ts';
 import { draftDropped } from '../view/draftSlice.ts';
@@ -11,6 +13,7 @@ import type { Change } from './change.ts';
 import { acknowledge, applyEdit } from './optimistic.ts';
 import { Outbox, pagesWithEdits, type Outcome, type Unsent } from './outbox.ts';
 import { RemovedRevisions } from './removed.ts';
+import { whyNotEdit } from './rights.ts';
 
 /** Tells the user what could not be done; set by the frame once messages can be shown. */
 let say: (text: string) => void = () => undefined;
@@ -25,8 +28,13 @@ export const documentOf = (projectId: string) => api.endpoints.getProject.select
 export const shotNow = (shot: Shot): Shot =>
   documentOf(shot.projectId)?.shots.find((s) => s.value.id === shot.id)?.value ?? shot;
 
+/** Who is signed in here, as far as the page knows; undefined where nobody signs in. */
+const whoIsHere = (): string | undefined => me.select()(store.getState()).data?.person?.id;
+
 /** Sends one edit against the revisions the page now holds: those of edits before it are known by then. */
-async function send({ projectId, request }: Unsent): Promise<Outcome> {
+async function send({ projectId, request, by }: Unsent): Promise<Outcome> {
+  if (by !== undefined && by !== (await signedInHere()))
+    return { kind: 'refused', reason: 'It was made by somebody else who was signed in in this browser.' };
   if (!documentOf(projectId)) await store.dispatch(api.endpoints.getProject.initiate(projectId, { subscribe: false }));
   const document = documentOf(projectId);
   const edits = request.edits.map((e) => ({
@@ -36,15 +44,19 @@ async function send({ projectId, request }: Unsent): Promise<Outcome> {
   const { data, error } = await ask('change', { params: { projectId }, body: { ...request, edits } });
   return data ? { kind: 'saved', answer: data } : outcomeOf(error);
 }
+/** Asked once for a page: whoever signs in begins another. */
+async function signedInHere(): Promise<string | undefined> {
+  await store.dispatch(me.initiate(undefined, { subscribe: false }));
+  return whoIsHere();
+}
 function outcomeOf(failure: Failure): Outcome {
-  // 503: the server stands, its database does not
-  if (failure.status === 'away' || failure.status === 503) return { kind: 'away' };
+  // 503: the server stands, its database does not; 401: signed out, and soon in again; 429: too fast
+  if (failure.status === 'away' || [401, 429, 503].includes(failure.status)) return { kind: 'away' };
   const reason = problemText(failure);
   return failure.status >= 500 ? { kind: 'failed', reason } : { kind: 'refused', reason };
 }
 
 const removed = new RemovedRevisions();
-const pageId = crypto.randomUUID();
 export const outbox = new Outbox({
   storage: localStorage,
   pageId,
@@ -80,6 +92,11 @@ export function startSaving(): void {
 export function edit(projectId: string, { label, edits }: Change): void {
   if (edits.length === 0) return;
   const document = documentOf(projectId);
+  const why = document && whyNotEdit(document, edits);
+  if (why) {
+    store.dispatch(draftDropped());
+    return say(why);
+  }
   if (document) removed.keep(document, edits);
   store.dispatch(
     api.util.updateQueryData('getProject', projectId, (document) => edits.forEach((e) => applyEdit(document, e))),
@@ -90,7 +107,7 @@ export function edit(projectId: string, { label, edits }: Change): void {
     label: label.slice(0, 200),
     edits: edits.map((e) => ({ ...e, revision: null })),
   };
-  outbox.add({ projectId, request });
+  outbox.add({ projectId, request, by: whoIsHere() });
 }
 
 /** Once every edit made so far has been answered by the server. */

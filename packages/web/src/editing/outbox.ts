@@ -5,6 +5,8 @@ import pRetry, { AbortError } from 'p-retry';
 export interface Unsent {
   projectId: string;
   request: ChangeRequest;
+  /** Whose it is, where people sign in: another who signs in in the same browser does not send it as theirs. */
+  by?: string | undefined;
 }
 /** An edit that could not be saved, put aside where the user can see it. */
 export interface SetAside extends Unsent {
@@ -105,7 +107,7 @@ export class Outbox {
   /** Puts an edit that was put aside back in line, or all of them. */
   tryAgain(changeId?: string): void {
     const isMeant = ({ request }: Unsent) => changeId === undefined || request.id === changeId;
-    const again = this.#aside.filter(isMeant).map(({ projectId, request }) => ({ projectId, request }));
+    const again = this.#aside.filter(isMeant).map(({ reason: _reason, ...unsent }) => unsent);
     this.#setAside((all) => all.filter((a) => !isMeant(a)));
     this.add(...again);
   }

@@ -5,6 +5,9 @@ import { useCommands } from '../keys/useCommands.ts';
 import type { CommandId } from '../keys/keyTable.ts';
 import { useRoving } from '../ui/useRoving.ts';
 import { SwatchPair } from '../ui/SwatchPair.tsx';
+import { AccountMenu } from '../people/AccountMenu.tsx';
+import { Present } from '../people/Present.tsx';
+import { RoleNote } from '../people/RoleNote.tsx';
 import { AutoKeyNote } from './AutoKeyNote.tsx';
 import { ColourwaySwatches } from './ColourwaySwatches.tsx';
 import { HelpMenu } from './HelpMenu.tsx';
@@ -57,12 +60,15 @@ export function TopBar({ inHand, stage }: { inHand: InHand; stage: StageName }) 
         ))}
       </nav>
       <span className="head-end">
+        <RoleNote role={inHand.document.role} />
         <AutoKeyNote />
+        <Present inHand={inHand} />
         <Tray projectId={projectId} />
         <SavingNote />
         <HistoryButtons projectId={projectId} history={inHand.document.history} />
         <RoomMenu />
         <HelpMenu />
+        <AccountMenu project={inHand.document} />
       </span>
     </header>
   );

@@ -11,7 +11,9 @@ import { trayOf } from './trayOf.ts';
 /** What is under way, what was done and what was refused, in one place; and how many work on the project. */
 export function Tray({ projectId }: { projectId: string }) {
   const [openedAt] = useState(Date.now);
-  const { here, measuring, refusals, putAway } = useAppSelector((s) => s.tray);
+  const { here, people, measuring, refusals, putAway } = useAppSelector((s) => s.tray);
+  // people who have signed in stand beside the tray, by name
+  const isCounted = here > 1 && people.length === 0;
   const { data: jobs = [] } = useJobsQuery(projectId);
   const { underWay, failed, done } = trayOf(jobs, openedAt, putAway);
   const busy = underWay.length + measuring.length;
@@ -61,7 +63,7 @@ export function Tray({ projectId }: { projectId: string }) {
         <Badge count={busy || troubles} size="small" dot={busy === 0 && troubles > 0}>
           <Inbox size={16} />
         </Badge>
-        {here > 1 && (
+        {isCounted && (
           <span className="row">
             <Users size={14} />
             {here}

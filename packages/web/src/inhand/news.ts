@@ -41,7 +41,7 @@ export function handlersOf(
       dispatch(measuringEnded(sightingId));
       refetch(['Measurements']);
     },
-    present: ({ here }) => void dispatch(presentTold(here)),
+    present: (told) => void dispatch(presentTold(told)),
     tracking: (found) => {
       remember(found);
       dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, found)));

@@ -3,7 +3,7 @@ import { useNotices } from '../app/Notices.tsx';
 import { problemText } from '../data/requests.ts';
 import { useAddNoteMutation } from '../data/reviews.ts';
 
-/** Nobody signs in yet: what is noted in the house is the colorist's. */
+/** Whose a note of the house is where nobody signs in; where people do, the server knows whose. */
 const WHO = 'colorist';
 
 /** Writes notes of the house; gives true when one is kept. */

@@ -13,6 +13,7 @@ import {
 } from '@mellow/contract';
 import { useAppDispatch } from '../app/store.ts';
 import type { InHand } from '../inhand/inHand.ts';
+import { AtShot } from '../people/AtShot.tsx';
 import { DeltaE } from '../ui/DeltaE.tsx';
 import { notesText, notesTitle, verdictText, verdictTitle } from '../inhand/reviewed.ts';
 import { STATE_TEXT } from '../ui/stateText.ts';
@@ -79,7 +80,10 @@ export function RibbonCell({ at, shot, inHand, notes, ...seen }: Props) {
         <span className="ribbon-top">
           <RibbonPicture shot={shot} inHand={inHand} isSighted={isSighted} />
           <span className="ribbon-text">
-            <strong className="shorten">{shot.name}</strong>
+            <span className="row">
+              <strong className="shorten grow">{shot.name}</strong>
+              <AtShot shotId={shot.id} />
+            </span>
             <span className="shorten">
               {isSighted ? (
                 <>

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { ColourwayId, NewNote, PieceId, ShotId } from '@mellow/contract';
+import type { ColourwayId, NewNote, PieceId, ProjectId, Role, ShotId } from '@mellow/contract';
 
 /** A dialog that may be opened from several places. */
 export type Dialog =
@@ -11,6 +11,8 @@ export type Dialog =
   | { kind: 'renamePiece'; id: PieceId }
   | { kind: 'newColourway' }
   | { kind: 'renameColourway'; id: ColourwayId }
+  | { kind: 'people' }
+  | { kind: 'members'; projectId: ProjectId; name: string; role: Role }
   | { kind: 'cuts'; shotId: ShotId }
   | { kind: 'replace'; shotId: ShotId }
   | { kind: 'note'; on: Pick<NewNote, 'shotId' | 'colourwayId' | 'frame' | 'spot'> };

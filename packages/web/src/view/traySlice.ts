@@ -1,4 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { EventData, Presence } from '@mellow/contract';
 import { projectOpened } from './whereSlice.ts';
 
 export interface Measuring {
@@ -13,15 +14,23 @@ interface Refusal {
   /** When, as milliseconds since 1970. */
   at: number;
 }
-const AT_FIRST = { here: 1, measuring: [] as Measuring[], refusals: [] as Refusal[], putAway: [] as string[] };
+const AT_FIRST = {
+  here: 1,
+  /** Open pages of people who have signed in, this one too. */
+  people: [] as Presence[],
+  measuring: [] as Measuring[],
+  refusals: [] as Refusal[],
+  putAway: [] as string[],
+};
 
 /** What goes on beside the work: who is here, what is measured, what was refused. */
 export const traySlice = createSlice({
   name: 'tray',
   initialState: AT_FIRST,
   reducers: {
-    presentTold(state, { payload }: PayloadAction<number>) {
-      state.here = payload;
+    presentTold(state, { payload }: PayloadAction<EventData<'present'>>) {
+      state.here = payload.here;
+      state.people = payload.people;
     },
     measuringWent(state, { payload }: PayloadAction<Measuring>) {
       state.measuring = state.measuring.filter((m) => m.sightingId !== payload.sightingId);

@@ -4,11 +4,14 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ProjectCard, ProjectState } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
+import { useAppDispatch } from '../../app/store.ts';
 import { useDuplicateProjectMutation, useRenameProjectMutation, useSetProjectStateMutation } from '../../data/api.ts';
+import { useMeQuery } from '../../data/people.ts';
 import { addressOf, problemText } from '../../data/requests.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import { AskName } from '../../ui/AskName.tsx';
 import { saveFrom } from '../../ui/saveFile.ts';
+import { dialogOpened } from '../../view/dialogSlice.ts';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
 
 /** A project as one recognises it: a picture, its name, its pieces with their colours. */
@@ -57,8 +60,13 @@ export function ProjectTile({ project }: { project: ProjectCard }) {
 
 const DID: Record<ProjectState, string> = { open: 'is open again', archived: 'is archived', removed: 'was removed' };
 
-function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: MenuProps; dialog: React.ReactNode } {
+function useProjectMenu({ id: projectId, name, state, role }: ProjectCard): {
+  menu: MenuProps;
+  dialog: React.ReactNode;
+} {
   const { message } = useNotices();
+  const dispatch = useAppDispatch();
+  const isAsked = useMeQuery().data?.isAsked ?? false;
   const [rename] = useRenameProjectMutation();
   const [duplicate] = useDuplicateProjectMutation();
   const [setState] = useSetProjectStateMutation();
@@ -84,6 +92,7 @@ function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: Me
   };
   const acts: Record<string, () => void> = {
     rename: () => setNaming(true),
+    people: () => dispatch(dialogOpened({ kind: 'members', projectId, name, role })),
     duplicate: () => void duplicate(projectId).then(told),
     whole: () => saveFrom(addressOf('saveArchive', { projectId }, { footage: 'included' })),
     named: () => saveFrom(addressOf('saveArchive', { projectId }, { footage: 'named' })),
@@ -93,13 +102,14 @@ function useProjectMenu({ id: projectId, name, state }: ProjectCard): { menu: Me
   };
   const items = [
     { key: 'rename', label: 'Rename …' },
+    { key: 'people', label: 'People …' },
     { key: 'duplicate', label: 'Duplicate' },
     { key: 'whole', label: 'Save to a zip, with its footage' },
     { key: 'named', label: 'Save to a zip, without footage' },
     { key: 'open', label: 'Open again' },
     { key: 'archived', label: 'Archive' },
     { key: 'removed', label: 'Remove' },
-  ].filter(({ key }) => key !== state);
+  ].filter(({ key }) => key !== state && (key === 'people' ? isAsked : role === 'editor'));
   const dialog = isNaming && (
     <AskName
       title={`Rename ${name}`}

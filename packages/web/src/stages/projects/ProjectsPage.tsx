@@ -10,6 +10,8 @@ import { problemText } from '../../data/requests.ts';
 import { HelpMenu } from '../../head/HelpMenu.tsx';
 import { RoomMenu } from '../../head/RoomMenu.tsx';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
+import { AccountMenu } from '../../people/AccountMenu.tsx';
+import { useMeQuery } from '../../data/people.ts';
 import { OpenZip } from './OpenZip.tsx';
 import { listed, ORDERS, type Order } from './listed.ts';
 import { ProjectTile } from './ProjectTile.tsx';
@@ -24,10 +26,15 @@ const NONE: Record<ProjectState, string> = {
   removed: 'No project was removed. What is removed stays here, to be brought back.',
 };
 
+/** To whom projects are given. */
+const NONE_GIVEN = 'You were given no project yet. Ask whoever works on it.';
+
 /** The start page: all projects, found by name or piece. */
 export default function ProjectsPage() {
   const { data: projects, error } = useListProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [create] = useCreateProjectMutation();
+  const { data: me } = useMeQuery();
+  const isGuest = me?.person?.kind === 'guest';
   const [isNaming, setNaming] = useState(false);
   const [search, setSearch] = useState('');
   const [order, setOrder] = useState<Order>('edited');
@@ -39,6 +46,7 @@ export default function ProjectsPage() {
     if (answer.data) void navigate(`/projects/${answer.data.id}/shots`);
     else void message.error(problemText(answer.error));
   };
+  const none = isGuest && state === 'open' ? NONE_GIVEN : NONE[state];
   const shown = projects && listed(projects, { state, search, order });
   return (
     <>
@@ -66,18 +74,21 @@ export default function ProjectsPage() {
           value={state}
           onChange={setState}
         />
-        <OpenZip />
-        <Button type="primary" icon={<Plus size={15} />} onClick={() => setNaming(true)}>
-          New project
-        </Button>
+        {!isGuest && (
+          <>
+            <OpenZip />
+            <Button type="primary" icon={<Plus size={15} />} onClick={() => setNaming(true)}>
+              New project
+            </Button>
+          </>
+        )}
         <RoomMenu />
         <HelpMenu />
+        <AccountMenu />
       </header>
       <main className="page">
         {error ? <div className="empty">{problemText(error)}</div> : null}
-        {shown?.length === 0 && (
-          <div className="empty">{search ? `No project is found by “${search}”.` : NONE[state]}</div>
-        )}
+        {shown?.length === 0 && <div className="empty">{search ? `No project is found by “${search}”.` : none}</div>}
         <div className="cards">
           {projects === undefined && !error && <Waiting />}
           {shown?.map((project) => (
