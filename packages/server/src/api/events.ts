@@ -12,6 +12,8 @@ interface Message {
 /** An open page, and whose it is. */
 interface Listener extends Here {
   response: Response;
+  /** Takes it off the list. */
+  leave: () => void;
   person: Person | null;
 }
 
@@ -68,16 +70,18 @@ export class EventHub {
     });
     response.write('retry: 1000\n\n');
     const set = this.#listeners.get(projectId) ?? new Set();
-    const listener: Listener = { response, page, person, shotId: null };
+    const listener: Listener = { response, page, person, shotId: null, leave: () => undefined };
     this.#listeners.set(projectId, set.add(listener));
     this.#tellPresent(projectId);
     const pulse = setInterval(() => response.write(': still here\n\n'), 15_000);
-    response.on('close', () => {
+    // nothing is written any more from when it is ended on, and that may be before it is closed
+    listener.leave = () => {
       clearInterval(pulse);
-      set.delete(listener);
+      if (!set.delete(listener)) return;
       if (set.size === 0) this.#listeners.delete(projectId);
       else this.#tellPresent(projectId);
-    });
+    };
+    response.on('close', listener.leave);
   }
 
   /** A page has gone to another shot. Only whose page it is can say so. */
@@ -89,12 +93,20 @@ export class EventHub {
 
   /** Ends what somebody hears: whoever still may hear it asks again at once. */
   endOf(personId: string): void {
-    for (const set of this.#listeners.values())
-      for (const { person, response } of set) if (person?.id === personId) response.end();
+    for (const set of [...this.#listeners.values()])
+      for (const { person, response, leave } of [...set])
+        if (person?.id === personId) {
+          leave();
+          response.end();
+        }
   }
 
   async close(): Promise<void> {
-    for (const set of this.#listeners.values()) for (const { response } of set) response.end();
+    for (const set of [...this.#listeners.values()])
+      for (const { response, leave } of [...set]) {
+        leave();
+        response.end();
+      }
     await this.#subscriber.close().catch(() => undefined);
   }
 }

@@ -148,3 +148,22 @@ describe('who has the project open', () => {
     await ears.close();
   });
 });
+
+describe('who is shut out while others stay', () => {
+  it('hears nothing more, and the others hear that they have gone, however many are told at once', async () => {
+    const people = await Promise.all(['uma', 'vera', 'wes'].map((name) => signedIn(h, name, 'guest')));
+    const ears = [];
+    for (const { person } of people)
+      await anna.call('giveRole', { projectId }, { personId: person.id, role: 'viewer' });
+    // each in two windows
+    for (const person of [...people, ...people]) ears.push(await hear(person, randomUUID()));
+    const hers = await hear(anna, randomUUID());
+    await until('all of them', async () => new Set(hers.last().map((p) => p.personId)).size === 4);
+    for (const { person } of people) await anna.call('giveRole', { projectId }, { personId: person.id, role: null });
+    await until('their going', async () => hers.last().every((p) => p.personId === anna.person.id));
+    await edit(anna, 'Add', randomUUID(), {});
+    await until('the edit', async () => hers.changes() > 0);
+    expect(ears.map((e) => e.changes())).toEqual(ears.map(() => 0));
+    for (const each of [...ears, hers]) await each.close();
+  });
+});
