@@ -13,6 +13,8 @@ export const RIGHTS: Record<RouteName, Need> = {
   health: 'anyone',
   live: 'anyone',
   ready: 'anyone',
+  // or the token that a monitor is given
+  metrics: 'admin',
   openapi: 'person',
   me: 'anyone',
   signIn: 'anyone',

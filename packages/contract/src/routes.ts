@@ -30,6 +30,8 @@ interface Route {
   /** OpenAPI path with {parameters}. */
   path: string;
   body?: z.ZodType;
+  /** Of its body; left out: a megabyte. */
+  maxBytes?: number;
   query?: z.ZodObject;
   /** JSON answer; left out for files and event streams, whose media type is named instead. */
   answer?: z.ZodType;
@@ -97,6 +99,7 @@ export const ROUTES = {
     answer: z.object({ ok: z.literal(true), version: z.string() }),
   },
   ready: { method: 'get', path: '/api/health/ready', answer: Readiness },
+  metrics: { method: 'get', path: '/api/metrics', produces: 'text/plain' },
   openapi: {
     method: 'get',
     path: '/api/openapi.json',
@@ -167,6 +170,7 @@ export const ROUTES = {
     method: 'post',
     path: '/api/projects/{projectId}/changes',
     body: ChangeRequest,
+    maxBytes: 8e6,
     answer: ChangeAnswer,
   },
   listChanges: {

@@ -4,6 +4,8 @@ import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
 import { archiveRoutes } from './api/archives.ts';
 import { mediaRoutes } from './api/media.ts';
+import { openMetrics } from './api/metrics.ts';
+import { withoutSecret } from './api/requests.ts';
 import { healthRoutes } from './api/health.ts';
 import { openApi } from './api/openapi.ts';
 import { problemOf } from './api/problem.ts';
@@ -23,6 +25,7 @@ export const VERSION = '0.1.0';
 export function createApp(services: AppServices, webRoot?: string): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (services.requestLog) app.use('/api', services.requestLog);
   // shared memory between the page and its workers needs cross-origin isolation
   app.use(
     helmet({
@@ -43,8 +46,12 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   app.set('trust proxy', services.proxies ?? false);
   app.use(onlyFromHere(services.url));
   if (services.signIn) app.use('/api', ...services.signIn.identify);
-  app.use(express.json({ limit: '8mb' }));
-  const register = registerOn(app, services);
+  const metrics = openMetrics(services);
+  const register = registerOn(app, services, metrics);
+  register('metrics', async ({ response }) => {
+    response.type(metrics.registry.contentType).send(await metrics.registry.metrics());
+    return undefined;
+  });
   healthRoutes(register, services, VERSION);
   register('openapi', async () => openApi(VERSION));
   peopleRoutes(register, services);
@@ -103,9 +110,14 @@ function sendProblem({ log }: AppServices): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     const problem = problemOf(error);
+    const { id } = request as { id?: unknown };
     if (problem.code === 'internal')
       log.error(
-        { error: error instanceof Error ? { message: error.message, stack: error.stack } : error, url: request.url },
+        {
+          error: error instanceof Error ? { message: error.message, stack: error.stack } : error,
+          url: withoutSecret(request.url),
+          requestId: id,
+        },
         'request failed',
       );
     const after = error instanceof Refused ? error.retryAfterSeconds : undefined;

@@ -13,6 +13,8 @@ export interface Config {
   url: URL;
   /** Undefined: nobody signs in, since only this machine is answered. */
   signIn: { secretFile: string; provider: ProviderOptions | undefined } | undefined;
+  /** What a monitor that cannot sign in shows. */
+  monitorToken: string | undefined;
   /** Addresses of proxies before the server, as Express' `trust proxy` takes them. */
   proxies: string;
 }
@@ -36,7 +38,9 @@ function addressOf(env: NodeJS.ProcessEnv, host: string, port: number): { url: U
   }
   const url = URL.canParse(env.MELLOW_URL) ? new URL(env.MELLOW_URL) : undefined;
   if (!url || !['http:', 'https:'].includes(url.protocol) || url.pathname !== '/')
-    throw new Error(`MELLOW_URL is “${env.MELLOW_URL}”: give the address people open, such as https://hue.house.example.`);
+    throw new Error(
+      `MELLOW_URL is “${env.MELLOW_URL}”: give the address people open, such as https://hue.house.example.`,
+    );
   return { url, isOpen: !isLoopback || !LOOPBACK.includes(url.hostname) };
 }
 
@@ -69,6 +73,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     log: { folder: resolve(env.MELLOW_LOGS ?? '.data/logs'), level, terminal: env.MELLOW_LOG === 'terminal' },
     url,
     signIn: isOpen || env.MELLOW_SIGN_IN === 'on' ? { secretFile, provider: providerOf(env) } : undefined,
+    monitorToken: env.MELLOW_MONITOR_TOKEN || undefined,
     proxies: env.MELLOW_PROXIES ?? 'loopback',
   };
 }

@@ -20,7 +20,7 @@ const FILES = 10;
  * the terminal when asked.
  */
 export function openLog(name: 'server' | 'worker', { folder, level, terminal }: LogOptions): Logger {
-  mkdirSync(folder, { recursive: true });
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
   const fileName = (index: number | Date | null) => `${name}.log${index === null ? '' : `.${String(index)}`}`;
   const file = createStream(fileName, { path: folder, size: FILE_SIZE, rotate: FILES });
   // a log that cannot be written (a full disk) must not end the process

@@ -4,6 +4,7 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 import { createApp, VERSION } from './app.ts';
 import { EventHub } from './api/events.ts';
+import { loggedRequests } from './api/requests.ts';
 import { readConfig, type Config } from './config.ts';
 import { prepareDatabase } from './db/migrate.ts';
 import { listPeople } from './db/people.ts';
@@ -13,6 +14,7 @@ import { openLog } from './logging.ts';
 import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { clearLeftovers } from './media/leftovers.ts';
+import { assertOwnMedia } from './media/identity.ts';
 import { openStore } from './media/store.ts';
 import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
@@ -34,6 +36,7 @@ async function main(): Promise<void> {
   const pool = openPool(config.databaseUrl);
   const migrated = await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
+  await assertOwnMedia(pool, store);
   const clear = () =>
     void clearLeftovers(store.root).then(
       (left) => left.length > 0 && log.info({ left }, 'leftovers removed'),
@@ -56,9 +59,11 @@ async function main(): Promise<void> {
     await events.open();
     const signIn = await signInOf(pool, config);
     if (signIn) sayWhatIsMissing(config, log, (await listPeople(pool)).length);
-    const { url, proxies } = config;
+    const { url, proxies, monitorToken } = config;
     const web = join(import.meta.dirname, '../../web/dist');
-    const app = createApp({ pool, store, events, log, url, signIn, proxies }, web);
+    const requestLog = loggedRequests(log);
+    const services = { pool, store, events, log, url, signIn, proxies, monitorToken, requestLog };
+    const app = createApp(services, web);
     const server = httpServer(app).listen(config.port, config.host);
     await new Promise<void>((resolve, reject) => {
       server.once('listening', () => resolve());
@@ -102,8 +107,7 @@ function signInOf(pool: pg.Pool, { url, signIn }: Config): Promise<SignIn> | und
 
 /** What whoever runs the server should know before others come. */
 function sayWhatIsMissing({ url, host }: Config, log: Logger, people: number): void {
-  if (people === 0)
-    process.stdout.write(`Nobody has an account yet. Make the first: npm run invite -- LOGIN "NAME"\n`);
+  if (people === 0) process.stdout.write(`Nobody has an account yet. Make the first: npm run invite -- LOGIN "NAME"\n`);
   if (url.protocol === 'https:' || url.hostname === 'localhost') return;
   log.warn({ url: url.href, host }, 'passwords and pictures cross the network without TLS');
 }

@@ -1,3 +1,4 @@
+import type { RequestHandler } from 'express';
 import type pg from 'pg';
 import type { EventHub } from './api/events.ts';
 import type { SignIn } from './people/signIn.ts';
@@ -12,6 +13,10 @@ export interface AppServices {
   signIn?: SignIn | undefined;
   /** Where people find this installation. */
   url: URL;
+  /** What a monitor shows in place of signing in. */
+  monitorToken?: string | undefined;
+  /** Logs each request. */
+  requestLog?: RequestHandler;
   /** Proxies whose word on who asks is taken, as Express' `trust proxy`. */
   proxies?: string | undefined;
   log: { error: (o: object, m: string) => void };

@@ -60,6 +60,11 @@ export class EventHub {
     this.#send({ projectId, event: 'present', data: { here: listeners.length, people } });
   }
 
+  /** Open pages, of all projects. */
+  get listening(): number {
+    return [...this.#listeners.values()].reduce((sum, set) => sum + set.size, 0);
+  }
+
   /** Keeps the response open and writes the project's events to it. `page`: the id that the page gave itself. */
   subscribe(projectId: string, response: Response, page: string, person: Person | null): void {
     response.writeHead(200, {

@@ -31,7 +31,8 @@ export function healthRoutes(register: Register, { pool, store }: AppServices, v
   });
 }
 
-async function workOf(pool: AppServices['pool']): Promise<Omit<Readiness, 'freeBytes'>> {
+/** What runs and what waits, of all machines. */
+export async function workOf(pool: AppServices['pool']): Promise<Omit<Readiness, 'freeBytes'>> {
   const { rows } = await pool.query<Record<keyof Omit<Readiness, 'freeBytes'>, number | null>>(
     `select
       (select count(*)::int from worker_heartbeat where at > now() - make_interval(secs => $1)) as workers,

@@ -57,14 +57,15 @@ function fromDatabase(error: Error & { code?: string; detail?: string }): Refuse
 }
 
 /** Errors of the libraries in front of the handlers (Express, body-parser, send, multer), as refusals. */
-function fromLibrary(error: Error & { status?: number; type?: string }): Refused | undefined {
+function fromLibrary(error: Error & { status?: number; type?: string; limit?: number }): Refused | undefined {
   if (error instanceof MulterError) {
     const isSize = error.code === 'LIMIT_FILE_SIZE' || error.code === 'LIMIT_FILE_COUNT';
     return new Refused(isSize ? 'too-large' : 'invalid-input', error.message);
   }
   if (error.type === 'entity.parse.failed')
     return new Refused('invalid-input', `The body is not valid JSON: ${error.message}`);
-  if (error.type === 'entity.too.large') return new Refused('too-large', 'The body is over 8 MB.');
+  if (error.type === 'entity.too.large')
+    return new Refused('too-large', `The body is over ${Math.round((error.limit ?? 0) / 1e6)} MB.`);
   if (error instanceof URIError) return new Refused('invalid-input', 'The address is not validly encoded.');
   const { status } = error;
   if (status === undefined || status < 400 || status >= 500) return undefined;

@@ -1,8 +1,9 @@
-import type { Request, RequestHandler, Response, Router } from 'express';
+import { json, type Request, type RequestHandler, type Response, type Router } from 'express';
 import type { z } from 'zod';
 import { ROUTES, unstorableAt, type AnswerOf, type BodyOf, type Route, type RouteName } from '@mellow/contract';
 import { Refused } from '../errors.ts';
 import type { AppServices } from '../services.ts';
+import type { Metrics } from './metrics.ts';
 import { callerOf, type Caller } from '../people/caller.ts';
 
 /**
@@ -37,10 +38,13 @@ type Handler<N extends RouteName> = (input: {
  */
 export type Register = <N extends RouteName>(name: N, handler: Handler<N>, ...before: RequestHandler[]) => void;
 
+/** A note with forty lines drawn over the picture is the largest of what is no edit. */
+const MOST_BODY_BYTES = 1e6;
+
 /** Express path of a contract path: `/api/projects/{projectId}` → `/api/projects/:projectId`. */
 const expressPath = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');
 
-export function registerOn(router: Router, services: AppServices): Register {
+export function registerOn(router: Router, services: AppServices, metrics: Pick<Metrics, 'timed'>): Register {
   return (name, handler, ...before) => {
     const route: Route = ROUTES[name];
     const callers = new WeakMap<Request, Caller>();
@@ -49,11 +53,18 @@ export function registerOn(router: Router, services: AppServices): Register {
       callers.set(request, await callerOf(services, name, request, request.params as Record<string, string>));
       next();
     };
-    router[route.method](expressPath(route.path), allowed, ...before, async (request, response) => {
-      const body = (route.body ? parseInput(route.body, request.body) : undefined) as BodyOf<typeof name>;
-      const params = request.params as Record<string, string>;
-      const answer = await handler({ body, params, caller: callers.get(request)!, request, response });
-      if (route.answer) response.status(route.status ?? 200).json(answer);
-    });
+    if (route.body) before.unshift(json({ limit: route.maxBytes ?? MOST_BODY_BYTES }));
+    router[route.method](
+      expressPath(route.path),
+      metrics.timed(name),
+      allowed,
+      ...before,
+      async (request, response) => {
+        const body = (route.body ? parseInput(route.body, request.body) : undefined) as BodyOf<typeof name>;
+        const params = request.params as Record<string, string>;
+        const answer = await handler({ body, params, caller: callers.get(request)!, request, response });
+        if (route.answer) response.status(route.status ?? 200).json(answer);
+      },
+    );
   };
 }

@@ -5,6 +5,7 @@ export const SUMMARIES: Record<RouteName, string> = {
   health: 'Is the server up and its database reachable?',
   live: 'Does the server answer at all? Whoever starts it starts it again when it does not',
   ready: 'Are database, media folder, disk and workers there? A problem, 503 or 507, where they are not',
+  metrics: 'Measures of the server and its work, in Prometheus’ text format',
   openapi: 'This description',
   me: 'Who is asking, and whether one must sign in here',
   signIn: 'Signs in with a password',

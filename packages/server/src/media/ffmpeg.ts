@@ -1,6 +1,7 @@
-import { spawn, type ChildProcessByStdio } from 'node:child_process';
+import type { ChildProcessByStdio } from 'node:child_process';
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
+import { begin, DECODER_THREADS, Hung, runInTurn } from './ffmpegProcess.ts';
 
 /**
  * What ffmpeg and ffprobe may open: plain files in containers that hold their own data. No playlists, no network, no
@@ -34,6 +35,12 @@ export class FfmpegFailed extends Error {
   }
 }
 
+/** Runs it when it is its turn; what hangs has failed like what cannot be read. */
+const run: typeof runInTurn = (program, args, how) =>
+  runInTurn(program, args, how).catch((error: unknown) => {
+    throw error instanceof Hung ? new FfmpegFailed(error.message) : error;
+  });
+
 /** Input arguments of a media: guarded, with the rate and first number of an image sequence. */
 export function inputArgs(input: {
   path: string;
@@ -50,7 +57,7 @@ export function inputArgs(input: {
           String(input.startNumber),
           ...(input.fps ? ['-framerate', `${input.fps.num}/${input.fps.den}`] : []),
         ];
-  return [...INPUT_GUARD, ...sequence, '-i', input.path];
+  return [...INPUT_GUARD, ...DECODER_THREADS, ...sequence, '-i', input.path];
 }
 
 export async function ffprobeJson(input: Parameters<typeof inputArgs>[0], args: string[]): Promise<unknown> {
@@ -58,65 +65,61 @@ export async function ffprobeJson(input: Parameters<typeof inputArgs>[0], args: 
   return JSON.parse(out);
 }
 
-function collect(program: string, args: string[], signal?: AbortSignal): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const child = spawn(program, args, {
-      stdio: ['ignore', 'pipe', 'pipe'],
-      ...(signal && { signal, killSignal: 'SIGKILL' as const }),
-    });
-    let [out, err] = ['', ''];
-    child.stdout.on('data', (d: Buffer) => (out += d.toString()));
-    child.stderr.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
-    child.on('error', reject);
-    child.on('close', (code) => (code === 0 ? resolve(out) : reject(new FfmpegFailed(err))));
+async function collect(program: 'ffmpeg' | 'ffprobe', args: string[], signal?: AbortSignal): Promise<string> {
+  let [out, err] = ['', ''];
+  const code = await run(program, args, {
+    signal,
+    use: ({ stdout, stderr }) => {
+      stdout!.on('data', (d: Buffer) => (out += d.toString()));
+      stderr!.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
+    },
   });
+  if (code !== 0) throw new FfmpegFailed(err);
+  return out;
 }
 
 /** Runs ffmpeg to its end; `onFrame` hears the number of frames done; aborting the signal kills it and rejects. */
-export function runFfmpeg(
+export async function runFfmpeg(
   args: string[],
   { onFrame, signal }: { onFrame?: (frames: number) => void; signal?: AbortSignal } = {},
 ): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const child = spawn(
-      'ffmpeg',
-      ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', '-stats_period', '0.2', ...args],
-      { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal, killSignal: 'SIGKILL' as const }) },
-    );
-    let err = '';
-    let frames = 0;
-    child.stdout.on('data', (d: Buffer) => {
-      for (const match of d.toString().matchAll(/^frame=\s*(\d+)/gm)) frames = Number(match[1]);
-      onFrame?.(frames);
-    });
-    child.stderr.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
-    child.on('error', reject);
-    child.on('close', (code) => (code === 0 ? resolve(frames) : reject(new FfmpegFailed(err))));
+  let err = '';
+  let frames = 0;
+  const own = ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', '-stats_period', '0.2', ...args];
+  const code = await run('ffmpeg', own, {
+    signal,
+    use: ({ stdout, stderr }) => {
+      stdout!.on('data', (d: Buffer) => {
+        for (const match of d.toString().matchAll(/^frame=\s*(\d+)/gm)) frames = Number(match[1]);
+        onFrame?.(frames);
+      });
+      stderr!.on('data', (d: Buffer) => (err = (err + d.toString()).slice(-8000)));
+    },
   });
+  if (code !== 0) throw new FfmpegFailed(err);
+  return frames;
 }
 
 /**
  * Size and samples of every picture of an input in order, as `1280 × 720 yuv420p`. Throws FfmpegFailed where decoding
  * breaks off.
  */
-export function listPictures(input: string[], signal?: AbortSignal): Promise<string[]> {
+export async function listPictures(input: string[], signal?: AbortSignal): Promise<string[]> {
   const args = ['-nostdin', '-nostats', '-hide_banner', '-loglevel', 'level+info', '-xerror', ...input];
   const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-vf', 'showinfo=checksum=0', '-f', 'null', '-'];
-  return new Promise((resolve, reject) => {
-    const child = spawn('ffmpeg', [...args, ...output], {
-      stdio: ['ignore', 'ignore', 'pipe'],
-      ...(signal && { signal, killSignal: 'SIGKILL' as const }),
-    });
-    const pictures: string[] = [];
-    let faults = '';
-    createInterface({ input: child.stderr }).on('line', (line) => {
-      const picture = /\bn: *\d+ pts:.* fmt:(\S+) .* s:(\d+)x(\d+) /.exec(line);
-      if (picture) pictures.push(`${picture[2]} × ${picture[3]} ${picture[1]}`);
-      else if (/\[(error|fatal|panic)\]/.test(line)) faults = (faults + line + '\n').slice(-8000);
-    });
-    child.on('error', reject);
-    child.on('close', (code) => (code === 0 ? resolve(pictures) : reject(new FfmpegFailed(faults))));
+  const pictures: string[] = [];
+  let faults = '';
+  const code = await run('ffmpeg', [...args, ...output], {
+    signal,
+    use: ({ stderr }) =>
+      createInterface({ input: stderr! }).on('line', (line) => {
+        const picture = /\bn: *\d+ pts:.* fmt:(\S+) .* s:(\d+)x(\d+) /.exec(line);
+        if (picture) pictures.push(`${picture[2]} × ${picture[3]} ${picture[1]}`);
+        else if (/\[(error|fatal|panic)\]/.test(line)) faults = (faults + line + '\n').slice(-8000);
+      }),
   });
+  if (code !== 0) throw new FfmpegFailed(faults);
+  return pictures;
 }
 
 /**
@@ -142,6 +145,6 @@ export async function hashFrames(
 export type Decoder = ChildProcessByStdio<null, Readable, Readable>;
 export type Encoder = ChildProcessByStdio<Writable, null, Readable>;
 export const spawnDecoder = (args: string[]): Decoder =>
-  spawn('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  begin('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] }) as Decoder;
 export const spawnEncoder = (args: string[]): Encoder =>
-  spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] });
+  begin('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] }) as Encoder;

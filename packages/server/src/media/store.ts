@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { chmodSync, mkdirSync, statSync } from 'node:fs';
 import { realpath } from 'node:fs/promises';
 import { basename, join, sep } from 'node:path';
 import type { FrameSize } from '@mellow/contract';
@@ -21,19 +21,23 @@ export function openStore(root: string): MediaStore {
   const [inbox, outbox] = [join(root, 'inbox'), join(root, 'outbox')];
   const staging = join(root, 'staging', processName());
   const store = { root, inbox, outbox, staging };
-  for (const folder of [
-    store.inbox,
-    store.outbox,
-    store.staging,
-    join(root, 'store'),
-    join(root, 'frames'),
-    join(root, 'deliveries'),
-    join(root, 'cubes'),
-    join(root, 'carrying'),
-  ])
-    mkdirSync(folder, { recursive: true });
+  for (const folder of [inbox, outbox]) mkdirSync(folder, { recursive: true });
+  for (const part of OWN_PARTS) ownFolder(join(root, part));
+  mkdirSync(staging, { recursive: true });
   return store;
 }
+/** Where nobody but the server's own user has anything to do: pictures of what is not public yet lie there. */
+const OWN_PARTS = ['staging', 'store', 'frames', 'deliveries', 'cubes', 'carrying'];
+function ownFolder(path: string): void {
+  mkdirSync(path, { recursive: true, mode: OWN_ONLY });
+  try {
+    // one that was there before, of an earlier version
+    if ((statSync(path).mode & 0o777) !== OWN_ONLY) chmodSync(path, OWN_ONLY);
+  } catch {
+    // another's, or on a disk that cannot be written to: who keeps that says who may read it
+  }
+}
+const OWN_ONLY = 0o700;
 export const mediaFolder = (store: Pick<MediaStore, 'root'>, sha256: string): string =>
   join(store.root, 'store', sha256);
 export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize): string =>

@@ -9,6 +9,7 @@ import type { Queryable } from '../db/pool.ts';
 import { NotFound, Refused } from '../errors.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from '../api/ids.ts';
+import { hasMonitorToken } from '../api/metrics.ts';
 
 export interface Caller {
   /** Null where nobody signs in, or nobody has. */
@@ -83,7 +84,7 @@ export async function assertOwnMedia(db: Queryable, caller: Caller, mediaIds: re
  * in no project of theirs, 403 for what their role does not hold.
  */
 export async function callerOf(
-  { pool, signIn }: AppServices,
+  { pool, signIn, monitorToken }: AppServices,
   name: RouteName,
   request: Request,
   params: Record<string, string>,
@@ -94,6 +95,7 @@ export async function callerOf(
   const author = { id: person?.id ?? null, name: person?.name ?? 'somebody with a link' };
   const caller: Caller = { person, author, role: undefined, isFree: false };
   if (need === 'anyone' || need === 'link') return caller;
+  if (name === 'metrics' && hasMonitorToken(request, monitorToken)) return caller;
   if (!person) throw new Refused('signed-out', 'Sign in first.');
   if (person.kind === 'admin') return { ...caller, role: 'editor', isFree: true };
   if (need === 'person') return caller;

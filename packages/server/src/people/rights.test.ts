@@ -18,7 +18,7 @@ const LINK = [
 ];
 const PERSON = ['openapi', 'listProjects', 'cube', 'listKeptSettings'];
 const MEMBER = ['listPeople', 'createProject', 'openArchive', 'listFolder', 'keepSettings', 'dropSettings'];
-const ADMIN = ['addPerson', 'changePerson', 'invite'];
+const ADMIN = ['metrics', 'addPerson', 'changePerson', 'invite'];
 const VIEWER = [
   ...['listMembers', 'getProject', 'listChanges', 'here', 'events', 'footageFaults', 'footageCuts', 'frame'],
   ...['listTracks', 'carriedFrame', 'listMeasurements', 'listJobs', 'listDeliveries', 'download', 'deliveryStill'],

@@ -36,6 +36,7 @@ interface HarnessOn {
   workers?: boolean;
   /** People sign in; left out: everything is one person's. */
   people?: boolean;
+  monitorToken?: string;
   changesAMinute?: { signedIn: number; without: number };
   provider?: Provider;
   /** What it runs on, removed with it; left out: new ones. */
@@ -61,7 +62,8 @@ export async function startHarness({ workers = false, people = false, ...on }: H
     changesAMinute: on.changesAMinute,
   };
   const signIn = people ? await openSignIn(pool, options) : undefined;
-  const server = httpServer(createApp({ pool, store, events, log, url: address, signIn })).listen(0, '127.0.0.1');
+  const services = { pool, store, events, log, url: address, signIn, monitorToken: on.monitorToken };
+  const server = httpServer(createApp(services)).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   address.port = String((server.address() as AddressInfo).port);
   const url = address.origin;

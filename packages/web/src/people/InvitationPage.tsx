@@ -29,7 +29,13 @@ export default function InvitationPage() {
   if (!invited) return <div className="empty">Opening the invitation …</div>;
   return (
     <main className="sign-in">
-      <Form layout="vertical" className="sign-in-form" disabled={isLoading} onFinish={(p) => void enter(p as never)}>
+      <Form
+        requiredMark={false}
+        layout="vertical"
+        className="sign-in-form"
+        disabled={isLoading}
+        onFinish={(p) => void enter(p as never)}
+      >
         <h1>Welcome, {invited.name}</h1>
         <p className="quiet">
           Choose a password; you sign in as <b>{invited.login}</b>.

@@ -1,7 +1,13 @@
 import { Button, Form, Input, Modal, Select } from 'antd';
 import { useState } from 'react';
 import { PersonKind, type BodyOf, type Invitation, type Person } from '@mellow/contract';
-import { useAddPersonMutation, useChangePersonMutation, useInviteMutation, usePeopleQuery } from '../data/people.ts';
+import {
+  useAddPersonMutation,
+  useChangePersonMutation,
+  useInviteMutation,
+  useMeQuery,
+  usePeopleQuery,
+} from '../data/people.ts';
 import { problemText } from '../data/requests.ts';
 import { InvitationLink } from './InvitationLink.tsx';
 import { KIND_MEANS, KIND_TEXT } from './roleText.ts';
@@ -31,6 +37,7 @@ function PersonRow({ person, onInvited }: { person: Person; onInvited: (invitati
   const [change] = useChangePersonMutation();
   const [invite] = useInviteMutation();
   const answered = useAnswered();
+  const isOneself = useMeQuery().data?.person?.id === personId;
   const says = isActive ? !isReady && 'has not come in yet' : 'may not come in';
   const anew = async () => {
     const made = await answered(invite(personId));
@@ -50,6 +57,7 @@ function PersonRow({ person, onInvited }: { person: Person; onInvited: (invitati
         aria-label={`What ${name} is`}
         value={kind}
         options={KINDS}
+        disabled={isOneself}
         onChange={(next) => void answered(change({ personId, kind: next }))}
       />
       <span className="row">
@@ -61,7 +69,11 @@ function PersonRow({ person, onInvited }: { person: Person; onInvited: (invitati
         >
           Link
         </Button>
-        <Button size="small" onClick={() => void answered(change({ personId, isActive: !isActive }))}>
+        <Button
+          size="small"
+          disabled={isOneself}
+          onClick={() => void answered(change({ personId, isActive: !isActive }))}
+        >
           {isActive ? 'Shut out' : 'Let in'}
         </Button>
       </span>

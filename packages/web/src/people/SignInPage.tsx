@@ -15,7 +15,13 @@ export default function SignInPage() {
   };
   return (
     <div className="sign-in" role="dialog" aria-modal="true" aria-label="Sign in">
-      <Form layout="vertical" className="sign-in-form" disabled={isLoading} onFinish={(c) => void enter(c as never)}>
+      <Form
+        requiredMark={false}
+        layout="vertical"
+        className="sign-in-form"
+        disabled={isLoading}
+        onFinish={(c) => void enter(c as never)}
+      >
         <h1 className="row">
           <SwatchPair from="#8a8a8a" to="#d8d8d8" size={24} /> Mellow Hue
         </h1>

@@ -1,0 +1,76 @@
+// Processes of ffmpeg within bounds: so many at once, so long without a word, so much in one piece, never longer than
+// the process that began them.
+import { spawn, spawnSync, type ChildProcess, type SpawnOptions } from 'node:child_process';
+import { availableParallelism } from 'node:os';
+import pLimit from 'p-limit';
+
+/** A picture of 8192 × 8192 in four floats takes half of it; what asks for more in one piece is made to burst. */
+const MOST_BYTES_AT_ONCE = 2 ** 31 - 1;
+/** What says nothing for so long hangs: counting the packets of hundreds of gigabytes takes minutes. */
+const QUIET_MS = 15 * 60 * 1000;
+/** More threads gain nothing in one decoder, and each holds pictures of its own. */
+const THREADS = Math.min(availableParallelism(), 8);
+export const DECODER_THREADS = ['-threads', String(THREADS)];
+
+/**
+ * Runs whose end waits for no other: so many at once. Decoders and encoders that a render or a proxy reads from and
+ * writes to are as many as the queue has jobs under way.
+ */
+const turns = pLimit(availableParallelism() + 1);
+
+/** Linux ends a process with its parent where it is asked to (prctl, PR_SET_PDEATHSIG); elsewhere a pipe must do. */
+const hasSetpriv = spawnSync('setpriv', ['--pdeathsig', 'KILL', 'true']).status === 0;
+
+export function begin(program: 'ffmpeg' | 'ffprobe', args: readonly string[], options: SpawnOptions): ChildProcess {
+  const own = [program, '-max_alloc', String(MOST_BYTES_AT_ONCE), ...args];
+  const [command, ...rest] = hasSetpriv ? ['setpriv', '--pdeathsig', 'KILL', ...own] : own;
+  return spawn(command!, rest, options);
+}
+
+/** It said nothing for too long. */
+export class Hung extends Error {
+  constructor(quietMs: number) {
+    super(`nothing was heard for ${Math.round(quietMs / 1000)} s`);
+  }
+}
+/**
+ * Runs a process to its end when it is its turn; `use` listens to it. Resolves with its exit code. Rejects when the
+ * signal aborts, and with Hung where nothing comes from it for too long; then it is killed.
+ */
+export const runInTurn = (
+  program: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  {
+    signal,
+    use,
+    quietMs = QUIET_MS,
+  }: { signal?: AbortSignal | undefined; use: (child: ChildProcess) => void; quietMs?: number },
+): Promise<number | null> =>
+  turns(
+    () =>
+      new Promise((resolve, reject) => {
+        signal?.throwIfAborted();
+        const stop = signal && { signal, killSignal: 'SIGKILL' as const };
+        const child = begin(program, args, { stdio: ['ignore', 'pipe', 'pipe'], ...stop });
+        const hung = () => {
+          child.kill('SIGKILL');
+          reject(new Hung(quietMs));
+        };
+        let timer = setTimeout(hung, quietMs);
+        const heard = () => {
+          clearTimeout(timer);
+          timer = setTimeout(hung, quietMs);
+        };
+        child.stdout?.on('data', heard);
+        child.stderr?.on('data', heard);
+        use(child);
+        child.on('error', (error) => {
+          clearTimeout(timer);
+          reject(error);
+        });
+        child.on('close', (code) => {
+          clearTimeout(timer);
+          resolve(code);
+        });
+      }),
+  );

@@ -1,0 +1,62 @@
+import { chromium, type Page } from '@playwright/test';
+import { CHROMIUM } from './e2e/browser.ts';
+import { startServer } from './e2e/server.ts';
+const server = await startServer({ MELLOW_SIGN_IN: 'on', MELLOW_SECRET_FILE: '/tmp/zz-secret' });
+const browser = await chromium.launch(CHROMIUM);
+const fresh = async () => await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+try {
+  const anna = await fresh();
+  await anna.goto(server.url + '/');
+  await anna.getByLabel('Name or e-mail address').fill('anna');
+  await anna.getByLabel('Password').fill('a guess or two');
+  await anna.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await anna.getByRole('alert').waitFor();
+  await anna.screenshot({ path: '/tmp/p1.png' });
+  await anna.goto(server.url + (await server.invite('anna', 'Anna Bell', 'admin')));
+  await anna.getByLabel('Password').fill('short');
+  await anna.getByRole('button', { name: 'Come in' }).click();
+  await anna.waitForTimeout(500);
+  await anna.screenshot({ path: '/tmp/p2.png' });
+  await anna.getByLabel('Password').fill('marigold over the café');
+  await anna.getByRole('button', { name: 'Come in' }).click();
+  await anna.getByRole('button', { name: /^Account of/ }).click();
+  await anna.getByText('Accounts …').click();
+  for (const [name, login] of [['Ben Moss', 'ben@house.example'], ['Rea Lind', 'rea']]) {
+    await anna.getByRole('textbox', { name: 'Name of somebody new' }).fill(name!);
+    await anna.getByRole('textbox', { name: 'E-mail address or short name' }).fill(login!);
+    await anna.getByRole('button', { name: 'Add', exact: true }).click();
+    await anna.getByLabel(`Invitation of ${name}`).waitFor();
+  }
+  const link = new URL(await anna.getByLabel('Invitation of Rea Lind').innerText()).pathname;
+  await anna.waitForTimeout(500);
+  await anna.screenshot({ path: '/tmp/p3.png' });
+  await anna.getByRole('button', { name: 'Close' }).click();
+  await anna.getByRole('button', { name: 'More of Slow Morning', exact: true }).click();
+  await anna.getByRole('menuitem', { name: 'People …' }).click();
+  const dialog = anna.getByRole('dialog', { name: 'People of Slow Morning' });
+  await dialog.getByRole('combobox', { name: 'Somebody to add' }).fill('Rea');
+  await anna.keyboard.press('Enter');
+  await dialog.getByRole('button', { name: 'Add', exact: true }).click();
+  await dialog.getByText('Rea Lind').waitFor();
+  await anna.waitForTimeout(500);
+  await anna.screenshot({ path: '/tmp/p4.png' });
+  await anna.getByRole('button', { name: 'Close' }).click();
+  const rea = await fresh();
+  await rea.goto(server.url + link);
+  await rea.getByLabel('Password').fill('marigold over the café');
+  await rea.getByRole('button', { name: 'Come in' }).click();
+  await rea.getByRole('link', { name: /^Slow Morning$/ }).click();
+  await rea.locator('.viewport canvas[role="img"]').waitFor();
+  await anna.getByRole('link', { name: /^Slow Morning$/ }).click();
+  await anna.locator('.viewport canvas[role="img"]').waitFor();
+  await rea.getByRole('button', { name: /3 Street/ }).first().click();
+  await anna.getByLabel('Rea Lind is at 3 Street').hover();
+  await anna.waitForTimeout(2500);
+  await anna.screenshot({ path: '/tmp/p5.png' });
+  await rea.getByRole('button', { name: /^Account of/ }).click();
+  await rea.waitForTimeout(1000);
+  await rea.screenshot({ path: '/tmp/p6.png' });
+} finally {
+  await browser.close();
+  await server.close();
+}
