@@ -1,5 +1,6 @@
+import { LOOK_THROUGH } from './db/keyedWork.ts';
 import { carryJob } from './jobs/carryJob.ts';
-import { measureWork } from './jobs/measureWork.ts';
+import { lookThroughWork, measureWork } from './jobs/measureWork.ts';
 import { proxyJob } from './jobs/proxyJob.ts';
 import { eachAlone, startWorkers, type JobServices, type Workers } from './jobs/queue.ts';
 import { readyTrackThread } from './track/trackThread.ts';
@@ -13,7 +14,7 @@ export const startAllWorkers = (services: JobServices, connectionString: string)
     services,
     connectionString,
     { proxy: eachAlone(proxyJob), render: renderJobs, track: eachAlone(trackJob), carry: eachAlone(carryJob) },
-    { measure: measureWork },
+    { measure: measureWork, [LOOK_THROUGH]: lookThroughWork },
     2,
   );
 };

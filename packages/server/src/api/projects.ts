@@ -64,7 +64,6 @@ export function projectRoutes(register: Register, { pool, store, events }: AppSe
     if (caller.role === 'reviewer') await assertOnlyStates(pool, body.edits);
     await assertOwnMedia(pool, caller, mediaOfEdits(body.edits));
     const answer = await applyChange(pool, projectId, body, caller.author);
-    await scheduleStaleMeasurements(pool, projectId);
     for (const { kind, value } of body.edits)
       if (kind === 'track' && value) void readyToTrack(value).catch(() => undefined);
     return answer;
@@ -72,9 +71,7 @@ export function projectRoutes(register: Register, { pool, store, events }: AppSe
   for (const direction of ['undo', 'redo'] as const)
     register(direction, async ({ params, body, caller }) => {
       const projectId = assertId('project', params.projectId);
-      const answer = await stepHistory(pool, projectId, direction, body.id, caller.author);
-      await scheduleStaleMeasurements(pool, projectId);
-      return answer;
+      return stepHistory(pool, projectId, direction, body.id, caller.author);
     });
   register('listChanges', async ({ params }) => {
     await assertProject(pool, assertId('project', params.projectId));

@@ -12,6 +12,7 @@ import { NotFound, Refused, StaleRevision } from '../errors.ts';
 import type { Author } from './author.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
 import { historyOf } from './history.ts';
+import { queueLookThrough } from './keyedWork.ts';
 import { notify } from './notify.ts';
 import { inTransaction, type Queryable } from './pool.ts';
 import { assertReferencesWithin } from './references.ts';
@@ -60,6 +61,7 @@ export async function answer(
   revisions: Record<string, number>,
 ): Promise<ChangeAnswer> {
   await db.query('update project set updated_at = now() where id = $1', [projectId]);
+  await queueLookThrough(db, projectId);
   await notify(db, projectId, 'change', { seq });
   return { seq, revisions, history: await historyOf(db, projectId, by.id) };
 }

@@ -22,6 +22,12 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
   );
   const { rows } = await pool.query<{ version: number }>('select version from migration');
   const known = new Set(rows.map((r) => r.version));
+  const [newest, ours] = [Math.max(0, ...known), Number(migrationFiles().at(-1)!.slice(0, 6))];
+  if (newest > ours)
+    throw new Error(
+      `The database is of a newer Mellow Hue (version ${newest} of its tables) than this one (${ours}): ` +
+        'start the newer one, or restore a backup of before.',
+    );
   const applied: string[] = [];
   for (const file of migrationFiles()) {
     const version = Number(file.slice(0, 6));
@@ -37,7 +43,17 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
 
 /** Brings our tables and the job queue's up to date; the names of our migrations that were applied. */
 export async function prepareDatabase(pool: pg.Pool, connectionString: string): Promise<string[]> {
-  const applied = await migrate(pool);
-  await runMigrations({ connectionString });
-  return applied;
+  const client = await pool.connect();
+  try {
+    // of two that start at once one waits here, and finds all of it done
+    await client.query('select pg_advisory_lock($1)', [MIGRATING]);
+    const applied = await migrate(pool);
+    await runMigrations({ connectionString });
+    return applied;
+  } finally {
+    // the lock goes with the connection, which is ended: also where a query has failed
+    client.release(true);
+  }
 }
+/** Any number that nothing else locks by in this database. */
+const MIGRATING = 20_261_129;

@@ -9,7 +9,6 @@ import { findMedia, type StoredMedia } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import type { AppServices } from '../services.ts';
 import { hasProxies } from '../media/proxies.ts';
-import { scheduleStaleMeasurements } from './measureWork.ts';
 import { queueJob, requeueJob } from './queue.ts';
 
 /** Makes a shot of each media, at the end of the reel, as one undoable change; queues the proxies that are missing. */
@@ -45,7 +44,6 @@ export async function addShots(
     await applyChangeWithin(db, projectId, change, by);
     for (const stored of imported) await ensureProxies(db, { store }, projectId, stored);
   });
-  await scheduleStaleMeasurements(pool, projectId);
   return { mediaIds: imported.map((m) => m.media.id), shotIds };
 }
 

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
 import { z } from 'zod';
 import {
   balanceOf,
@@ -9,14 +10,16 @@ import {
   SightingId,
   type FrameMeasurement,
   type Media,
+  ProjectId,
   type ProjectDocument,
   type Shot,
   type ShotRenderSighting,
 } from '@mellow/contract';
 import { compile, sightingAt } from '@mellow/core';
+import { queueAllKeyed, type KeyedRequest } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
-import { sightings as sightingStore } from '../db/entities.ts';
+import { projects, sightings as sightingStore } from '../db/entities.ts';
 import type { Queryable } from '../db/pool.ts';
 import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
@@ -27,7 +30,7 @@ import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
 import { whenQuiet } from './interactive.ts';
 import { notify } from '../db/notify.ts';
-import { queueKeyed, type KeyedWork } from './queue.ts';
+import type { KeyedWork } from './queue.ts';
 
 const Payload = z.object({ sightingId: SightingId });
 /**
@@ -38,6 +41,8 @@ const Payload = z.object({ sightingId: SightingId });
 const MEASURE_WIDTH = 480;
 /** Edits come in bursts while a hand moves: measure when it rests. */
 const REST_SECONDS = 0.3;
+/** For so long nobody else is answered, at most. */
+const LONGEST_HOLD_MS = 20;
 
 type InputsOf = (sightingId: string, colourwayId: string) => string | undefined;
 /**
@@ -103,10 +108,6 @@ const tracksUsed = (document: ProjectDocument, shotId: string) =>
       value.runs.map((r) => [r, document.trackedFrames[r.id] ?? 0]),
     ]);
 
-async function scheduleMeasurement(db: Queryable, sightingId: string): Promise<void> {
-  await queueKeyed(db, 'measure', `measure:${sightingId}`, { sightingId }, REST_SECONDS);
-}
-
 /** The colourways in which what is stored of a sighting no longer holds, with the hash of what it depends on now. */
 function staleColourways(
   document: ProjectDocument,
@@ -127,9 +128,23 @@ export async function scheduleStaleMeasurements(db: Queryable, projectId: string
   const document = await projectDocument(db, projectId);
   const stored = await storedInputs(db, projectId);
   const inputsOf = measurementInputs(document);
-  for (const { value } of document.sightings)
-    if (staleColourways(document, value.id, inputsOf, stored).length > 0) await scheduleMeasurement(db, value.id);
+  const requests: KeyedRequest[] = [];
+  let since = performance.now();
+  for (const { value } of document.sightings) {
+    if (staleColourways(document, value.id, inputsOf, stored).length > 0)
+      requests.push({ key: `measure:${value.id}`, payload: { sightingId: value.id } });
+    // a thousand sightings take a while: whoever asks the server for something meanwhile is answered
+    if (performance.now() - since < LONGEST_HOLD_MS) continue;
+    await setImmediate();
+    since = performance.now();
+  }
+  if (requests.length > 0) await queueAllKeyed(db, 'measure', requests, REST_SECONDS);
 }
+/** Looks through what was measured of a project after an edit. Of one that is gone there is nothing to look through. */
+export const lookThroughWork: KeyedWork = async ({ pool }, payload) => {
+  const { projectId } = z.object({ projectId: ProjectId }).parse(payload);
+  if (await projects.find(pool, projectId)) await scheduleStaleMeasurements(pool, projectId);
+};
 export async function scheduleAllStaleMeasurements(db: Queryable): Promise<void> {
   const { rows } = await db.query<{ id: string }>('select id from project');
   for (const { id } of rows) await scheduleStaleMeasurements(db, id);

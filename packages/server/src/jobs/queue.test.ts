@@ -4,12 +4,12 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { JobId } from '@mellow/contract';
 import { findJob, requestCancel } from '../db/jobs.ts';
 import { beat, releaseSilentWorkers, SILENCE_SECONDS } from '../db/workers.ts';
+import { queueKeyed } from '../db/keyedWork.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import {
   eachAlone,
   queueJob,
   queueJobs,
-  queueKeyed,
   requeueJob,
   startWorkers,
   type JobRun,

@@ -14,6 +14,7 @@ import {
   startJob,
   type NewJob,
 } from '../db/jobs.ts';
+import { queueKeyed } from '../db/keyedWork.ts';
 import { notify } from '../db/notify.ts';
 import { isDatabaseAway, openPool, type Queryable } from '../db/pool.ts';
 import { beat, releaseSilentWorkers, retire } from '../db/workers.ts';
@@ -39,7 +40,7 @@ export const eachAlone =
   (work: JobWork): JobsWork =>
   (services, runs) =>
     runs.map((run) => work(services, run));
-/** Work without a row of its own in the job table, keyed so that a newer request replaces a waiting one. */
+/** Work without a row of its own in the job table; see db/keyedWork. */
 export type KeyedWork = (services: JobServices, payload: unknown, signal: AbortSignal) => Promise<void>;
 
 class Cancelled extends Error {}
@@ -79,24 +80,6 @@ const Queued = z.union([
   z.object({ ids: z.array(z.uuid()).min(1) }),
   z.object({ id: z.uuid() }).transform(({ id }) => ({ ids: [id] })),
 ]);
-/**
- * Queues keyed work a little later, replacing a waiting request with the same key. Work of one kind takes its turn, so
- * that it never holds all the workers there are.
- */
-export async function queueKeyed(
-  db: Queryable,
-  task: string,
-  key: string,
-  payload: unknown,
-  delaySeconds: number,
-): Promise<void> {
-  await db.query(
-    `select graphile_worker.add_job($1, $2::json, queue_name => $1, job_key => $3,
-       run_at => now() + make_interval(secs => $4), max_attempts => 100)`,
-    [task, JSON.stringify(payload), key, delaySeconds],
-  );
-}
-
 export interface Workers {
   stop: () => Promise<void>;
 }
