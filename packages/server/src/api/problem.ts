@@ -3,7 +3,7 @@ import type { Problem, ProblemCode } from '@mellow/contract';
 import { isDatabaseAway } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
 
-const STATUS = {
+export const STATUS = {
   'invalid-input': 400,
   'signed-out': 401,
   'not-allowed': 403,
@@ -18,7 +18,7 @@ const STATUS = {
   internal: 500,
 } as const satisfies Record<ProblemCode, number>;
 
-const TITLE: Record<ProblemCode, string> = {
+export const TITLE: Record<ProblemCode, string> = {
   'invalid-input': 'The request is not valid',
   'signed-out': 'Nobody is signed in',
   'not-allowed': 'Not allowed',

@@ -1,6 +1,8 @@
+import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Problem } from '@mellow/contract';
 import { startHarness, type Harness } from '../testing/harness.ts';
+import { hashedPassword } from './signIn.ts';
 import { account, browser, PASSWORD, signedIn, type Browser } from '../testing/people.ts';
 
 const PLENTY = { signedIn: 1e6, without: 1e6 };
@@ -189,5 +191,52 @@ describe('requests that change something', () => {
     } finally {
       await few.close();
     }
+  });
+});
+
+describe('behind a proxy that does TLS', () => {
+  const host = 'hue.house.example';
+  /** What a proxy on this machine sends on; `fetch` lets nobody name the host. */
+  const send = (h: Harness, headers: Record<string, string>): Promise<{ status: number; cookie: string | undefined }> =>
+    new Promise((resolve, reject) => {
+      const sent = request(`${h.url}/api/sign-in`, {
+        method: 'POST',
+        headers: { host, 'content-type': 'application/json', connection: 'close', ...headers },
+      });
+      sent.on('response', (response) => {
+        response.resume();
+        resolve({ status: response.statusCode!, cookie: response.headers['set-cookie']?.[0] });
+      });
+      sent.on('error', reject);
+      sent.end(JSON.stringify({ login: 'pia', password: PASSWORD }));
+    });
+  let behind: Harness;
+  beforeAll(async () => {
+    behind = await startHarness({ people: true, behind: `https://${host}`, changesAMinute: PLENTY });
+    await account(behind, 'pia', 'member');
+  });
+  afterAll(() => behind.close());
+
+  it('cookies are for TLS only, and none is given where the proxy does not say that there is TLS', async () => {
+    const letIn = await send(behind, { 'x-forwarded-proto': 'https', origin: `https://${host}` });
+    expect([letIn.status, letIn.cookie]).toEqual([200, expect.stringMatching(/; Secure/)]);
+    expect(await send(behind, {})).toEqual({ status: 400, cookie: undefined });
+  });
+  it('only its own name is answered, and edits are taken from its own pages only', async () => {
+    const secure = { 'x-forwarded-proto': 'https' };
+    expect((await send(behind, { ...secure, host: 'rebound.example' })).status).toBe(400);
+    expect((await send(behind, { ...secure, origin: 'https://evil.example' })).status).toBe(400);
+    expect((await send(behind, { ...secure, origin: `https://${host}.evil.example` })).status).toBe(400);
+  });
+  it('guesses are counted by the address that the proxy names', async () => {
+    const from = async (address: string) =>
+      (await send(behind, { 'x-forwarded-proto': 'https', 'x-forwarded-for': address })).status;
+    await behind.pool.query(`update person set password = $1`, [await hashedPassword('another than that')]);
+    const guesses = [];
+    for (let i = 0; i < 11; i++) guesses.push(await from('10.0.0.66'));
+    expect(guesses).toEqual([...Array<number>(10).fill(403), 429]);
+    await behind.pool.query(`update person set password = $1`, [await hashedPassword(PASSWORD)]);
+    expect(await from('10.0.0.66')).toBe(429);
+    expect(await from('10.0.0.7')).toBe(200);
   });
 });

@@ -37,6 +37,8 @@ interface HarnessOn {
   /** People sign in; left out: everything is one person's. */
   people?: boolean;
   monitorToken?: string;
+  /** Where people find it, behind a proxy on this machine; left out: where it is. */
+  behind?: string;
   changesAMinute?: { signedIn: number; without: number };
   provider?: Provider;
   /** What it runs on, removed with it; left out: new ones. */
@@ -54,7 +56,7 @@ export async function startHarness({ workers = false, people = false, ...on }: H
   const log = { info: () => undefined, error: (o: object, m: string) => console.error(m, o) };
   const startRunning = () => startAllWorkers({ pool, store, log }, databaseUrl);
   let running = workers ? await startRunning() : undefined;
-  const address = new URL('http://127.0.0.1');
+  const address = new URL(on.behind ?? 'http://127.0.0.1');
   const options = {
     url: address,
     secret: 'of a test that nobody else sees',
@@ -62,11 +64,21 @@ export async function startHarness({ workers = false, people = false, ...on }: H
     changesAMinute: on.changesAMinute,
   };
   const signIn = people ? await openSignIn(pool, options) : undefined;
-  const services = { pool, store, events, log, url: address, signIn, monitorToken: on.monitorToken };
+  const services = {
+    pool,
+    store,
+    events,
+    log,
+    url: address,
+    signIn,
+    monitorToken: on.monitorToken,
+    proxies: 'loopback',
+  };
   const server = httpServer(createApp(services)).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
-  address.port = String((server.address() as AddressInfo).port);
-  const url = address.origin;
+  const { port } = server.address() as AddressInfo;
+  const url = `http://127.0.0.1:${port}`;
+  if (!on.behind) address.port = String(port);
   // a connection of its own for every call: one that is kept may be closed by the server just as the next call takes it
   const send = (route: Route, params: Record<string, string>, body: unknown) =>
     fetch(url + route.path.replaceAll(/\{(\w+)\}/g, (_, key: string) => params[key] ?? ''), {
