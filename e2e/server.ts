@@ -28,6 +28,8 @@ export interface TestServer extends LoadedDemo {
   rest: () => Promise<void>;
   /** The address below the server's own at which somebody chooses a password. */
   invite: (login: string, name: string, kind: string) => Promise<string>;
+  /** Writes a backup of it, which may be running, into a folder. */
+  backUp: (folder: string) => Promise<void>;
   /** Stops it if it runs, and removes its database and media. */
   close: () => Promise<void>;
 }
@@ -37,14 +39,18 @@ const loadedDemo = (): LoadedDemo | undefined => {
   return stated ? (JSON.parse(stated) as LoadedDemo) : undefined;
 };
 
+interface StartedWith {
+  /** The backup that it is restored from, in place of the demo. */
+  backup?: string;
+}
 /** `own`: what is set in the server's environment besides. */
-export async function startServer(own: NodeJS.ProcessEnv = {}): Promise<TestServer> {
+export async function startServer(own: NodeJS.ProcessEnv = {}, { backup }: StartedWith = {}): Promise<TestServer> {
   const testUrl = process.env.MELLOW_TEST_DATABASE_URL;
   if (!testUrl) throw new Error('MELLOW_TEST_DATABASE_URL is not set: run `npm test`.');
   const admin = new pg.Client({ connectionString: testUrl });
   await admin.connect();
   const name = `e2e_${randomUUID().replaceAll('-', '')}`;
-  const from = loadedDemo();
+  const from = backup ? undefined : loadedDemo();
   await admin.query(`create database ${name} ${from ? `template ${from.database}` : ''}`);
   const database = new URL(testUrl);
   database.pathname = `/${name}`;
@@ -56,11 +62,13 @@ export async function startServer(own: NodeJS.ProcessEnv = {}): Promise<TestServ
       env,
       stdio: ['ignore', 'pipe', 'inherit'],
     });
+  const run = async (...script: [string, ...string[]]) => {
+    const [code] = (await once(node(...script), 'close')) as [number];
+    if (code !== 0) throw new Error(`${script.join(' ')} ended with ${code}`);
+  };
+  const KEEPING = 'packages/server/src/backup/main.ts';
   if (from) cpSync(from.media, media, { recursive: true });
-  else {
-    const [code] = (await once(node('demo/seed.ts'), 'close')) as [number];
-    if (code !== 0) throw new Error('the demo could not be loaded');
-  }
+  else await (backup ? run(KEEPING, 'restore', backup) : run('demo/seed.ts'));
   let process_: ChildProcess | undefined;
   const end = async (signal: 'SIGKILL' | 'SIGTERM') => {
     if (!process_) return;
@@ -97,6 +105,7 @@ export async function startServer(own: NodeJS.ProcessEnv = {}): Promise<TestServ
       while ((await queued()) > 0) await setTimeout(200);
       await own.end();
     },
+    backUp: (folder) => run(KEEPING, 'backup', folder),
     async invite(...who) {
       const child = node('packages/server/src/people/main.ts', ...who);
       let said = '';

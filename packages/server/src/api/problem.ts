@@ -51,8 +51,12 @@ function fromDatabase(error: Error & { code?: string; detail?: string }): Refuse
       'invalid-input',
       `This refers to something that does not exist: ${error.detail ?? error.message}.`,
     );
-  if (error.code === '53100' || error.code === 'ENOSPC')
-    return new Refused('storage-full', 'The disk is full. Nothing was changed; free some space and try again.');
+  // 53100: PostgreSQL's own disk; ENOSPC: of a file that we write
+  if (error.code === '53100' || error.code === 'ENOSPC') {
+    const whose = error.code === '53100' ? 'database' : 'media folder';
+    const text = `The disk of the ${whose} is full. Nothing was changed; free some space and try again.`;
+    return new Refused('storage-full', text);
+  }
   return undefined;
 }
 
