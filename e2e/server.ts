@@ -28,6 +28,8 @@ export interface TestServer extends LoadedDemo {
   rest: () => Promise<void>;
   /** The address below the server's own at which somebody chooses a password. */
   invite: (login: string, name: string, kind: string) => Promise<string>;
+  /** The process id of the server that runs. */
+  pid: () => number;
   /** Writes a backup of it, which may be running, into a folder. */
   backUp: (folder: string) => Promise<void>;
   /** Stops it if it runs, and removes its database and media. */
@@ -105,6 +107,7 @@ export async function startServer(own: NodeJS.ProcessEnv = {}, { backup }: Start
       while ((await queued()) > 0) await setTimeout(200);
       await own.end();
     },
+    pid: () => process_!.pid!,
     backUp: (folder) => run(KEEPING, 'backup', folder),
     async invite(...who) {
       const child = node('packages/server/src/people/main.ts', ...who);
