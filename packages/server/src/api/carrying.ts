@@ -20,6 +20,7 @@ import { queueJob } from '../jobs/queue.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
 import type { Register } from './route.ts';
+import { KEPT } from './sendPicture.ts';
 
 /** The carried selection of a stack by its id, those in groups included. */
 function scribbleIn(layers: readonly Layer[], id: string): ScribbleLayer | undefined {
@@ -108,7 +109,7 @@ export function carryRoutes(register: Register, { pool }: AppServices): void {
     if (!mask) throw new NotFound('frame', `${params.frame} of run ${runId}`);
     response.set({
       'Content-Type': 'application/octet-stream',
-      'Cache-Control': 'private, max-age=31536000, immutable',
+      'Cache-Control': KEPT,
     });
     response.end(mask);
   });

@@ -14,7 +14,7 @@ import type { AppServices } from '../services.ts';
 import { assertAnimatedInRange } from './animatedRanges.ts';
 import { assertId } from './ids.ts';
 import { assertOwnMedia, assertSees, ownProject } from '../people/caller.ts';
-import { assertOnlyStates, mediaOfEdits } from '../people/editRights.ts';
+import { assertOnlyStates, assertStepOfReviewer, mediaOfEdits } from '../people/editRights.ts';
 import { parseInput, type Register } from './route.ts';
 
 export function projectRoutes(register: Register, { pool, store, events }: AppServices): void {
@@ -71,7 +71,8 @@ export function projectRoutes(register: Register, { pool, store, events }: AppSe
   for (const direction of ['undo', 'redo'] as const)
     register(direction, async ({ params, body, caller }) => {
       const projectId = assertId('project', params.projectId);
-      return stepHistory(pool, projectId, direction, body.id, caller.author);
+      const assertMay = caller.role === 'reviewer' ? assertStepOfReviewer : undefined;
+      return stepHistory(pool, projectId, direction, body.id, caller.author, assertMay);
     });
   register('listChanges', async ({ params }) => {
     await assertProject(pool, assertId('project', params.projectId));

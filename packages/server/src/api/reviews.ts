@@ -15,6 +15,7 @@ import { deliveryFolder } from '../media/store.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { assertId } from './ids.ts';
 import type { Register } from './route.ts';
+import { KEPT } from './sendPicture.ts';
 
 interface Opened {
   review: Review;
@@ -109,7 +110,8 @@ function clientRoutes(register: Register, { pool, store }: AppServices): void {
     if (!delivery) throw new NotFound('film of this review', String(params.deliveryId));
     if (delivery.job.state !== 'done') throw new Refused('conflict', 'This film is not finished.');
     const path = join(deliveryFolder(store, delivery.id), delivery.fileName);
-    const kept = { dotfiles: 'allow', immutable: true, maxAge: '1d', cacheControl: true } as const;
+    const headers = { 'Cache-Control': KEPT };
+    const kept = { dotfiles: 'allow', cacheControl: false, headers } as const;
     await new Promise<void>((resolve, reject) =>
       response.sendFile(path, kept, (error) => (error && !response.headersSent ? reject(error) : resolve())),
     );

@@ -9,7 +9,7 @@ import type {
 } from '@mellow/contract';
 import type pg from 'pg';
 import { NotFound, Refused, StaleRevision } from '../errors.ts';
-import type { Author } from './author.ts';
+import { isOf, type Author } from './author.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
 import { historyOf } from './history.ts';
 import { queueLookThrough } from './keyedWork.ts';
@@ -123,7 +123,7 @@ export async function applyChangeWithin(
   }
   await db.query(
     `update change set state = 'abandoned'
-      where project_id = $1 and state = 'undone' and person_id is not distinct from $2`,
+      where project_id = $1 and state = 'undone' and ${isOf('$2')}`,
     [projectId, by.id],
   );
   const { rows } = await db.query<{ seq: string }>(

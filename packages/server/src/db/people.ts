@@ -36,13 +36,15 @@ export async function addPerson(db: Queryable, { login, name, kind }: NewPerson)
  * Refused.
  */
 export async function changePerson(db: Queryable, id: string, { name, kind, isActive }: PersonChange): Promise<Person> {
+  // of two admins who each take the other's place one waits here
+  await db.query('lock table person in share row exclusive mode');
   const { rows } = await db.query(
     `update person set name = coalesce($2, name), kind = coalesce($3, kind), is_active = coalesce($4, is_active)
       where id = $1 returning ${COLUMNS}`,
     [id, name ?? null, kind ?? null, isActive ?? null],
   );
   if (!rows[0]) throw new NotFound('person', id);
-  const { rows: admins } = await db.query(`select 1 from person where kind = 'admin' and is_active for update`);
+  const { rows: admins } = await db.query(`select 1 from person where kind = 'admin' and is_active`);
   if (admins.length === 0)
     throw new Refused('conflict', 'Somebody must keep the accounts: this is the last admin.', [
       { path: kind ? 'kind' : 'isActive', message: 'is the last admin' },

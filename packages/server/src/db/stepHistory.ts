@@ -2,7 +2,7 @@
 import { ENTITIES, type ChangeAnswer } from '@mellow/contract';
 import type pg from 'pg';
 import { Refused } from '../errors.ts';
-import type { Author } from './author.ts';
+import { isOf, type Author } from './author.ts';
 import { answer, lockProject, write, type LoggedEdit, type Value } from './changes.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
 import { historyOf } from './history.ts';
@@ -16,10 +16,13 @@ interface Step {
   label: string;
   edits: LoggedEdit[];
 }
+/** Throws where whoever asks may not take a step. */
+type AssertMay = (edits: readonly LoggedEdit[]) => void;
+
 const NEXT_STEP: Record<Direction, string> = {
-  undo: `select seq, label, edits from change where project_id = $1 and person_id is not distinct from $2
+  undo: `select seq, label, edits from change where project_id = $1 and ${isOf('$2')}
     and state = 'done' order by seq desc limit 1`,
-  redo: `select seq, label, edits from change where project_id = $1 and person_id is not distinct from $2
+  redo: `select seq, label, edits from change where project_id = $1 and ${isOf('$2')}
     and state = 'undone' order by seq limit 1`,
 };
 
@@ -88,9 +91,10 @@ export async function stepHistory(
   direction: Direction,
   id: string,
   by: Author,
+  assertMay: AssertMay = () => undefined,
 ): Promise<ChangeAnswer> {
   try {
-    return await inTransaction(pool, (db) => stepWithin(db, projectId, direction, id, by));
+    return await inTransaction(pool, (db) => stepWithin(db, projectId, direction, id, by, assertMay));
   } catch (error) {
     if (error instanceof Overtaken) throw await passOver(pool, projectId, error, direction);
     throw error;
@@ -102,6 +106,7 @@ async function stepWithin(
   direction: Direction,
   id: string,
   by: Author,
+  assertMay: AssertMay,
 ): Promise<ChangeAnswer> {
   await lockProject(db, projectId);
   const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>(
@@ -117,6 +122,7 @@ async function stepWithin(
   const { rows } = await db.query<Step>(NEXT_STEP[direction], [projectId, by.id]);
   const step = rows[0];
   if (!step) throw new Refused('conflict', `There is nothing to ${direction}.`);
+  assertMay(step.edits);
   const revisions = await take(db, step, direction);
   await db.query('update change set state = $2, revisions = revisions || $3 where seq = $1', [
     step.seq,

@@ -150,7 +150,7 @@ describe('video', () => {
     const response = await fetch(`${h.url}/api/media/${media.id}/frames/proxy/5.png`);
     expect([response.status, response.headers.get('cache-control')]).toEqual([
       200,
-      'public, max-age=31536000, immutable',
+      'private, max-age=31536000, immutable',
     ]);
     writeFileSync(join(work, 'proxy.png'), Buffer.from(await response.arrayBuffer()));
     const png = execFileSync('ffmpeg', [

@@ -163,6 +163,17 @@ describe('what a request names in its body', () => {
     expect(approved.status).toBe(200);
     const [entry] = await people.viewer!.call('listChanges', { projectId });
     expect(entry!.who).toBe('Reviewer');
+    // their own approval they take back; what they did while they were an editor they do not
+    const undo = () => people.reviewer!.send('undo', { projectId }, { id: randomUUID() });
+    expect((await undo()).status).toBe(200);
+    const reviewer = (await people.reviewer!.call('me')).person!.id;
+    await giveRole(h.pool, projectId, reviewer, 'editor');
+    const now = (await people.editor!.call('getProject', { projectId })).sightings[0]!;
+    expect(
+      (await send('reviewer', { ...own, revision: now.revision, value: { ...now.value, steadyFrames: 1 } })).status,
+    ).toBe(200);
+    await giveRole(h.pool, projectId, reviewer, 'reviewer');
+    expect((await undo()).status).toBe(403);
   });
 });
 
