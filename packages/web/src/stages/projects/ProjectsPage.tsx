@@ -1,4 +1,4 @@
-import { Button, Input, Segmented } from 'antd';
+import { Button, Segmented } from 'antd';
 import { Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -54,11 +54,12 @@ export default function ProjectsPage() {
         <SwatchPair from="#8a8a8a" to="#d8d8d8" size={24} />
         <strong>Mellow Hue</strong>
         <span className="spring" />
-        <Input
-          allowClear
+        {/* the browser's own: what a field with everything to it takes would be loaded before the first picture */}
+        <input
+          type="search"
+          className="search"
           aria-label="Search projects"
           placeholder="Search by name or piece"
-          style={{ width: 240 }}
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
