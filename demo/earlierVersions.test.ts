@@ -7,7 +7,7 @@ import type pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { MediaId, ProjectId, ShotId } from '@mellow/contract';
 import { colourways, pieces, projects, shots } from '../packages/server/src/db/entities.ts';
-import { migrate, migrationFiles } from '../packages/server/src/db/migrate.ts';
+import { migrate, migrationFiles, prepareDatabase } from '../packages/server/src/db/migrate.ts';
 import { inTransaction } from '../packages/server/src/db/pool.ts';
 import { projectDocument } from '../packages/server/src/db/projects.ts';
 import { ownDatabase, type OwnDatabase } from '../packages/server/src/testing/ownDatabase.ts';
@@ -159,6 +159,19 @@ async function restOfIt(pool: pg.Pool): Promise<void> {
     `insert into history_step (id, project_id, change_seq, direction, who, revisions)
       select gen_random_uuid(), project_id, seq, 'undo', 'someone', '{}' from change limit 1`,
   );
+  const [person] = ids(1);
+  await row(
+    `insert into person (id, login, name, kind, password, subject)
+      values ($1, 'anna@house.example', 'Anna', 'member', '$argon2id$x', 'https://id.house.example 7')`,
+    person,
+  );
+  await row(`insert into invitation values ('\\x04030c', $1, now())`, person);
+  await row(`insert into membership values ($1, $2, 'editor')`, projectId, person);
+  await row(`insert into session values ('sid', '{"personId": "x"}', now())`);
+  await row(`insert into sign_in_attempt values ('address 10.0.0.66', 3, 1790000000000)`);
+  await row(`update change set person_id = $1 where seq = (select min(seq) from change)`, person);
+  await row('update history_step set person_id = $1', person);
+  await row('insert into installation (media_id) values ($1)', person);
   await row(`insert into kept_settings values ('Online', '{"preset": "vc3"}')`);
 }
 
@@ -166,7 +179,7 @@ let today: OwnDatabase;
 let whole: Stored;
 beforeAll(async () => {
   today = await ownDatabase();
-  await migrate(today.pool);
+  await prepareDatabase(today.pool, today.url);
   await film(today.pool);
   await restOfIt(today.pool);
   whole = await stored(today.pool);

@@ -33,11 +33,17 @@ describe('who is answered', () => {
   });
 });
 
+it('has defaults for all but the database, and is told of the log', () => {
+  expect(read({})).toMatchObject({ port: 5280, log: { level: 'info', terminal: false } });
+  const told = read({ MELLOW_LOG: 'terminal', LOG_LEVEL: 'debug' });
+  expect(told.log).toMatchObject({ level: 'debug', terminal: true });
+});
+
 describe('what is missing or wrong', () => {
   it.each([
-    [{ DATABASE_URL: '' }, /DATABASE_URL/],
-    [{ PORT: '70000' }, /PORT/],
-    [{ PORT: 'x' }, /PORT/],
-    [{ LOG_LEVEL: 'loud' }, /LOG_LEVEL/],
+    [{ DATABASE_URL: '' }, 'DATABASE_URL is not set'],
+    [{ PORT: '70000' }, 'PORT is “70000”'],
+    [{ PORT: 'x' }, 'PORT is “x”'],
+    [{ LOG_LEVEL: 'loud' }, 'LOG_LEVEL is “loud”'],
   ])('is said by name: %o', (env, name) => expect(() => read(env)).toThrow(name));
 });

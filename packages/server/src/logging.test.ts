@@ -2,7 +2,6 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { readConfig } from './config.ts';
 import { openLog } from './logging.ts';
 import { until } from './testing/harness.ts';
 
@@ -35,23 +34,5 @@ describe('the log', () => {
       await new Promise((resolve) => setTimeout(resolve, 20));
     }
     await until('the second file', async () => existsSync(join(folder, 'large', 'server.log.1')));
-  });
-});
-
-describe('the environment', () => {
-  const env = { DATABASE_URL: 'postgres://x' };
-  it('has defaults for all but the database', () => {
-    expect(readConfig(env)).toMatchObject({ host: '127.0.0.1', port: 5280, log: { level: 'info', terminal: false } });
-    expect(() => readConfig({})).toThrow('DATABASE_URL is not set');
-  });
-  it('is refused in plain words where it makes no sense', () => {
-    expect(() => readConfig({ ...env, PORT: '99999' })).toThrow('PORT is “99999”');
-    expect(() => readConfig({ ...env, PORT: 'x' })).toThrow('PORT');
-    expect(() => readConfig({ ...env, LOG_LEVEL: 'loud' })).toThrow('LOG_LEVEL is “loud”');
-    expect(() => readConfig({ ...env, HOST: '0.0.0.0' })).toThrow('sign-in');
-    expect(readConfig({ ...env, MELLOW_LOG: 'terminal', LOG_LEVEL: 'debug' }).log).toMatchObject({
-      level: 'debug',
-      terminal: true,
-    });
   });
 });
