@@ -225,12 +225,7 @@ const isUsed = ({ shots, plates }: ProjectDocument, { media }: StoredMedia): boo
  * Makes a new project of a zip: all of it, or none. Footage that is neither in the zip nor here is named in the answer;
  * it comes back to its shots when it is brought in. Throws Refused with the path in the zip.
  */
-export async function openArchive(
-  pool: pg.Pool,
-  store: MediaStore,
-  path: string,
-  by: Caller,
-): Promise<OpenedArchive> {
+export async function openArchive(pool: pg.Pool, store: MediaStore, path: string, by: Caller): Promise<OpenedArchive> {
   const zip = await readArchive(path);
   try {
     zip.manifest.media.forEach(assertMediaAgree);

@@ -6,8 +6,7 @@ import { whyNotEdit } from './rights.ts';
 
 const as = (role: Role): ProjectDocument => ({ ...documentWith([]), role });
 const sighting = documentWith([]).sightings[0]!.value;
-const edit = (fields: object): PlainEdit =>
-  ({ kind: 'sighting', id: sighting.id, value: { ...sighting, ...fields } });
+const edit = (fields: object): PlainEdit => ({ kind: 'sighting', id: sighting.id, value: { ...sighting, ...fields } });
 
 describe('edits', () => {
   it('are all an editor’s, none a viewer’s', () => {
