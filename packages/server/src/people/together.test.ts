@@ -139,12 +139,10 @@ describe('who has the project open', () => {
     await until('her leaving', async () => !ears.last().some((p) => p.page === annas));
     await ears.close();
   });
-  it('hears of the other’s edits within a second', async () => {
+  it('hears of the other’s edits', async () => {
     const ears = await hear(ben, randomUUID());
-    const began = Date.now();
     await edit(anna, 'Add', randomUUID(), {});
     await until('the edit', async () => ears.changes() > 0);
-    expect(Date.now() - began).toBeLessThan(1000);
     await ears.close();
   });
 });
