@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
+import pRetry from 'p-retry';
 import { z } from 'zod';
 import {
   balanceOf,
@@ -20,7 +21,7 @@ import { queueAllKeyed, type KeyedRequest } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { projects, sightings as sightingStore } from '../db/entities.ts';
-import type { Queryable } from '../db/pool.ts';
+import { isDatabaseAway, type Queryable } from '../db/pool.ts';
 import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
@@ -141,9 +142,13 @@ export async function scheduleStaleMeasurements(db: Queryable, projectId: string
   if (requests.length > 0) await queueAllKeyed(db, 'measure', requests, REST_SECONDS);
 }
 /** Looks through what was measured of a project after an edit. Of one that is gone there is nothing to look through. */
-export const lookThroughWork: KeyedWork = async ({ pool }, payload) => {
+export const lookThroughWork: KeyedWork = async ({ pool }, payload, signal) => {
   const { projectId } = z.object({ projectId: ProjectId }).parse(payload);
-  if (await projects.find(pool, projectId)) await scheduleStaleMeasurements(pool, projectId);
+  const lookThrough = async () => {
+    if (await projects.find(pool, projectId)) await scheduleStaleMeasurements(pool, projectId);
+  };
+  // there is one of these for every edit: an outage of the database is waited out, not made a failure of the queue's
+  await pRetry(lookThrough, { retries: 8, minTimeout: 200, signal, shouldRetry: ({ error }) => isDatabaseAway(error) });
 };
 export async function scheduleAllStaleMeasurements(db: Queryable): Promise<void> {
   const { rows } = await db.query<{ id: string }>('select id from project');
