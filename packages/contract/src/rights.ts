@@ -38,7 +38,7 @@ export const RIGHTS: Record<RouteName, Need> = {
   openArchive: 'member',
   setProjectState: 'editor',
   getProject: 'viewer',
-  // a reviewer may change nothing but how far a sighting is: db/changes sees to that
+  // a reviewer may change nothing but how far a sighting is: server/people/editRights sees to that
   change: 'reviewer',
   listChanges: 'viewer',
   undo: 'reviewer',

@@ -12,8 +12,8 @@ export const migrationFiles = (): string[] =>
     .sort();
 
 /**
- * Applies what is missing. The version row goes in before the SQL, in one transaction, so two servers that start at
- * once collide on the key instead of both migrating. Returns the names applied.
+ * Applies what is missing. The version row goes in before the SQL, in one transaction: nothing is applied twice.
+ * Returns the names applied; throws a plain sentence where the database is of a newer program.
  */
 export async function migrate(pool: pg.Pool): Promise<string[]> {
   await pool.query(

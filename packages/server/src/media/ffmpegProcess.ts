@@ -19,11 +19,13 @@ export const DECODER_THREADS = ['-threads', String(THREADS)];
 const turns = pLimit(availableParallelism() + 1);
 
 /** Linux ends a process with its parent where it is asked to (prctl, PR_SET_PDEATHSIG); elsewhere a pipe must do. */
-const hasSetpriv = spawnSync('setpriv', ['--pdeathsig', 'KILL', 'true']).status === 0;
+let hasSetpriv: boolean | undefined;
+const endsWithParent = (): boolean =>
+  (hasSetpriv ??= spawnSync('setpriv', ['--pdeathsig', 'KILL', 'true']).status === 0);
 
 export function begin(program: 'ffmpeg' | 'ffprobe', args: readonly string[], options: SpawnOptions): ChildProcess {
   const own = [program, '-max_alloc', String(MOST_BYTES_AT_ONCE), ...args];
-  const [command, ...rest] = hasSetpriv ? ['setpriv', '--pdeathsig', 'KILL', ...own] : own;
+  const [command, ...rest] = endsWithParent() ? ['setpriv', '--pdeathsig', 'KILL', ...own] : own;
   return spawn(command!, rest, options);
 }
 

@@ -88,6 +88,20 @@ describe('undo', () => {
   });
 });
 
+describe('an edit', () => {
+  it('has what was measured looked through, once however many there are', async () => {
+    const queued = async () =>
+      (await h.pool.query(`select 1 from graphile_worker.jobs where key = $1`, [`lookThrough:${projectId}`])).rowCount;
+    await h.pool.query(`delete from graphile_worker._private_jobs`);
+    expect(await queued()).toBe(0);
+    for (let i = 0; i < 3; i++) await edit(anna, 'Add', randomUUID(), {});
+    expect(await queued()).toBe(1);
+    await h.pool.query(`delete from graphile_worker._private_jobs`);
+    await undo(anna);
+    expect(await queued()).toBe(1);
+  });
+});
+
 describe('an edit of what the other has changed meanwhile', () => {
   it('is refused with what stands now, and nothing is overwritten', async () => {
     const id = randomUUID();
