@@ -82,7 +82,7 @@ async function film(name: string): Promise<ProjectId> {
     .filter((f) => /^shot-\d-\w+\.mp4$/.test(f))
     .sort();
   const incoming = files.map((file) => ({ path: join(media, file), name: file }));
-  const imported = await importFiles(pool, store, incoming, { keep: true });
+  const imported = await importFiles(pool, store, incoming, { take: 'leave' });
   if (imported.refused.length > 0) throw new Error(imported.refused.map((r) => r.reason).join(' '));
   const { shotIds } = await addShots({ pool, store }, projectId, imported.media, DEMO);
   const change = (label: string, edits: Edit[]) =>

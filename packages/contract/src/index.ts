@@ -18,6 +18,7 @@ export * from './still.ts';
 export * from './timecode.ts';
 export * from './text.ts';
 export * from './track.ts';
+export * from './upload.ts';
 export * from './work.ts';
 export * from './naming.ts';
 export * from './people.ts';

@@ -3,11 +3,11 @@ import type { Role } from './people.ts';
 import type { RouteName } from './routes.ts';
 
 /**
- * `anyone`: before one has signed in. `link`: the secret in the address is the right. `person`: any account. `member`,
- * `admin`: what one is in the house, or more. A role: in the project that the address names, or that what it names
- * belongs to.
+ * `anyone`: before one has signed in. `link`: the secret in the address is the right. `person`: any account.
+ * `contributor`: a member, or a guest who is an editor somewhere. `member`, `admin`: what one is in the house, or more.
+ * A role: in the project that the address names, or that what it names belongs to.
  */
-export type Need = 'anyone' | 'link' | 'person' | 'member' | 'admin' | Role;
+export type Need = 'anyone' | 'link' | 'person' | 'contributor' | 'member' | 'admin' | Role;
 
 export const RIGHTS: Record<RouteName, Need> = {
   health: 'anyone',
@@ -36,6 +36,7 @@ export const RIGHTS: Record<RouteName, Need> = {
   duplicateProject: 'editor',
   saveArchive: 'editor',
   openArchive: 'member',
+  openSentArchive: 'member',
   setProjectState: 'editor',
   getProject: 'viewer',
   // a reviewer may change nothing but how far a sighting is: server/people/editRights sees to that
@@ -45,6 +46,13 @@ export const RIGHTS: Record<RouteName, Need> = {
   redo: 'reviewer',
   here: 'viewer',
   events: 'viewer',
+  /** Only one's own are there. */
+  listUploads: 'contributor',
+  createUpload: 'contributor',
+  uploadOffset: 'contributor',
+  continueUpload: 'contributor',
+  dropUpload: 'contributor',
+  importUploads: 'editor',
   uploadMedia: 'editor',
   uploadPlate: 'editor',
   importFromFolder: 'editor',

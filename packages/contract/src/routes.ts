@@ -23,10 +23,11 @@ import { Note, NewNote, NewReview, NewVerdict, Review, ReviewPage, StandingVerdi
 import { Name } from './text.ts';
 import { CarryRequest } from './carrying.ts';
 import { RunResult, TrackRequest } from './track.ts';
+import { ImportUploads, SentFile, Upload } from './upload.ts';
 import { Delivery, Job, Preset, SightingMeasurements } from './work.ts';
 
 interface Route {
-  method: 'get' | 'post';
+  method: 'get' | 'post' | 'head' | 'patch' | 'delete';
   /** OpenAPI path with {parameters}. */
   path: string;
   body?: z.ZodType;
@@ -37,6 +38,8 @@ interface Route {
   answer?: z.ZodType;
   produces?: string;
   consumes?: string;
+  /** Headers that say more than the address, and what they say. */
+  headers?: Record<string, string>;
   status?: number;
 }
 
@@ -85,6 +88,8 @@ export const Readiness = z.object({
   freeBytes: z.number(),
 });
 export type Readiness = z.infer<typeof Readiness>;
+
+const TUS = { 'Tus-Resumable': 'Version of the protocol: 1.0.0' };
 
 /** Every endpoint: the server registers from this table, OpenAPI is printed from it, the web reads its types. */
 export const ROUTES = {
@@ -155,6 +160,14 @@ export const ROUTES = {
     answer: OpenedArchive,
     status: 201,
   },
+  /** A zip that is here as a whole. */
+  openSentArchive: {
+    method: 'post',
+    path: '/api/archives/sent',
+    body: SentFile,
+    answer: OpenedArchive,
+    status: 201,
+  },
   setProjectState: {
     method: 'post',
     path: '/api/projects/{projectId}/state',
@@ -221,6 +234,43 @@ export const ROUTES = {
     method: 'post',
     path: '/api/projects/{projectId}/media/from-folder',
     body: ImportFromFolder,
+    answer: ImportAnswer,
+    status: 201,
+  },
+  listUploads: { method: 'get', path: '/api/uploads', answer: z.array(Upload) },
+  createUpload: {
+    method: 'post',
+    path: '/api/uploads',
+    consumes: 'application/offset+octet-stream',
+    headers: {
+      ...TUS,
+      'Upload-Length': 'How long the file is, in bytes',
+      'Upload-Metadata': 'filename, and lastModified in ms since 1970, as keys and values in Base64',
+    },
+    produces: 'text/plain',
+    status: 201,
+  },
+  uploadOffset: { method: 'head', path: '/api/uploads/{uploadId}', headers: TUS, produces: 'text/plain' },
+  continueUpload: {
+    method: 'patch',
+    path: '/api/uploads/{uploadId}',
+    consumes: 'application/offset+octet-stream',
+    headers: { ...TUS, 'Upload-Offset': 'The byte of the file that the body begins with' },
+    produces: 'text/plain',
+    status: 204,
+  },
+  dropUpload: {
+    method: 'delete',
+    path: '/api/uploads/{uploadId}',
+    headers: TUS,
+    produces: 'text/plain',
+    status: 204,
+  },
+  importUploads: {
+    method: 'post',
+    path: '/api/projects/{projectId}/media/sent',
+    body: ImportUploads,
+    maxBytes: 8e6,
     answer: ImportAnswer,
     status: 201,
   },

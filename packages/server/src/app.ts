@@ -14,6 +14,7 @@ import { projectRoutes } from './api/projects.ts';
 import { reviewRoutes } from './api/reviews.ts';
 import { peopleRoutes } from './api/people.ts';
 import { registerOn } from './api/route.ts';
+import { sendingRoutes } from './api/sending.ts';
 import { carryRoutes } from './api/carrying.ts';
 import { trackRoutes } from './api/tracks.ts';
 import { workRoutes } from './api/work.ts';
@@ -57,6 +58,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   peopleRoutes(register, services);
   projectRoutes(register, services);
   mediaRoutes(register, services);
+  sendingRoutes(register, services);
   trackRoutes(register, services);
   carryRoutes(register, services);
   workRoutes(register, services);

@@ -16,6 +16,7 @@ import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { clearLeftovers } from './media/leftovers.ts';
 import { assertOwnMedia } from './media/identity.ts';
 import { openStore } from './media/store.ts';
+import { clearForgottenUploads } from './media/uploads.ts';
 import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
 import { openSignIn, type SignIn } from './people/signIn.ts';
@@ -26,6 +27,11 @@ import { startAllWorkers } from './workers.ts';
 
 /** How often what dead processes have left is looked for. */
 const CLEAR_MS = 3600 * 1000;
+
+const clearAll = async (root: string): Promise<string[]> => [
+  ...(await clearLeftovers(root)),
+  ...(await clearForgottenUploads(root)),
+];
 
 async function main(): Promise<void> {
   const config = readConfig(process.env);
@@ -38,7 +44,7 @@ async function main(): Promise<void> {
   const store = openStore(config.mediaRoot);
   await assertOwnMedia(pool, store);
   const clear = () =>
-    void clearLeftovers(store.root).then(
+    void clearAll(store.root).then(
       (left) => left.length > 0 && log.info({ left }, 'leftovers removed'),
       (error: unknown) => log.error({ error }, 'leftovers'),
     );

@@ -4,6 +4,7 @@ import { plainName, ROUTES } from '@mellow/contract';
 import { collectArchive, putInto } from '../archive/writeArchive.ts';
 import { openArchive } from '../archive/openArchive.ts';
 import { Refused } from '../errors.ts';
+import { removeUploads, sentFile } from '../media/uploads.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
 import { parseInput, type Register } from './route.ts';
@@ -25,6 +26,12 @@ export function archiveRoutes(register: Register, { pool, store }: AppServices, 
     await zip.finalize();
   });
 
+  register('openSentArchive', async ({ body, caller }) => {
+    const { path } = await sentFile(store, caller.author.id, body);
+    const opened = await openArchive(pool, store, path, caller);
+    await removeUploads(store, caller.author.id, [body.id]);
+    return opened;
+  });
   register(
     'openArchive',
     async ({ request, caller }) => {

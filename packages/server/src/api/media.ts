@@ -10,6 +10,8 @@ import {
   type FootageFault,
   type ImportAnswer,
   type MediaId,
+  type RefusedFile,
+  type UploadId,
 } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import type { Author } from '../db/author.ts';
@@ -23,11 +25,12 @@ import { footageCuts } from '../media/footageCuts.ts';
 import { footageFault } from '../media/footageFault.ts';
 import { hasProxies } from '../media/proxies.ts';
 import { channelsApart } from '../media/channelsApart.ts';
-import { importFiles, type Imported } from '../media/importMedia.ts';
+import { importFiles, type Imported, type ImportHow } from '../media/importMedia.ts';
 import { readAs } from '../media/readAs.ts';
 import type { IncomingFile } from '../media/sequence.ts';
 import { cubePath, framePath } from '../media/store.ts';
 import { sendKept, sendPicture } from './sendPicture.ts';
+import { removeUploads, sentFile } from '../media/uploads.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { parseInput, type Register } from './route.ts';
@@ -74,7 +77,7 @@ export function mediaRoutes(register: Register, services: AppServices): void {
   const importInto = async (
     projectId: string,
     incoming: IncomingFile[],
-    options: ImportOptions & { keep: boolean },
+    options: ImportHow,
     by: Author,
   ): Promise<ImportAnswer> => {
     const imported = await importFiles(pool, store, incoming, options);
@@ -86,6 +89,23 @@ export function mediaRoutes(register: Register, services: AppServices): void {
     const fresh = imported.media.filter((stored) => !back.includes(stored));
     const { mediaIds, shotIds } = await addShots(services, projectId, fresh, by);
     return { mediaIds: [...mediaIds, ...back.map((s) => s.media.id)], shotIds, refused: imported.refused };
+  };
+
+  const importPlates = async (
+    projectId: string,
+    incoming: IncomingFile[],
+    options: ImportHow,
+  ): Promise<Omit<ImportAnswer, 'shotIds'>> => {
+    const { files: plates, done } = await channelsApart(incoming, store.staging);
+    const imported = await importFiles(pool, store, plates, options).finally(done);
+    assertSomeCameIn(imported);
+    await inTransaction(pool, async (db) => {
+      for (const stored of imported.media) {
+        await addPlate(db, projectId, stored.media.id);
+        await ensureProxies(db, { store }, projectId, stored);
+      }
+    });
+    return { mediaIds: imported.media.map((m) => m.media.id), refused: imported.refused };
   };
 
   register('readMedia', ({ params, body }) => {
@@ -128,7 +148,7 @@ export function mediaRoutes(register: Register, services: AppServices): void {
       withUpload(request, async (incoming, options) => {
         const projectId = assertId('project', params.projectId);
         await assertProject(pool, projectId);
-        return importInto(projectId, incoming, { keep: false, ...options }, caller.author);
+        return importInto(projectId, incoming, { take: 'move', ...options }, caller.author);
       }),
     files,
   );
@@ -139,16 +159,7 @@ export function mediaRoutes(register: Register, services: AppServices): void {
       withUpload(request, async (incoming, options) => {
         const projectId = assertId('project', params.projectId);
         await assertProject(pool, projectId);
-        const { files: plates, done } = await channelsApart(incoming, store.staging);
-        const imported = await importFiles(pool, store, plates, { keep: false, ...options }).finally(done);
-        assertSomeCameIn(imported);
-        await inTransaction(pool, async (db) => {
-          for (const stored of imported.media) {
-            await addPlate(db, projectId, stored.media.id);
-            await ensureProxies(db, { store }, projectId, stored);
-          }
-        });
-        return { mediaIds: imported.media.map((m) => m.media.id), refused: imported.refused };
+        return importPlates(projectId, incoming, { take: 'move', ...options });
       }),
     files,
   );
@@ -179,7 +190,37 @@ export function mediaRoutes(register: Register, services: AppServices): void {
       for (const file of files) incoming.set(join(folder, file), { path: join(folder, file), name: basename(file) });
     }
     const { fps, timing } = body;
-    return importInto(projectId, [...incoming.values()], { keep: true, fps, timing }, caller.author);
+    return importInto(projectId, [...incoming.values()], { take: 'leave', fps, timing }, caller.author);
+  });
+
+  register('importUploads', async ({ params, body, caller, response }) => {
+    const projectId = assertId('project', params.projectId);
+    await assertProject(pool, projectId);
+    const gone = new AbortController();
+    response.on('close', () => gone.abort());
+    const sent: (IncomingFile & { id: UploadId })[] = [];
+    const { fps, timing } = body;
+    const how: ImportHow = { take: 'spare', fps, timing, signal: gone.signal };
+    /** What may yet come in another way is kept, so that it need not be sent again. */
+    const clear = (refused: readonly RefusedFile[]) => {
+      const offered = new Set(refused.filter((r) => r.offer).map((r) => r.name));
+      const done = sent.filter(({ name }) => !offered.has(name)).map(({ id }) => id);
+      return removeUploads(store, caller.author.id, done);
+    };
+    try {
+      for (const file of body.files)
+        sent.push({ ...(await sentFile(store, caller.author.id, file, gone.signal)), id: file.id });
+      const answer =
+        body.as === 'plates'
+          ? { ...(await importPlates(projectId, sent, how)), shotIds: [] }
+          : await importInto(projectId, sent, how, caller.author);
+      await clear(answer.refused);
+      return answer;
+    } catch (error) {
+      if (error instanceof Refused && error.refused) await clear(error.refused);
+      if (gone.signal.aborted) throw new Refused('conflict', 'The import was stopped.');
+      throw error;
+    }
   });
 
   register('listFolder', ({ request }) => listFolder(store, parseInput(ROUTES.listFolder.query, request.query).path));

@@ -28,10 +28,14 @@ const FORM = {
   },
 };
 
+const sentAs = ({ consumes }: Route): object =>
+  consumes === 'multipart/form-data' ? FORM : { type: 'string', format: 'binary' };
+
 /** Why an operation may be refused, beside what may happen to any. */
 export function problemsOf(name: RouteName, route: Route): ProblemCode[] {
   const need = RIGHTS[name];
-  const isChange = route.method === 'post';
+  const isChange = !['get', 'head'].includes(route.method);
+  const isImport = route.consumes !== undefined || name === 'importUploads' || name === 'openSentArchive';
   return [
     // an address or a query that cannot be read
     'invalid-input',
@@ -41,7 +45,7 @@ export function problemsOf(name: RouteName, route: Route): ProblemCode[] {
     ...(name.startsWith('sign') ? (['not-allowed', 'conflict'] as const) : []),
     ...(/\{/.test(route.path) ? (['not-found'] as const) : []),
     ...(isChange ? (['conflict', 'stale-revision', 'not-found', 'too-large', 'too-many'] as const) : []),
-    ...(route.consumes ? (['refused-media', 'storage-full'] as const) : []),
+    ...(isImport ? (['refused-media', 'storage-full'] as const) : []),
     ...(route.produces ? (['conflict'] as const) : []),
     ...(name === 'ready' ? (['storage-full'] as const) : []),
   ];
@@ -53,6 +57,13 @@ function operation(name: RouteName, route: Route): object {
     in: 'path',
     required: true,
     schema: PARAMETERS[key!] ?? UUID,
+  }));
+  const headers = Object.entries(route.headers ?? {}).map(([key, description]) => ({
+    name: key,
+    in: 'header',
+    required: true,
+    description,
+    schema: { type: 'string' },
   }));
   const query = Object.entries(route.query?.shape ?? {}).map(([key, schema]) => ({
     name: key,
@@ -73,9 +84,11 @@ function operation(name: RouteName, route: Route): object {
     operationId: name,
     summary: SUMMARIES[name],
     'x-needs': RIGHTS[name],
-    parameters: [...parameters, ...query],
+    parameters: [...parameters, ...query, ...headers],
     ...(route.body && { requestBody: { required: true, content: json(route.body, 'input') } }),
-    ...(route.consumes && { requestBody: { required: true, content: { [route.consumes]: { schema: FORM } } } }),
+    ...(route.consumes && {
+      requestBody: { required: true, content: { [route.consumes]: { schema: sentAs(route) } } },
+    }),
     responses: {
       [String(route.status ?? 200)]: { description: 'Done', content: ok },
       ...refused,

@@ -17,7 +17,7 @@ const FORM_LIMITS = { fieldSize: 1e4, fields: 20, fieldNameSize: 200 };
 /** Room that is left to the database, to proxies and to renders. */
 const KEPT_FREE_BYTES = 1e9;
 /** What would fill the disk is refused before it is sent. Throws Refused. */
-async function assertRoom(folder: string, bytes: number): Promise<void> {
+export async function assertRoom(folder: string, bytes: number): Promise<void> {
   const { bavail, bsize } = await statfs(folder);
   const room = bavail * bsize - KEPT_FREE_BYTES;
   if (bytes <= room) return;

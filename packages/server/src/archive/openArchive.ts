@@ -118,7 +118,7 @@ async function footageAsStated(
         await zip.unpack(ARCHIVE_PATHS.media(media.sha256, name), join(bench, name), { sha256, bytes });
       const incoming = files.map(({ name }) => ({ path: join(bench, name), name }));
       const imported = await importFiles(pool, store, incoming, {
-        keep: false,
+        take: 'move',
         ...(media.kind === 'sequence' && { fps: media.fps.num / media.fps.den }),
         ...(isOneByOne && { timing: 'frame by frame' }),
       });

@@ -146,6 +146,15 @@ export async function roleIn(db: Queryable, projectId: string, personId: string)
   });
   return rows[0]?.role;
 }
+/** Is somebody an editor of any project? */
+export async function isEditorAnywhere(db: Queryable, personId: string): Promise<boolean> {
+  const { rowCount } = await db.query({
+    name: 'membership.isEditorAnywhere',
+    text: `select 1 from membership where person_id = $1 and role = 'editor' limit 1`,
+    values: [personId],
+  });
+  return rowCount === 1;
+}
 /** Those of the given footage that lie in none of somebody's projects, however its files are read there. */
 export async function foreignMedia(db: Queryable, mediaIds: readonly string[], personId: string): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>({

@@ -30,7 +30,7 @@ const own = () => tiffFile({ width: W, height: H, r: ramp(0), g: ramp(1), b: ram
 async function sent(...files: [name: string, bytes: Buffer][]) {
   for (const [name, bytes] of files) writeFileSync(join(work, name), bytes);
   const incoming = files.map(([name]) => ({ path: join(work, name), name }));
-  return importFiles(h.pool, h.store, incoming, { keep: true });
+  return importFiles(h.pool, h.store, incoming, { take: 'leave' });
 }
 async function frames(id: MediaId) {
   const found = [];

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
+import { copyFile, link, mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ImportOptions, MediaId, RefusedFile } from '@mellow/contract';
 import { findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
@@ -28,8 +28,23 @@ async function hashGroup({ kind, files }: FileGroup, folder: string, oneByOne: b
   return hashOfMedia(kind, hashed, oneByOne);
 }
 
-/** `keep` copies the files (media folder) instead of moving them (upload). */
-type Options = ImportOptions & { keep: boolean };
+export interface ImportHow extends ImportOptions {
+  /** What happens to the files where they lie. */
+  take: keyof typeof TAKE;
+  /** Aborted: no further video or sequence is begun with. */
+  signal?: AbortSignal;
+}
+/** `leave`: they are another's. `spare`: whoever sent them removes them once they are in; they cost no second room. */
+const TAKE = { move: rename, leave: copyFile, spare: linkOrCopy };
+const NO_LINKS = ['EPERM', 'EXDEV', 'EMLINK', 'ENOTSUP', 'ENOSYS'];
+async function linkOrCopy(from: string, to: string): Promise<void> {
+  try {
+    await link(from, to);
+  } catch (error) {
+    if (!NO_LINKS.includes(String((error as NodeJS.ErrnoException).code))) throw error;
+    await copyFile(from, to);
+  }
+}
 
 /**
  * Checks, describes and stores footage. Every video and every numbered sequence stands alone: what is refused is listed
@@ -39,11 +54,12 @@ export async function importFiles(
   db: Queryable,
   store: MediaStore,
   incoming: readonly IncomingFile[],
-  options: Options,
+  options: ImportHow,
 ): Promise<Imported> {
   const { groups, refused } = groupFiles(incoming);
   const imported: Imported = { media: [], restored: [], refused };
   for (const group of groups) {
+    options.signal?.throwIfAborted();
     try {
       const { stored, isRestored } = await importGroup(db, store, group, options);
       imported.media.push(stored);
@@ -61,14 +77,14 @@ async function importGroup(
   db: Queryable,
   store: MediaStore,
   given: FileGroup,
-  options: Options,
+  options: ImportHow,
 ): Promise<{ stored: StoredMedia; isRestored: boolean }> {
   const fps = options.fps ? { num: Math.round(options.fps * 1000), den: 1000 } : { num: 24, den: 1 };
   // checked in a folder of its own under its own names, so that a sequence's pattern meets just its files
   const bench = join(store.staging, randomUUID());
   await mkdir(bench, { recursive: true });
   try {
-    for (const { path, name } of given.files) await (options.keep ? copyFile : rename)(path, join(bench, name));
+    for (const { path, name } of given.files) await TAKE[options.take](path, join(bench, name));
     const { group, notes } = await readable(given, bench);
     const { described, firstFrameSeconds, oneByOne } = await probeMedia({
       path: join(bench, group.input),

@@ -27,7 +27,7 @@ export function openStore(root: string): MediaStore {
   return store;
 }
 /** Where nobody but the server's own user has anything to do: pictures of what is not public yet lie there. */
-const OWN_PARTS = ['staging', 'store', 'frames', 'deliveries', 'cubes', 'carrying'];
+const OWN_PARTS = ['staging', 'uploads', 'store', 'frames', 'deliveries', 'cubes', 'carrying'];
 function ownFolder(path: string): void {
   mkdirSync(path, { recursive: true, mode: OWN_ONLY });
   try {
@@ -45,6 +45,9 @@ export const framesFolder = (store: MediaStore, mediaId: string, size: FrameSize
 export const framePath = (store: MediaStore, mediaId: string, size: FrameSize, frame: number): string =>
   join(framesFolder(store, mediaId, size), `${String(frame).padStart(6, '0')}.png`);
 export const cubePath = (store: MediaStore, sha256: string): string => join(store.root, 'cubes', `${sha256}.cube`);
+/** Files on their way of somebody; of nobody in particular where nobody signs in. */
+export const uploadsFolder = (store: Pick<MediaStore, 'root'>, personId: string | null): string =>
+  join(store.root, 'uploads', personId ?? 'anybody');
 /** Where passes that are being made keep how far they have come. */
 export const keptCarriersFolder = (store: MediaStore): string => join(store.root, 'carrying');
 export const deliveryFolder = (store: MediaStore, deliveryId: string): string =>

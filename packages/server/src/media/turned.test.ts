@@ -48,7 +48,7 @@ function turned(file: string, deg: keyof typeof MATRICES | 45): string {
   return path;
 }
 async function imported(file: string): Promise<StoredMedia> {
-  const { media, refused } = await importFiles(h.pool, h.store, [{ path: file, name: file }], { keep: true });
+  const { media, refused } = await importFiles(h.pool, h.store, [{ path: file, name: file }], { take: 'leave' });
   if (!media[0]) throw new Error(refused[0]!.reason);
   return media[0];
 }

@@ -4,7 +4,7 @@ import { includesRole, RIGHTS, type Need, type Person, type Role, type RouteName
 import { LOCAL, type Author } from '../db/author.ts';
 import { findDelivery } from '../db/deliveries.ts';
 import { findJob } from '../db/jobs.ts';
-import { foreignMedia, giveRole, roleIn } from '../db/people.ts';
+import { foreignMedia, giveRole, isEditorAnywhere, roleIn } from '../db/people.ts';
 import type { Queryable } from '../db/pool.ts';
 import { NotFound, Refused } from '../errors.ts';
 import type { AppServices } from '../services.ts';
@@ -103,6 +103,10 @@ export async function callerOf(
   if (need === 'member') {
     if (person.kind === 'member') return caller;
     throw notAllowed('Guests work in the projects that they were given: this is for the house.');
+  }
+  if (need === 'contributor') {
+    if (person.kind === 'member' || (await isEditorAnywhere(pool, person.id))) return caller;
+    throw notAllowed('Only who edits in some project may send files.');
   }
   if (!isRole(need)) throw notAllowed('This is not allowed.');
   if (params.projectId === undefined && params.mediaId !== undefined) {

@@ -61,7 +61,7 @@ beforeAll(async () => {
     join(work, 'card.mkv'),
   ]);
   const incoming = [{ path: join(work, 'card.mkv'), name: 'card.mkv' }];
-  media = (await importFiles(h.pool, h.store, incoming, { keep: true })).media[0]!;
+  media = (await importFiles(h.pool, h.store, incoming, { take: 'leave' })).media[0]!;
   source = codesIn(join(work, 'card.mkv'));
 });
 afterAll(async () => {
@@ -264,7 +264,7 @@ describe('sound', () => {
       file,
     ]);
     const incoming = [{ path: file, name: 'heard.mov' }];
-    withSound = (await importFiles(h.pool, h.store, incoming, { keep: true })).media[0]!;
+    withSound = (await importFiles(h.pool, h.store, incoming, { take: 'leave' })).media[0]!;
   });
   const part: Span = { from: 7, to: 18 };
   it.each(['vc3', 'ffv1', 'jpeg2000'] as const)('of %s is that of its frames, to the last bit', async (preset) => {

@@ -43,7 +43,7 @@ beforeAll(async () => {
     join(work, 'flat.mkv'),
   ]);
   const incoming = [{ path: join(work, 'flat.mkv'), name: 'flat.mkv' }];
-  media = (await importFiles(h.pool, h.store, incoming, { keep: true })).media[0]!;
+  media = (await importFiles(h.pool, h.store, incoming, { take: 'leave' })).media[0]!;
 });
 afterAll(async () => {
   await pool.close();

@@ -28,7 +28,7 @@ beforeAll(async () => {
     { cwd: work },
   );
   const incoming = [{ name: 'count.mp4', path: join(work, 'count.mp4') }];
-  [media] = (await importFiles(h.pool, h.store, incoming, { keep: true })).media as [StoredMedia];
+  [media] = (await importFiles(h.pool, h.store, incoming, { take: 'leave' })).media as [StoredMedia];
   all = [];
   for await (const luma of decodeLuma(h.store, media, 0, COUNT - 1)) all.push(bytes(luma));
 });

@@ -13,6 +13,7 @@ import type {
   RouteName,
   RunResult,
   SightingMeasurements,
+  Upload,
 } from '@mellow/contract';
 import { freshDocument, freshTracks } from './fresh.ts';
 import { pending } from './pending.ts';
@@ -42,6 +43,7 @@ export const api = createApi({
     'Verdicts',
     'Kept',
     'People',
+    'Uploads',
   ],
   endpoints: (build) => ({
     listProjects: build.query<ProjectCard[], void>({
@@ -109,6 +111,7 @@ export const api = createApi({
       query: ({ projectId, mediaId, ...body }) => ({ route: 'readMedia', params: { projectId, mediaId }, body }),
       invalidatesTags: ['Jobs'],
     }),
+    uploads: build.query<Upload[], void>({ query: () => ({ route: 'listUploads' }), providesTags: ['Uploads'] }),
     importFromFolder: build.mutation<AnswerOf<'importFromFolder'>, BodyOf<'importFromFolder'> & { projectId: string }>({
       query: ({ projectId, ...body }) => ({ route: 'importFromFolder', params: { projectId }, body }),
       invalidatesTags: ['Project', 'Jobs'],
@@ -133,6 +136,7 @@ export const {
   useGetProjectQuery,
   useFootageFaultsQuery,
   useFootageCutsQuery,
+  useUploadsQuery,
   useMeasurementsQuery,
   useTracksQuery,
   useJobsQuery,

@@ -1,80 +1,94 @@
-// Files on their way to the server: with progress, and to be stopped.
+// Files that the user brings in: sent, with progress, to be held and to be stopped; then taken in by the server.
 import {
   ROUTES,
   type CubeFile,
-  type OpenedArchive,
   type ImportOptions,
+  type ImportUploads,
+  type OpenedArchive,
   type Problem,
   type RefusedFile,
 } from '@mellow/contract';
-import { addressOf, problemText } from './requests.ts';
+import { addressOf, ask, problemText, type Answered } from './requests.ts';
+import { sendFiles, type HowFar, type Sending } from './sending.ts';
 
 export interface Outcome {
   mediaIds: string[];
   refused: RefusedFile[];
   said: string | undefined;
 }
-export interface Upload {
-  /** What came in and what did not; `said` where nothing did and the server or the user said why. */
-  done: Promise<Outcome>;
-  abort: () => void;
+/** A file, or some, on the way; `said` in what comes of it: why nothing came in. */
+export interface Upload<T> extends Pick<Sending, 'pause' | 'goOn' | 'stop'> {
+  done: Promise<T>;
+}
+
+/** Sends files; where all are there, has the server take them in. */
+function sentAndTaken<T>(
+  files: readonly File[],
+  tell: (now: HowFar) => void,
+  take: (sent: ImportUploads['files'], stopped: AbortSignal) => Promise<T>,
+  failed: (said: string) => T,
+): Upload<T> {
+  const stopped = new AbortController();
+  const { done, pause, goOn, stop } = sendFiles(files, tell);
+  return {
+    done: done.then(async (sent) => {
+      if (sent.said !== undefined) return failed(sent.said);
+      return take(sent.files, stopped.signal);
+    }),
+    pause,
+    goOn,
+    stop() {
+      stopped.abort();
+      stop();
+    },
+  };
 }
 
 /** Sends footage or mattes into a project. */
-export function uploadFiles(
-  route: 'uploadMedia' | 'uploadPlate',
+export const uploadFiles = (
+  as: ImportUploads['as'],
   projectId: string,
   files: readonly File[],
-  { fps, timing }: ImportOptions,
-  onProgress: (share: number) => void,
-): Upload {
-  const form = new FormData();
-  if (fps !== undefined) form.append('fps', String(fps));
-  if (timing) form.append('timing', timing);
-  for (const file of files) form.append('files', file);
-  const { answered, abort } = sent(addressOf(route, { projectId }), form, onProgress);
-  return { done: answered.then(({ status, text }) => outcomeOf(route, status, text)), abort };
+  options: ImportOptions,
+  tell: (now: HowFar) => void,
+): Upload<Outcome> =>
+  sentAndTaken(
+    files,
+    tell,
+    async (sent, signal) => {
+      const body = { as, files: sent, ...options };
+      return outcomeOf(await ask('importUploads', { params: { projectId }, body, signal }), signal);
+    },
+    (said) => ({ mediaIds: [], refused: [], said }),
+  );
+
+/** What the server's answer comes to. Exported for its test. */
+export function outcomeOf(
+  { data, error }: Answered<Pick<Outcome, 'mediaIds' | 'refused'>>,
+  stopped?: AbortSignal,
+): Outcome {
+  if (data) return { ...data, said: undefined };
+  if (stopped?.aborted) return { mediaIds: [], refused: [], said: 'The import was stopped.' };
+  return { mediaIds: [], refused: error.problem?.refused ?? [], said: problemText(error) };
 }
 
-interface Sent {
-  /** Status 0: it was stopped, or nobody answered. */
-  answered: Promise<{ status: number; text: string }>;
-  abort: () => void;
-}
-/** Sends a form; fetch tells nothing of how much has been sent. */
-function sent(address: string, form: FormData, onProgress: (share: number) => void): Sent {
-  const request = new XMLHttpRequest();
-  request.upload.onprogress = (e) => onProgress(e.loaded / e.total);
-  const answered = new Promise<{ status: number; text: string }>((resolve) => {
-    request.onloadend = () => resolve({ status: request.status, text: request.responseText });
-  });
-  request.open('POST', address);
-  request.send(form);
-  return { answered, abort: () => request.abort() };
-}
-
-/** Sends a project that was saved as a zip; `said` where it was refused or stopped. */
-export function uploadArchive(
-  file: File,
-  onProgress: (share: number) => void,
-): { done: Promise<OpenedOutcome>; abort: () => void } {
-  const form = new FormData();
-  form.append('files', file);
-  const { answered, abort } = sent(addressOf('openArchive'), form, onProgress);
-  return { done: answered.then(({ status, text }) => openedOutcome(status, text)), abort };
-}
+/** A project that was opened; `said` where it was refused or stopped. */
 export interface OpenedOutcome {
   opened?: OpenedArchive;
   said?: string;
 }
-/** What the answer to an uploaded project comes to. Exported for its test. */
-export function openedOutcome(status: number, text: string): OpenedOutcome {
-  if (status === 0) return { said: 'It was stopped; no project was made.' };
-  const body = parsed(text);
-  const opened = ROUTES.openArchive.answer.safeParse(body);
-  if (status < 400 && opened.success) return { opened: opened.data };
-  return { said: (body as Problem | undefined)?.detail ?? problemText({ status }) };
-}
+/** Sends a project that was saved as a zip. */
+export const uploadArchive = (file: File, tell: (now: HowFar) => void): Upload<OpenedOutcome> =>
+  sentAndTaken<OpenedOutcome>(
+    [file],
+    tell,
+    async ([sent], signal) => {
+      const { data, error } = await ask('openSentArchive', { body: sent!, signal });
+      if (data) return { opened: data };
+      return { said: signal.aborted ? 'It was stopped; no project was made.' : problemText(error) };
+    },
+    (said) => ({ said }),
+  );
 
 /** Brings a look-up table in; `said` where it was refused. */
 export async function uploadCube(projectId: string, file: File): Promise<{ cube?: CubeFile; said?: string }> {
@@ -88,19 +102,6 @@ export async function uploadCube(projectId: string, file: File): Promise<{ cube?
   const cube = ROUTES.uploadCube.answer.safeParse(body);
   if (response.ok && cube.success) return { cube: cube.data };
   return { said: (body as Problem | undefined)?.detail ?? problemText({ status: response.status }) };
-}
-
-/** What an upload's answer comes to. Exported for its test. */
-export function outcomeOf(route: 'uploadMedia' | 'uploadPlate', status: number, text: string): Outcome {
-  const nothing = { mediaIds: [], refused: [] as RefusedFile[] };
-  if (status === 0) return { ...nothing, said: 'The upload was stopped; nothing was imported.' };
-  const body = parsed(text);
-  if (status < 400) {
-    const answer = ROUTES[route].answer.safeParse(body);
-    return answer.success ? { ...answer.data, said: undefined } : { ...nothing, said: problemText({ status: 500 }) };
-  }
-  const problem = body as Problem | undefined;
-  return { mediaIds: [], refused: problem?.refused ?? [], said: problem?.detail ?? problemText({ status }) };
 }
 function parsed(text: string): unknown {
   try {

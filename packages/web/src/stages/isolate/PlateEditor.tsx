@@ -3,7 +3,6 @@ import { useState } from 'react';
 import { hasAlpha, type PlateLayer } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { api } from '../../data/api.ts';
-import { uploadFiles } from '../../data/upload.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
@@ -29,7 +28,8 @@ export function PlateEditor({
     stack.changeLayer(layer.id, `${layer.name}: ${label}`, change);
   const send = async (files: File[]) => {
     setSending(true);
-    const { mediaIds, refused, said } = await uploadFiles('uploadPlate', projectId, files, {}, () => undefined).done;
+    const { uploadFiles } = await import('../../data/upload.ts');
+    const { mediaIds, refused, said } = await uploadFiles('plates', projectId, files, {}, () => undefined).done;
     setSending(false);
     const reasons = refused.map((r) => `${r.name}: ${r.reason}`);
     if (reasons.length > 0 || said)

@@ -16,8 +16,8 @@ export function useOpenZip() {
   const send = async (file: File) => {
     // not on the way to the first picture: few open a zip
     const { uploadArchive } = await import('../../data/upload.ts');
-    const upload = uploadArchive(file, (share) => setSending((now) => now && { ...now, share }));
-    setSending({ share: 0, abort: upload.abort });
+    const upload = uploadArchive(file, ({ share }) => setSending((now) => now && { ...now, share }));
+    setSending({ share: 0, abort: upload.stop });
     const { opened, said } = await upload.done;
     setSending(undefined);
     if (!opened) return void message.error(said, 10);

@@ -3,31 +3,16 @@ import { FolderOpen } from 'lucide-react';
 import type { ProjectDocument } from '@mellow/contract';
 import { RefusedFiles } from '../../ui/RefusedFiles.tsx';
 import { CutListButton, CutListSaid, useCutList } from './CutList.tsx';
-import { useImport } from './useImport.ts';
+import { HalfSent } from './HalfSent.tsx';
+import { sendingText } from './halfSent.ts';
+import { useImport, type OnItsWay } from './useImport.ts';
 
 /** Where files are dropped, what is on its way and what did not come in. */
 export function ImportArea({ document, onBrowse }: { document: ProjectDocument; onBrowse: () => void }) {
   const projectId = document.project.value.id;
   const cutList = useCutList(document);
   const { sending, left, send, sendFrameByFrame, forget } = useImport(projectId);
-  if (sending) {
-    const isSending = sending.share < 1;
-    return (
-      <div className="card">
-        {isSending ? `Sending ${sending.name}` : `Checking ${sending.name}: every frame is decoded once`}
-        <span className="row">
-          <Progress
-            className="grow"
-            percent={Math.round(sending.share * 100)}
-            status={isSending ? 'normal' : 'active'}
-          />
-          <Button size="small" onClick={sending.abort}>
-            Cancel
-          </Button>
-        </span>
-      </div>
-    );
-  }
+  if (sending) return <Sending {...sending} />;
   return (
     <>
       <div className="row">
@@ -49,8 +34,30 @@ export function ImportArea({ document, onBrowse }: { document: ProjectDocument; 
         </Button>
         {document.media.length > 0 && <CutListButton onFile={cutList.read} />}
       </div>
+      <HalfSent />
       <CutListSaid said={cutList.said} onClose={cutList.forget} />
       <RefusedFiles {...left} onFrameByFrame={sendFrameByFrame} onClose={forget} />
     </>
+  );
+}
+
+function Sending(sending: OnItsWay) {
+  const { share, isPaused, pause, goOn, stop } = sending;
+  const isSending = share < 1;
+  return (
+    <div className="card">
+      {sendingText(sending)}
+      <span className="row">
+        <Progress className="grow" percent={Math.floor(share * 100)} status={isSending ? 'normal' : 'active'} />
+        {isSending && (
+          <Button size="small" onClick={isPaused ? goOn : pause}>
+            {isPaused ? 'Go on' : 'Pause'}
+          </Button>
+        )}
+        <Button size="small" onClick={stop}>
+          Cancel
+        </Button>
+      </span>
+    </div>
   );
 }

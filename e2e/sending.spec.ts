@@ -1,0 +1,72 @@
+// A film on its way to the server: paused, gone on with, broken off by a reload, and sent on from where it was.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { words } from '../packages/server/src/media/words.ts';
+import { startServer, type TestServer } from './server.ts';
+
+const work = mkdtempSync(join(tmpdir(), 'mellow-sending-'));
+const film = join(work, 'film.mkv');
+let server: TestServer;
+test.beforeAll(async () => {
+  const noise = words('-v error -f lavfi -i testsrc2=size=640x360:rate=24,noise=alls=60:allf=t -frames:v 24 -c:v ffv1');
+  execFileSync('ffmpeg', [...noise, film]);
+  server = await startServer();
+});
+test.afterAll(async () => {
+  await server.close();
+  rmSync(work, { recursive: true, force: true });
+});
+
+test('a film is sent, held, broken off and sent on', async ({ page }) => {
+  const offsets: number[] = [];
+  page.on('request', (request) => {
+    if (request.method() === 'PATCH') offsets.push(Number(request.headers()['upload-offset']));
+  });
+  await page.goto(server.url);
+  await page.getByRole('link', { name: 'Slow Morning, from the start', exact: true }).click();
+  await page.getByRole('link', { name: 'Shots', exact: true }).click();
+  const choose = () => page.locator('input[type="file"][multiple]').first().setInputFiles(film);
+  const network = await page.context().newCDPSession(page);
+  await network.send('Network.enable');
+  const slowly = (uploadThroughput: number) =>
+    network.send('Network.emulateNetworkConditions', {
+      ...{ offline: false, latency: 0, downloadThroughput: -1, uploadThroughput },
+    });
+  // some thirty seconds for the whole of it
+  await slowly(statSync(film).size / 30);
+  const bar = page.getByRole('progressbar').first();
+  const share = async () => Number(await bar.getAttribute('aria-valuenow'));
+
+  await test.step('it is paused, and goes on', async () => {
+    await choose();
+    await expect.poll(share).toBeGreaterThan(9);
+    await page.getByRole('button', { name: 'Pause' }).click();
+    await expect(page.getByText('film.mkv is paused')).toBeVisible();
+    const held = await share();
+    await page.getByRole('button', { name: 'Go on' }).click();
+    await expect.poll(share).toBeGreaterThan(held);
+  });
+  await test.step('after a reload it is known, and chosen again it goes on from there', async () => {
+    await expect.poll(share).toBeGreaterThan(40);
+    await page.reload();
+    await expect(page.getByText(/Sent, and not brought in: film\.mkv \d+ %/)).toBeVisible();
+    await slowly(-1);
+    offsets.length = 0;
+    await choose();
+    await expect(page.getByText('film', { exact: true }).first()).toBeVisible();
+    expect(offsets).toHaveLength(1);
+    expect(offsets[0]).toBeGreaterThan(0.3 * statSync(film).size);
+    await expect(page.getByText(/Sent, and not brought in/)).toHaveCount(0);
+  });
+  await test.step('what is stopped leaves nothing behind', async () => {
+    await slowly(statSync(film).size / 30);
+    await choose();
+    await expect.poll(share).toBeGreaterThan(9);
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await expect(page.getByText('The upload was stopped; nothing was imported.')).toBeVisible();
+    await expect.poll(async () => (await fetch(`${server.url}/api/uploads`)).text()).toBe('[]');
+  });
+});
