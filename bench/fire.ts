@@ -1,0 +1,441 @@
+// Proof by fire: `npm run fire -- [KILLS] [DATABASE KILLS] [STOPS]`. A server with the demo is at work: somebody edits,
+// sends and brings in footage, tracks, renders, and every edit has something measured. All the while the plug is
+// pulled: the server is killed, the database is killed, the server is asked to stop, at any moment. Told: whether an
+// acknowledged edit was lost or done twice, how long until it served again, whether work stood still, and what was left
+// behind.
+import { createHash, randomUUID } from 'node:crypto';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { words } from '../packages/server/src/media/words.ts';
+
+const root = join(import.meta.dirname, '..');
+const pg = createRequire(join(root, 'packages/server/package.json'))('pg') as typeof import('pg');
+const [KILLS, DATABASE_KILLS, STOPS] = [200, 50, 50].map((usual, i) => Number(process.argv[2 + i] ?? usual)) as [
+  number,
+  number,
+  number,
+];
+/** After every so many blows it is seen to that whatever runs is taken up. */
+const LOOKED_AT_EVERY = 10;
+const SECONDS = 1000;
+
+const work = mkdtempSync(join(tmpdir(), 'mellow-fire-'));
+const media = join(work, 'media');
+mkdirSync(media);
+/** A plain script, which has no types. */
+const { startCluster } = (await import(String(new URL('../scripts/cluster.mjs', import.meta.url)))) as {
+  startCluster: (folder: string, name: string) => Promise<{ url: string; stop: () => Promise<void> }>;
+};
+const cluster = await startCluster(join(work, 'postgres'), 'fire');
+const env = {
+  ...process.env,
+  DATABASE_URL: cluster.url,
+  MELLOW_MEDIA: media,
+  MELLOW_LOGS: join(work, 'logs'),
+  PORT: '0',
+};
+const node = (script: string): ChildProcess =>
+  spawn(process.execPath, ['--import', 'tsx', script], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
+
+const told: string[] = [];
+const say = (text: string): void => {
+  told.push(text);
+  console.log(`${new Date().toISOString().slice(11, 19)} ${text}`);
+};
+const faults: string[] = [];
+const fault = (text: string): void => {
+  faults.push(text);
+  say(`FAULT ${text}`);
+};
+
+// ——— the server, and how it is ended
+
+let url = '';
+let server: ChildProcess | undefined;
+let slowest = 0;
+async function start(): Promise<void> {
+  const began = Date.now();
+  for (;;) {
+    const child = (server = node('packages/server/src/main.ts'));
+    let said = '';
+    child.stderr!.on('data', (text: Buffer) => (said += text.toString()));
+    const address = new Promise<string | undefined>((resolve) => {
+      child.stdout!.on('data', (text: Buffer) => {
+        const found = /READY (\S+)/.exec(text.toString())?.[1];
+        if (found) resolve(found);
+      });
+      child.once('close', () => resolve(undefined));
+    });
+    const found = await address;
+    if (found) {
+      url = found;
+      slowest = Math.max(slowest, Date.now() - began);
+      return;
+    }
+    // the database may be on its way up; the start script begins a server anew too
+    if (Date.now() - began > 60 * SECONDS) throw new Error(`the server does not start: ${said}`);
+    await pause(200);
+  }
+}
+async function end(signal: 'SIGKILL' | 'SIGTERM'): Promise<void> {
+  const closed = once(server!, 'close');
+  server!.kill(signal);
+  const late = pause(30 * SECONDS, 'late', { ref: false });
+  if ((await Promise.race([closed, late])) === 'late') {
+    fault(`${signal} did not end the server within 30 s`);
+    server!.kill('SIGKILL');
+    await closed;
+  }
+}
+/** The first process of our own cluster, by the port that it listens at. */
+function killDatabase(): void {
+  const { port } = new URL(cluster.url);
+  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
+    let command = '';
+    try {
+      command = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+    } catch {
+      // it has ended meanwhile
+    }
+    if (!/\/postgres\0-D\0/.test(command) || !command.includes(`\0-p\0${port}\0`)) continue;
+    process.kill(Number(pid), 'SIGKILL');
+    return;
+  }
+  fault('there was no database to kill');
+}
+
+// ——— asking, as a page does: again and again until there is an answer
+
+interface Answer<T> {
+  status: number;
+  body: T;
+}
+const over = new AbortController();
+const isOver = (): boolean => over.signal.aborted;
+async function ask<T>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+  for (;;) {
+    try {
+      const response = await fetch(url + path, {
+        method,
+        headers: { connection: 'close', 'content-type': 'application/json' },
+        ...(body !== undefined && { body: JSON.stringify(body) }),
+        signal: AbortSignal.timeout(60 * SECONDS),
+      });
+      const text = await response.text();
+      if (response.status !== 503) return { status: response.status, body: JSON.parse(text || 'null') as T };
+    } catch {
+      // away: asked again
+    }
+    await pause(50);
+  }
+}
+
+// ——— what is done all the while
+
+interface Stored<T = { id: string; name: string }> {
+  value: T & { id: string };
+  revision: number;
+}
+interface Document {
+  pieces: Stored[];
+  shots: Stored<{ name: string; projectId: string; mediaId: string }>[];
+  colourways: Stored[];
+  recipes: Stored<Record<string, unknown>>[];
+  media: { id: string; sha256: string; frames: number }[];
+}
+interface Changed {
+  revisions: Record<string, number>;
+}
+let at = '';
+const document = async () => (await ask<Document>('GET', at)).body;
+
+/** One after the other, each with its own id; how often each was acknowledged is known. */
+const acknowledged: string[] = [];
+async function edits(): Promise<void> {
+  const id = randomUUID();
+  let revision: number | null = null;
+  for (let n = 0; !isOver(); n++) {
+    const value = {
+      id,
+      projectId: at.split('/').at(-1),
+      name: `Piece ${n}`,
+      kind: 'product',
+      position: 9,
+      partOf: null,
+    };
+    const change = { id: randomUUID(), label: `Fire ${n}`, edits: [{ kind: 'piece', id, revision, value }] };
+    const { status, body }: Answer<Changed> = await ask('POST', `${at}/changes`, change);
+    if (status !== 200) return fault(`edit ${n} was answered with ${status}: ${JSON.stringify(body)}`);
+    const next: number = body.revisions[id]!;
+    if (next !== (revision ?? 0) + 1) fault(`edit ${n} is revision ${next}, after ${revision}`);
+    revision = next;
+    acknowledged.push(change.id);
+    await pause(30);
+  }
+}
+/** A recipe that changes has its colours measured anew. */
+async function measured(): Promise<void> {
+  const { recipes } = await document();
+  for (let n = 0; !isOver(); n++) {
+    const recipe = recipes[n % recipes.length]!;
+    const value = { ...recipe.value, strength: ((n % 9) + 1) / 10 };
+    const body = {
+      id: randomUUID(),
+      label: 'Turn',
+      edits: [{ kind: 'recipe', id: recipe.value.id, revision: recipe.revision, value }],
+    };
+    const answer = await ask<Changed>('POST', `${at}/changes`, body);
+    if (answer.status === 200) recipe.revision = answer.body.revisions[recipe.value.id]!;
+    else fault(`a recipe was answered with ${answer.status}: ${JSON.stringify(answer.body).slice(0, 300)}`);
+    await pause(2000);
+  }
+}
+const sent: { sha256: string; mediaIds: string[] }[] = [];
+/** A new film each time, in pieces, each from where the server says. */
+async function uploads(): Promise<void> {
+  for (let n = 0; !isOver(); n++) {
+    const file = join(work, 'film.mkv');
+    const noise = `testsrc2=size=320x180:rate=24,noise=alls=40:allf=t:all_seed=${n + 1}`;
+    execFileSync('ffmpeg', [...words('-v error -y -f lavfi -i'), noise, ...words('-frames:v 8 -c:v ffv1'), file]);
+    const bytes = readFileSync(file);
+    const sha256 = createHash('sha256').update(bytes).digest('hex');
+    const tus = { 'tus-resumable': '1.0.0', connection: 'close' };
+    const named = `filename ${Buffer.from(`film-${n}.mkv`).toString('base64')}`;
+    let id: string | undefined;
+    let here = 0;
+    while (!isOver() && (id === undefined || here < bytes.length)) {
+      try {
+        if (id === undefined) {
+          const headers = { ...tus, 'upload-length': String(bytes.length), 'upload-metadata': named };
+          const begun = await fetch(`${url}/api/uploads`, { method: 'POST', headers });
+          if (begun.status === 201) id = begun.headers.get('location')!.split('/').at(-1)!;
+          continue;
+        }
+        const head = await fetch(`${url}/api/uploads/${id}`, { method: 'HEAD', headers: tus });
+        if (head.status === 404) {
+          fault(`the upload ${id}, which was begun, is gone`);
+          id = undefined;
+          continue;
+        }
+        here = Number(head.headers.get('upload-offset') ?? 0);
+        const headers = { ...tus, 'content-type': 'application/offset+octet-stream', 'upload-offset': String(here) };
+        const body = new Uint8Array(bytes.subarray(here, here + 300_000));
+        const patched = await fetch(`${url}/api/uploads/${id}`, { method: 'PATCH', headers, body });
+        if (patched.status === 204) here = Number(patched.headers.get('upload-offset'));
+      } catch {
+        await pause(50);
+      }
+      await pause(20);
+    }
+    if (isOver()) return;
+    const taken = { as: 'footage', files: [{ id, sha256 }] };
+    const answer = await ask<{ mediaIds: string[] }>('POST', `${at}/media/sent`, taken);
+    if (answer.status === 201) sent.push({ sha256, mediaIds: answer.body.mediaIds });
+    // taken in just before the plug was pulled: the answer was lost, not the film
+    else if (answer.status !== 404)
+      fault(`an import was answered with ${answer.status}: ${JSON.stringify(answer.body)}`);
+    await pause(500);
+  }
+}
+interface Delivery {
+  id: string;
+  job: { id: string; state: string; message: string | null };
+}
+async function renders(): Promise<void> {
+  const { shots, colourways } = await document();
+  for (let n = 0; !isOver(); n++) {
+    const body = {
+      shotIds: [shots[n % 5]!.value.id],
+      colourwayIds: [colourways[0]!.value.id],
+      preset: n % 2 ? 'ffv1' : 'h264',
+    };
+    const asked = (await ask<Delivery[]>('POST', `${at}/deliveries`, body)).body;
+    if (!Array.isArray(asked)) {
+      fault(`a render was answered with ${JSON.stringify(asked)}`);
+      continue;
+    }
+    const open = async () =>
+      (await ask<Delivery[]>('GET', `${at}/deliveries`)).body.find((d) => asked.some((a) => a.id === d.id))?.job;
+    while (!isOver() && ['queued', 'running'].includes((await open())?.state ?? 'done')) await pause(500);
+  }
+}
+/** A region that is tracked, again and again, each time as a track of its own. */
+async function tracks(): Promise<void> {
+  const { shots } = await document();
+  const shot = shots[0]!.value;
+  const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
+  for (let n = 0; !isOver(); n++) {
+    const id = randomUUID();
+    const region = { form: 'spline', points: [corner(250, 290), corner(545, 290), corner(545, 690), corner(250, 690)] };
+    const freedom = { move: true, turn: true, scale: true, shear: true, perspective: false };
+    const value = { id, projectId: shot.projectId, shotId: shot.id, name: `Case ${n}`, referenceFrame: 0 };
+    const track = { ...value, region, freedom, holdOuts: [], manual: [], runs: [] };
+    const change = { id: randomUUID(), label: 'Draw', edits: [{ kind: 'track', id, revision: null, value: track }] };
+    await ask('POST', `${at}/changes`, change);
+    await ask('POST', `${at}/track-runs`, { trackId: id, spans: [{ from: 0, to: 20 }] });
+    await pause(4000);
+  }
+}
+
+// ——— what is looked at
+
+async function query<T extends object>(text: string, values: unknown[] = []): Promise<T[]> {
+  for (;;) {
+    const client = new pg.Client({ connectionString: cluster.url });
+    client.on('error', () => undefined);
+    try {
+      await client.connect();
+      return (await client.query<T>(text, values)).rows;
+    } catch (error) {
+      if (!/terminat|ECONN|starting up|shutting down|timeout/.test(String(error))) throw error;
+      await pause(200);
+    } finally {
+      await client.end().catch(() => undefined);
+    }
+  }
+}
+let longestStill = 0;
+/** Waits until whatever is called running is in the hands of somebody who lives. */
+async function takenUp(): Promise<void> {
+  const began = Date.now();
+  for (;;) {
+    const [row] = await query<{ n: number }>(
+      `select count(*)::int as n from job where state = 'running' and not exists (
+         select 1 from graphile_worker._private_jobs g join worker_heartbeat w on w.id = g.locked_by
+          where w.at > now() - interval '10 s'
+            and (g.key = job.id::text or g.payload::text like '%' || job.id || '%'))`,
+    );
+    if (row!.n === 0) break;
+    if (Date.now() - began > 60 * SECONDS) {
+      fault('work stood still for over a minute');
+      break;
+    }
+    await pause(250);
+  }
+  longestStill = Math.max(longestStill, Date.now() - began);
+}
+
+const blows = [
+  ...Array<'kill'>(KILLS).fill('kill'),
+  ...Array<'database'>(DATABASE_KILLS).fill('database'),
+  ...Array<'stop'>(STOPS).fill('stop'),
+]
+  .map((kind) => ({ kind, at: Math.random() }))
+  .sort((a, b) => a.at - b.at);
+
+try {
+  say(`${KILLS} kills of the server, ${DATABASE_KILLS} of the database, ${STOPS} stops`);
+  const seeded = node('demo/seed.ts');
+  if (((await once(seeded, 'close')) as [number])[0] !== 0) throw new Error('the demo could not be loaded');
+  await start();
+  const projects = (await ask<{ id: string; name: string }[]>('GET', '/api/projects')).body;
+  at = `/api/projects/${projects.find((p) => p.name === 'Slow Morning')!.id}`;
+  const doing = [edits(), measured(), uploads(), renders(), tracks()];
+  for (const each of doing) each.catch((error: unknown) => fault(String(error)));
+  for (const [n, { kind }] of blows.entries()) {
+    await pause(300 + Math.random() * 4 * SECONDS);
+    if (kind === 'database') {
+      killDatabase();
+      await pause(2 * SECONDS);
+      if (server!.exitCode !== null || server!.signalCode !== null) {
+        say('the server ended with its database, and is started again');
+        await start();
+      }
+    } else {
+      await end(kind === 'kill' ? 'SIGKILL' : 'SIGTERM');
+      await start();
+    }
+    if ((n + 1) % LOOKED_AT_EVERY === 0) {
+      await takenUp();
+      const [{ n: done }] = (await query<{ n: number }>(`select count(*)::int as n from job where state = 'done'`)) as [
+        { n: number },
+      ];
+      const sofar = `${acknowledged.length} edits, ${sent.length} films, ${done} jobs done`;
+      say(`${n + 1} blows: ${sofar}, longest start ${slowest} ms`);
+    }
+  }
+  over.abort();
+  await Promise.all(doing);
+
+  // everything comes to rest, once more from a fresh start
+  await end('SIGKILL');
+  await start();
+  const restedBy = Date.now() + 20 * 60 * SECONDS;
+  for (;;) {
+    const [row] = await query<{ n: number }>(
+      `select (select count(*) from job where state in ('queued', 'running'))::int
+        + (select count(*) from graphile_worker._private_jobs where attempts < max_attempts)::int as n`,
+    );
+    if (row!.n === 0) break;
+    if (Date.now() > restedBy) {
+      fault(`${row!.n} jobs never came to rest`);
+      break;
+    }
+    await pause(500);
+  }
+
+  const log = await query<{ id: string; n: number }>('select id, count(*)::int as n from change group by id');
+  const times = new Map(log.map((row) => [row.id, row.n]));
+  const lost = acknowledged.filter((id) => !times.has(id)).length;
+  const doubled = [...times.values()].filter((n) => n > 1).length;
+  if (lost > 0 || doubled > 0) fault(`${lost} acknowledged edits lost, ${doubled} done twice`);
+  const failed = await query<{ kind: string; message: string }>(`select kind, message from job where state = 'failed'`);
+  for (const { kind, message } of failed) fault(`a ${kind} failed: ${message}`);
+
+  // every finished file is whole
+  const stored = await query<{ id: string; sha256: string; frames: number; input: string }>(
+    `select id, sha256, (description->>'frames')::int as frames, files->>'input' as input from media`,
+  );
+  for (const { id, sha256, frames, input } of stored) {
+    const proxies = readdirSync(join(media, 'frames', id, 'proxy')).length;
+    if (proxies !== frames) fault(`${input} has ${proxies} of ${frames} small pictures`);
+    const file = join(media, 'store', sha256, input);
+    if (!/%/.test(input) && createHash('sha256').update(readFileSync(file)).digest('hex') !== sha256)
+      fault(`${input} is not what was sent`);
+  }
+  for (const { sha256, mediaIds } of sent)
+    if (!stored.some((m) => m.sha256 === sha256 && mediaIds.includes(m.id))) fault('a film that was taken in is gone');
+  const deliveries = await query<{ id: string; file_name: string }>(
+    `select d.id, d.file_name from delivery d join job j on j.id = d.job_id where j.state = 'done'`,
+  );
+  for (const { id, file_name } of deliveries) {
+    const file = join(media, 'deliveries', id, file_name);
+    const count = words('-v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0');
+    const frames = execFileSync('ffprobe', [...count, file], { encoding: 'utf8' }).trim();
+    if (frames !== '48') fault(`${file_name} has ${frames} frames`);
+  }
+
+  // what is left behind: nothing that only a dead process knew of, and nothing that the database does not know
+  const inFolder = (name: string): string[] => readdirSync(join(media, name));
+  const known = new Set([
+    ...stored.flatMap((m) => [m.id, m.sha256]),
+    ...(await query<{ id: string }>('select id from delivery')).map((d) => d.id),
+    'identity',
+  ]);
+  const orphans = ['store', 'frames', 'deliveries'].flatMap((folder) =>
+    inFolder(folder)
+      .filter((name) => !known.has(name))
+      .map((name) => `${folder}/${name}`),
+  );
+  if (orphans.length > 0) fault(`left behind: ${orphans.join(', ')}`);
+  const stagings = inFolder('staging').filter((name) => !name.startsWith(`${server!.pid}.`));
+  if (stagings.length > 0) fault(`staging of dead processes: ${stagings.join(', ')}`);
+  const parts = execFileSync('find', [media, '-name', '*.part'], { encoding: 'utf8' }).trim();
+  if (parts) fault(`parts: ${parts}`);
+
+  const more = `${acknowledged.length} edits acknowledged, ${sent.length} films, ${deliveries.length} renders done`;
+  say(`${blows.length} blows survived: ${more}; ${lost} edits lost, ${doubled} doubled`);
+  say(`longest start ${slowest} ms; longest that work stood still ${longestStill} ms; ${faults.length} faults`);
+} finally {
+  over.abort();
+  if (server && server.exitCode === null) await end('SIGTERM');
+  await cluster.stop();
+  if (faults.length === 0) rmSync(work, { recursive: true, force: true });
+  else console.log(`what is left lies in ${work}`);
+}
+process.exit(faults.length === 0 ? 0 : 1);
