@@ -6,7 +6,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -25,6 +25,8 @@ const LOOKED_AT_EVERY = 10;
 const SECONDS = 1000;
 
 const work = mkdtempSync(join(tmpdir(), 'mellow-fire-'));
+// the database's own user has to get in
+chmodSync(work, 0o755);
 const media = join(work, 'media');
 mkdirSync(media);
 /** A plain script, which has no types. */
@@ -42,9 +44,7 @@ const env = {
 const node = (script: string): ChildProcess =>
   spawn(process.execPath, ['--import', 'tsx', script], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
 
-const told: string[] = [];
 const say = (text: string): void => {
-  told.push(text);
   console.log(`${new Date().toISOString().slice(11, 19)} ${text}`);
 };
 const faults: string[] = [];
@@ -58,11 +58,13 @@ const fault = (text: string): void => {
 let url = '';
 let server: ChildProcess | undefined;
 let slowest = 0;
+/** What it has said of its end. */
+let said = '';
 async function start(): Promise<void> {
   const began = Date.now();
   for (;;) {
     const child = (server = node('packages/server/src/main.ts'));
-    let said = '';
+    said = '';
     child.stderr!.on('data', (text: Buffer) => (said += text.toString()));
     const address = new Promise<string | undefined>((resolve) => {
       child.stdout!.on('data', (text: Buffer) => {
@@ -343,7 +345,7 @@ try {
       killDatabase();
       await pause(2 * SECONDS);
       if (server!.exitCode !== null || server!.signalCode !== null) {
-        say('the server ended with its database, and is started again');
+        fault(`the server ended with its database: ${said.trim()}`);
         await start();
       }
     } else {

@@ -13,6 +13,7 @@ export * from './problem.ts';
 export * from './projectDocument.ts';
 export * from './review.ts';
 export * from './routes.ts';
+export * from './space.ts';
 export * from './span.ts';
 export * from './still.ts';
 export * from './timecode.ts';

@@ -38,6 +38,9 @@ export const RIGHTS: Record<RouteName, Need> = {
   openArchive: 'member',
   openSentArchive: 'member',
   setProjectState: 'editor',
+  deleteProject: 'editor',
+  /** Only of what one may see. */
+  space: 'member',
   getProject: 'viewer',
   // a reviewer may change nothing but how far a sighting is: server/people/editRights sees to that
   change: 'reviewer',
@@ -74,6 +77,7 @@ export const RIGHTS: Record<RouteName, Need> = {
   retryJob: 'editor',
   listDeliveries: 'viewer',
   render: 'editor',
+  deleteDelivery: 'editor',
   download: 'viewer',
   deliveryStill: 'viewer',
   listKeptSettings: 'person',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ChangeAnswer, ChangeEntry, ChangeRequest, HistoryStep } from './change.ts';
 import { CubeFile } from './entities.ts';
 import { Here } from './events.ts';
-import { ColourwayId, MediaId, ProjectId, ShotId } from './ids.ts';
+import { ColourwayId, DeliveryId, MediaId, ProjectId, ShotId } from './ids.ts';
 import { FolderEntry, FootageFault, FoundCut, ImportOptions, Media, Reading } from './media.ts';
 import { NamePattern } from './naming.ts';
 import {
@@ -20,6 +20,7 @@ import { RefusedFile } from './problem.ts';
 import { KeptSettings } from './renderSettings.ts';
 import { OpenedArchive, ProjectCard, ProjectDocument, ProjectState } from './projectDocument.ts';
 import { Note, NewNote, NewReview, NewVerdict, Review, ReviewPage, StandingVerdict } from './review.ts';
+import { Space } from './space.ts';
 import { Name } from './text.ts';
 import { CarryRequest } from './carrying.ts';
 import { RunResult, TrackRequest } from './track.ts';
@@ -174,6 +175,9 @@ export const ROUTES = {
     body: z.object({ state: ProjectState }),
     answer: z.object({ state: ProjectState }),
   },
+  /** For good, with its log, its renders, and the footage that no other project has or has had. */
+  deleteProject: { method: 'delete', path: '/api/projects/{projectId}', answer: z.object({ id: ProjectId }) },
+  space: { method: 'get', path: '/api/space', answer: Space },
   getProject: {
     method: 'get',
     path: '/api/projects/{projectId}',
@@ -369,6 +373,12 @@ export const ROUTES = {
     method: 'get',
     path: '/api/deliveries/{deliveryId}/file',
     produces: 'application/octet-stream',
+  },
+  /** The render and its files; a copy in the render folder stays. */
+  deleteDelivery: {
+    method: 'delete',
+    path: '/api/deliveries/{deliveryId}',
+    answer: z.object({ id: DeliveryId }),
   },
   deliveryStill: {
     method: 'get',

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
 import { archiveRoutes } from './api/archives.ts';
+import { keepingRoutes } from './api/keeping.ts';
 import { mediaRoutes } from './api/media.ts';
 import { openMetrics } from './api/metrics.ts';
 import { withoutSecret } from './api/requests.ts';
@@ -63,6 +64,7 @@ export function createApp(services: AppServices, webRoot?: string): Express {
   carryRoutes(register, services);
   workRoutes(register, services);
   reviewRoutes(register, services);
+  keepingRoutes(register, services);
   archiveRoutes(register, services, VERSION);
   app.use('/api', (request) => {
     throw new Refused('not-found', `There is no ${request.method} ${request.originalUrl}.`);

@@ -1,6 +1,7 @@
 import { isIP } from 'node:net';
 import { resolve } from 'node:path';
 import type { LogOptions } from './logging.ts';
+import { readKeepingRules, type KeepingRules } from './keeping/rules.ts';
 import type { ProviderOptions } from './people/provider.ts';
 
 export interface Config {
@@ -17,6 +18,7 @@ export interface Config {
   monitorToken: string | undefined;
   /** Addresses of proxies before the server, as Express' `trust proxy` takes them. */
   proxies: string;
+  keeping: KeepingRules;
 }
 
 const LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace'];
@@ -75,5 +77,6 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     signIn: isOpen || env.MELLOW_SIGN_IN === 'on' ? { secretFile, provider: providerOf(env) } : undefined,
     monitorToken: env.MELLOW_MONITOR_TOKEN || undefined,
     proxies: env.MELLOW_PROXIES ?? 'loopback',
+    keeping: readKeepingRules(env),
   };
 }

@@ -13,10 +13,9 @@ import { httpServer } from './listening.ts';
 import { openLog } from './logging.ts';
 import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
-import { clearLeftovers } from './media/leftovers.ts';
+import { keepHouse } from './keeping/keeping.ts';
 import { assertOwnMedia } from './media/identity.ts';
 import { openStore } from './media/store.ts';
-import { clearForgottenUploads } from './media/uploads.ts';
 import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
 import { openSignIn, type SignIn } from './people/signIn.ts';
@@ -25,13 +24,8 @@ import { closeKeptLumaFrames } from './track/lumaFrames.ts';
 import { closeReadyTrackThreads } from './track/trackThread.ts';
 import { startAllWorkers } from './workers.ts';
 
-/** How often what dead processes have left is looked for. */
-const CLEAR_MS = 3600 * 1000;
-
-const clearAll = async (root: string): Promise<string[]> => [
-  ...(await clearLeftovers(root)),
-  ...(await clearForgottenUploads(root)),
-];
+/** How often it is looked for what can be cleared away. */
+const KEEPING_MS = 3600 * 1000;
 
 async function main(): Promise<void> {
   const config = readConfig(process.env);
@@ -43,13 +37,13 @@ async function main(): Promise<void> {
   const migrated = await prepareDatabase(pool, config.databaseUrl);
   const store = openStore(config.mediaRoot);
   await assertOwnMedia(pool, store);
-  const clear = () =>
-    void clearAll(store.root).then(
-      (left) => left.length > 0 && log.info({ left }, 'leftovers removed'),
-      (error: unknown) => log.error({ error }, 'leftovers'),
+  const keep = () =>
+    void keepHouse(pool, store, config.keeping).then(
+      (kept) => Object.values(kept).flat().length > 0 && log.info(kept, 'cleared away'),
+      (error: unknown) => log.error({ error }, 'keeping'),
     );
-  clear();
-  setInterval(clear, CLEAR_MS).unref();
+  keep();
+  setInterval(keep, KEEPING_MS).unref();
   const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
   // what a migration made stale is measured anew
   if (migrated.length > 0) await scheduleAllStaleMeasurements(pool);
@@ -65,10 +59,10 @@ async function main(): Promise<void> {
     await events.open();
     const signIn = await signInOf(pool, config);
     if (signIn) sayWhatIsMissing(config, log, (await listPeople(pool)).length);
-    const { url, proxies, monitorToken } = config;
+    const { url, proxies, monitorToken, keeping } = config;
     const web = join(import.meta.dirname, '../../web/dist');
     const requestLog = loggedRequests(log);
-    const services = { pool, store, events, log, url, signIn, proxies, monitorToken, requestLog };
+    const services = { pool, store, events, log, url, signIn, proxies, monitorToken, keeping, requestLog };
     const app = createApp(services, web);
     const server = httpServer(app).listen(config.port, config.host);
     await new Promise<void>((resolve, reject) => {

@@ -1,6 +1,7 @@
 import type { RequestHandler } from 'express';
 import type pg from 'pg';
 import type { EventHub } from './api/events.ts';
+import type { KeepingRules } from './keeping/rules.ts';
 import type { SignIn } from './people/signIn.ts';
 import type { MediaStore } from './media/store.ts';
 
@@ -19,5 +20,7 @@ export interface AppServices {
   requestLog?: RequestHandler;
   /** Proxies whose word on who asks is taken, as Express' `trust proxy`. */
   proxies?: string | undefined;
+  /** What may be used, and how long what is kept. */
+  keeping: KeepingRules;
   log: { error: (o: object, m: string) => void };
 }

@@ -119,7 +119,8 @@ describe('addresses and headers', () => {
   });
   it('of the page: what is not there is a problem, not the page and no 500', async () => {
     const log = { error: () => undefined };
-    const services = { pool: h.pool, store: h.store, events: undefined as never, log, url: new URL(h.url) };
+    const plain = { events: undefined as never, log, url: new URL(h.url), keeping: {} };
+    const services = { pool: h.pool, store: h.store, ...plain };
     const server = createApp(services, web).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     const base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;

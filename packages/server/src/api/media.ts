@@ -19,6 +19,7 @@ import { addPlate, findMedia, listStoredOfProject } from '../db/media.ts';
 import { inTransaction } from '../db/pool.ts';
 import { assertProject } from '../db/projects.ts';
 import { addShots, ensureProxies } from '../jobs/addShots.ts';
+import { assertProjectHasRoom } from '../keeping/quota.ts';
 import { importCube } from '../media/cubes.ts';
 import { filesOfEntry, listFolder } from '../media/folder.ts';
 import { footageCuts } from '../media/footageCuts.ts';
@@ -51,7 +52,7 @@ function assertSomeCameIn({ media, refused }: Imported): void {
 }
 
 export function mediaRoutes(register: Register, services: AppServices): void {
-  const { pool, store } = services;
+  const { pool, store, keeping } = services;
   const files = takeFiles(store, { fileSize: MAX_FILE_BYTES, files: MAX_FILES });
 
   /** Files of a multipart request, under the names the user knows; always removed from staging afterwards. */
@@ -80,6 +81,7 @@ export function mediaRoutes(register: Register, services: AppServices): void {
     options: ImportHow,
     by: Author,
   ): Promise<ImportAnswer> => {
+    await assertProjectHasRoom(pool, keeping, projectId, incoming);
     const imported = await importFiles(pool, store, incoming, options);
     assertSomeCameIn(imported);
     // footage that was missing comes back to the shots that are made of it
@@ -96,6 +98,7 @@ export function mediaRoutes(register: Register, services: AppServices): void {
     incoming: IncomingFile[],
     options: ImportHow,
   ): Promise<Omit<ImportAnswer, 'shotIds'>> => {
+    await assertProjectHasRoom(pool, keeping, projectId, incoming);
     const { files: plates, done } = await channelsApart(incoming, store.staging);
     const imported = await importFiles(pool, store, plates, options).finally(done);
     assertSomeCameIn(imported);

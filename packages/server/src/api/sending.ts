@@ -6,6 +6,7 @@ import type { Request, Response } from 'express';
 import { NodeRequest } from 'srvx/node';
 import { UploadId, type ProblemCode } from '@mellow/contract';
 import { NotFound, Refused } from '../errors.ts';
+import { assertMaySend } from '../keeping/quota.ts';
 import { uploadsFolder } from '../media/store.ts';
 import { listUploads } from '../media/uploads.ts';
 import type { AppServices } from '../services.ts';
@@ -26,7 +27,7 @@ const CODES: Record<number, ProblemCode> = {
   423: 'conflict',
 };
 
-export function sendingRoutes(register: Register, { store }: AppServices): void {
+export function sendingRoutes(register: Register, { store, keeping }: AppServices): void {
   const locker = new MemoryLocker();
   const servers = new Map<string | null, Server>();
   /** Each person has a folder, and a server that knows of no other. */
@@ -72,8 +73,10 @@ export function sendingRoutes(register: Register, { store }: AppServices): void 
       throw new Refused('invalid-input', 'Upload-Metadata: say what the file is called (filename, in Base64).');
     if (bytes > MOST_BYTES) throw new Refused('too-large', 'A file may have 1 TiB.');
     await assertRoom(store.root, bytes);
-    if ((await listUploads(store, caller.author.id)).length >= MOST_FILES)
+    const begun = await listUploads(store, caller.author.id);
+    if (begun.length >= MOST_FILES)
       throw new Refused('too-large', `${MOST_FILES} files are on their way; bring some in, or drop some.`);
+    assertMaySend(keeping, begun, bytes);
     return handled(caller.author.id, request, response);
   });
   for (const name of ['uploadOffset', 'continueUpload', 'dropUpload'] as const)

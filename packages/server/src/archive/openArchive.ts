@@ -16,7 +16,7 @@ import { maskOfBytes, platesOf } from '@mellow/core';
 import { insertCarryRun, saveCarried } from '../db/carryRuns.ts';
 import { insertLogged } from '../db/changes.ts';
 import * as entities from '../db/entities.ts';
-import { addPlate, findMedia, findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
+import { addPlate, findMedia, wantMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
 import { addNote } from '../db/notes.ts';
 import { inTransaction, type Queryable } from '../db/pool.ts';
 import { PARTS, renamed } from '../db/projectParts.ts';
@@ -88,7 +88,7 @@ function assertOneProject({ project, manifest }: OpenedZip): void {
 /** Footage that is named only is taken from what is here: from what who opens the zip may see. */
 async function assertMaySee(pool: pg.Pool, { manifest }: OpenedZip, by: Caller): Promise<void> {
   for (const { media, isIncluded } of manifest.media) {
-    const known = isIncluded ? undefined : await findMediaByHash(pool, media.sha256);
+    const known = isIncluded ? undefined : await wantMediaByHash(pool, media.sha256);
     if (!known || (await seesMedia(pool, by, [known.media.id]))) continue;
     const why = 'is named only, and lies in none of your projects: save the zip with its footage';
     throw refused(ARCHIVE_PATHS.manifest, `${media.name} ${why}`);
@@ -132,7 +132,7 @@ async function footageAsStated(
       await rm(bench, { recursive: true, force: true });
     }
   }
-  const known = await findMediaByHash(pool, media.sha256);
+  const known = await wantMediaByHash(pool, media.sha256);
   if (known) return known;
   const asStated = { ...media, ...media.stated, stated: null, isDeinterlaced: false, id: randomUUID() as MediaId };
   return keepMedia(pool, { media: asStated, files: { folder: media.sha256, input, startNumber, firstFrameSeconds } });

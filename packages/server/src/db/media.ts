@@ -42,6 +42,25 @@ export async function findMediaByHash(db: Queryable, sha256: string): Promise<St
   });
   return rows[0] && toStored(rows[0]);
 }
+/** The same, for who brings it in or builds on it: it is not cleared away meanwhile. */
+export async function wantMediaByHash(db: Queryable, sha256: string): Promise<StoredMedia | undefined> {
+  const { rows } = await db.query<MediaRow>({
+    name: 'media.want',
+    text: `update media set wanted_at = now() where sha256 = $1 and reading = '' returning description, files`,
+    values: [sha256],
+  });
+  return rows[0] && toStored(rows[0]);
+}
+/** Within a transaction: its files and its row belong together, and nobody else touches either until its end. */
+export async function lockFootage(db: Queryable, sha256: string): Promise<void> {
+  await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [sha256]);
+}
+export async function noteBytes(db: Queryable, id: MediaId, bytes: number): Promise<void> {
+  await db.query('update media set bytes = $2 where id = $1', [id, bytes]);
+}
+export async function noteFrameBytes(db: Queryable, id: MediaId, bytes: number): Promise<void> {
+  await db.query('update media set frame_bytes = $2 where id = $1', [id, bytes]);
+}
 /** Stores a media, or finds the one of the same files that is read in the same way. */
 export async function keepMedia(db: Queryable, { media, files }: StoredMedia): Promise<StoredMedia> {
   const { rows } = await db.query<MediaRow>({

@@ -110,9 +110,12 @@ export async function listProjectCards(db: Queryable, personId: string | null = 
     })),
   }));
 }
+/** Since when it is removed is known as long as it is. */
+const SET_STATE = `update project set state = $2,
+  removed_at = case when $2 = 'removed' then coalesce(removed_at, now()) end where id = $1`;
 /** Throws NotFound. */
 export async function setProjectState(db: Queryable, projectId: string, state: ProjectState): Promise<void> {
-  const { rowCount } = await db.query('update project set state = $2 where id = $1', [projectId, state]);
+  const { rowCount } = await db.query(SET_STATE, [projectId, state]);
   if (rowCount === 0) throw new NotFound('project', projectId);
 }
 export async function assertProject(db: Queryable, projectId: string): Promise<void> {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MediaId } from '@mellow/contract';
-import { findMedia } from '../db/media.ts';
+import { findMedia, noteFrameBytes } from '../db/media.ts';
+import { frameBytes } from '../keeping/sizes.ts';
 import { makeProxies } from '../media/proxies.ts';
 import type { JobWork } from './queue.ts';
 import { scheduleMeasurementsOfMedia } from './measureWork.ts';
@@ -13,5 +14,6 @@ export const proxyJob: JobWork = async ({ pool, store }, { payload, signal, repo
   const stored = await findMedia(pool, mediaId);
   if (!stored) throw new Error('the footage is no longer there');
   await makeProxies(store, stored, report, signal);
+  await noteFrameBytes(pool, mediaId, await frameBytes(store, mediaId));
   await scheduleMeasurementsOfMedia(pool, mediaId);
 };

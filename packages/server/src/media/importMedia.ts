@@ -2,10 +2,12 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { copyFile, link, mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import type pg from 'pg';
 import type { ImportOptions, MediaId, RefusedFile } from '@mellow/contract';
-import { findMediaByHash, keepMedia, type StoredMedia } from '../db/media.ts';
-import type { Queryable } from '../db/pool.ts';
+import { keepMedia, lockFootage, noteBytes, wantMediaByHash, type StoredMedia } from '../db/media.ts';
+import { inTransaction } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
+import { treeBytes } from '../keeping/treeBytes.ts';
 import { fileNames } from './fileNames.ts';
 import { readable } from './floatTiffs.ts';
 import { hashFile, hashOfMedia, type HashedFile } from './hashes.ts';
@@ -51,7 +53,7 @@ async function linkOrCopy(from: string, to: string): Promise<void> {
  * with its reason and leaves nothing behind, the others come in. Known footage is found by its hash.
  */
 export async function importFiles(
-  db: Queryable,
+  pool: pg.Pool,
   store: MediaStore,
   incoming: readonly IncomingFile[],
   options: ImportHow,
@@ -61,7 +63,7 @@ export async function importFiles(
   for (const group of groups) {
     options.signal?.throwIfAborted();
     try {
-      const { stored, isRestored } = await importGroup(db, store, group, options);
+      const { stored, isRestored } = await importGroup(pool, store, group, options);
       imported.media.push(stored);
       if (isRestored) imported.restored.push(stored);
     } catch (error) {
@@ -74,7 +76,7 @@ export async function importFiles(
 }
 
 async function importGroup(
-  db: Queryable,
+  pool: pg.Pool,
   store: MediaStore,
   given: FileGroup,
   options: ImportHow,
@@ -95,11 +97,7 @@ async function importGroup(
       files: group.files.map(({ name }) => join(bench, name)),
     });
     const sha256 = await hashGroup(group, bench, oneByOne);
-    const known = await findMediaByHash(db, sha256);
-    if (known) {
-      return { stored: known, isRestored: await bringBack(store, group, bench, known) };
-    }
-    const stored: StoredMedia = {
+    const fresh: StoredMedia = {
       media: {
         id: randomUUID() as MediaId,
         sha256,
@@ -110,11 +108,18 @@ async function importGroup(
       },
       files: { folder: sha256, input: group.input, startNumber: group.startNumber, firstFrameSeconds },
     };
-    const home = mediaFolder(store, sha256);
-    await rm(home, { recursive: true, force: true });
-    await mkdir(home, { recursive: true });
-    for (const { name } of group.files) await rename(join(bench, name), join(home, name));
-    return { stored: await keepMedia(db, stored), isRestored: false };
+    return await inTransaction(pool, async (db) => {
+      await lockFootage(db, sha256);
+      const known = await wantMediaByHash(db, sha256);
+      if (known) return { stored: known, isRestored: await bringBack(store, group, bench, known) };
+      const home = mediaFolder(store, sha256);
+      await rm(home, { recursive: true, force: true });
+      await mkdir(home, { recursive: true });
+      for (const { name } of group.files) await rename(join(bench, name), join(home, name));
+      const stored = await keepMedia(db, fresh);
+      await noteBytes(db, stored.media.id, await treeBytes(home));
+      return { stored, isRestored: false };
+    });
   } finally {
     await rm(bench, { recursive: true, force: true });
   }

@@ -20,6 +20,7 @@ const PERSON = ['openapi', 'listProjects', 'cube', 'listKeptSettings'];
 const CONTRIBUTOR = ['listUploads', 'createUpload', 'uploadOffset', 'continueUpload', 'dropUpload'];
 const MEMBER = [
   ...['listPeople', 'createProject', 'openArchive', 'openSentArchive', 'listFolder', 'keepSettings', 'dropSettings'],
+  'space',
 ];
 const ADMIN = ['metrics', 'addPerson', 'changePerson', 'invite'];
 const VIEWER = [
@@ -32,6 +33,8 @@ const EDITOR = [
   ...['giveRole', 'duplicateProject', 'saveArchive', 'setProjectState', 'importUploads', 'uploadMedia', 'uploadPlate'],
   ...['importFromFolder', 'uploadCube', 'readMedia', 'track', 'carry', 'cancelJob', 'retryJob', 'render'],
   ...['sendReview', 'withdrawReview'],
+  // last: what they name is gone then
+  ...['deleteDelivery', 'deleteProject'],
 ];
 const IN_PROJECT = new Set([...VIEWER, ...REVIEWER, ...EDITOR]);
 const EVERYBODY = new Set([...ANYONE, ...LINK]);

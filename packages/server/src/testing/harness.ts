@@ -8,6 +8,7 @@ import { createApp } from '../app.ts';
 import { EventHub } from '../api/events.ts';
 import { httpServer } from '../listening.ts';
 import { prepareDatabase } from '../db/migrate.ts';
+import type { KeepingRules } from '../keeping/rules.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
 import type { Provider } from '../people/provider.ts';
 import { openSignIn } from '../people/signIn.ts';
@@ -41,6 +42,7 @@ interface HarnessOn {
   behind?: string;
   changesAMinute?: { signedIn: number; without: number };
   provider?: Provider;
+  keeping?: KeepingRules;
   /** What it runs on, removed with it; left out: new ones. */
   database?: OwnDatabase;
   root?: string;
@@ -73,6 +75,7 @@ export async function startHarness({ workers = false, people = false, ...on }: H
     signIn,
     monitorToken: on.monitorToken,
     proxies: 'loopback',
+    keeping: on.keeping ?? {},
   };
   const server = httpServer(createApp(services)).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
