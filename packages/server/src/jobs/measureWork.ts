@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
-import pRetry from 'p-retry';
 import { z } from 'zod';
 import {
   balanceOf,
@@ -142,13 +141,9 @@ export async function scheduleStaleMeasurements(db: Queryable, projectId: string
   if (requests.length > 0) await queueAllKeyed(db, 'measure', requests, REST_SECONDS);
 }
 /** Looks through what was measured of a project after an edit. Of one that is gone there is nothing to look through. */
-export const lookThroughWork: KeyedWork = async ({ pool }, payload, signal) => {
+export const lookThroughWork: KeyedWork = async ({ pool }, payload) => {
   const { projectId } = z.object({ projectId: ProjectId }).parse(payload);
-  const lookThrough = async () => {
-    if (await projects.find(pool, projectId)) await scheduleStaleMeasurements(pool, projectId);
-  };
-  // there is one of these for every edit: an outage of the database is waited out, not made a failure of the queue's
-  await pRetry(lookThrough, { retries: 8, minTimeout: 200, signal, shouldRetry: ({ error }) => isDatabaseAway(error) });
+  if (await projects.find(pool, projectId)) await scheduleStaleMeasurements(pool, projectId);
 };
 export async function scheduleAllStaleMeasurements(db: Queryable): Promise<void> {
   const { rows } = await db.query<{ id: string }>('select id from project');

@@ -1,5 +1,6 @@
 // Locks, stops and cancels of the queue: whoever dies, its work is taken up again, once.
 import { randomUUID } from 'node:crypto';
+import pg from 'pg';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { JobId } from '@mellow/contract';
 import { findJob, requestCancel } from '../db/jobs.ts';
@@ -262,6 +263,41 @@ it('a job that fails says why, and one under which the database went away is tri
   );
   await until('the second try', async () => (await state(unlucky)) === 'done');
   expect(tries).toBe(2);
+});
+
+describe('an end that cannot be stored, since the database has gone just then,', () => {
+  let admin: pg.Client;
+  beforeAll(async () => {
+    admin = new pg.Client({ connectionString: process.env.MELLOW_TEST_DATABASE_URL });
+    await admin.connect();
+  });
+  afterAll(() => admin.end());
+  const name = () => new URL(h.databaseUrl).pathname.slice(1);
+  const open = () => admin.query(`alter database ${name()} with allow_connections true`);
+  /** Nobody gets in, and whoever is in is thrown out. */
+  const shut = async () => {
+    await admin.query(`alter database ${name()} with allow_connections false`);
+    await admin.query('select pg_terminate_backend(pid) from pg_stat_activity where datname = $1', [name()]);
+  };
+  it.each(['done', 'failed'])('ends neither the process nor the queue: of one that is %s', async (end) => {
+    const id = await queued();
+    let tries = 0;
+    let isShut = false;
+    await start(async () => {
+      if (tries++ > 0) return;
+      await shut();
+      isShut = true;
+      if (end === 'failed') throw new Error('Connection terminated unexpectedly');
+    });
+    await until('the end', async () => isShut);
+    // long enough for a queue that does not wait to have tried in vain
+    await admin.query('select pg_sleep(1.5)');
+    await open();
+    await until('the job', async () => (await state(id)) === 'done');
+    await until('its lock', async () => (await attempts(id)) === undefined);
+    const next = await queued();
+    await until('the next one', async () => (await state(next)) === 'done');
+  });
 });
 
 it('work is found though the process stood still while it started, longer than a connection may take', async () => {

@@ -49,6 +49,8 @@ class Stopping extends Error {}
 export const isCancelled = (signal: AbortSignal): boolean => signal.reason instanceof Cancelled;
 
 const BEAT_SECONDS = 2;
+/** How the database is waited for while it is away. */
+const PATIENCE = { retries: Infinity, minTimeout: 500, maxTimeout: 5000 };
 
 async function notifyJob(db: Queryable, id: string): Promise<void> {
   const found = await findJob(db, id);
@@ -104,25 +106,31 @@ export async function startWorkers(
   const events = new EventEmitter() as WorkerEvents;
   // locks are taken in the name of the runner's pool of workers: known before it takes its first job
   events.on('pool:create', ({ workerPool }) => void alive.add(workerPool.id));
+  /**
+   * Work that a stop or an outage of the database breaks off is queued again, as soon as it can be, and counts as no
+   * failed attempt. What else fails is told to the queue once that can store it: it does not wait for its database.
+   */
+  const broken = async (error: unknown, again: () => Promise<unknown>): Promise<void> => {
+    if (error instanceof Stopping) return void (await again());
+    const isAway = isDatabaseAway(error);
+    await pRetry(isAway ? again : () => pool.query('select 1'), { ...PATIENCE, signal: stopping.signal });
+    if (!isAway) throw error;
+  };
   const taskList: TaskList = {
     job: async (payload) => {
       const { ids } = Queued.parse(payload);
-      await unlessStopping(
-        () => runJobs(services, works, ids, stopping.signal),
-        () => enqueue(pool, ids),
-      );
+      const again = () => enqueue(pool, ids);
+      await runJobs(services, works, ids, stopping.signal).catch((error: unknown) => broken(error, again));
     },
   };
   for (const [name, work] of Object.entries(keyed))
     taskList[name] = async (payload, helpers) => {
       const again = () => queueKeyed(pool, name, helpers.job.key!, payload, 0);
-      await unlessStopping(async () => {
-        try {
-          await work(services, payload, stopping.signal);
-        } catch (error) {
-          throw stopping.signal.aborted ? new Stopping() : error;
-        }
-      }, again);
+      try {
+        await work(services, payload, stopping.signal);
+      } catch (error) {
+        await broken(stopping.signal.aborted ? new Stopping() : error, again);
+      }
     };
   const logger = new Logger(
     () => (level, message) =>
@@ -130,7 +138,12 @@ export async function startWorkers(
   );
   // a pool of its own, whose end can be waited for: the runner does not wait for that of one it makes itself
   const pgPool = openPool(connectionString);
-  const begin = () => run({ pgPool, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 });
+  const begin = () =>
+    run({
+      ...{ pgPool, concurrency, taskList, events, logger, noHandleSignals: true, pollInterval: 1000 },
+      // in batches, which are of one here: else an end that cannot be stored is an error that nobody catches
+      preset: { worker: { completeJobBatchDelay: 0, failJobBatchDelay: 0 } },
+    });
   let runner: Runner = await begin();
   whenItFindsNothing(events, () => void runner.stop().catch(() => undefined));
   /** An outage of the database ends the runner: another takes its place as soon as that can be reached again. */
@@ -141,9 +154,12 @@ export async function startWorkers(
       if (isStopping()) return;
       await pRetry(
         async () => {
+          // what it could not give back it holds no longer
+          await retire(pool, [...alive]);
+          alive.clear();
           runner = await begin();
         },
-        { retries: Infinity, minTimeout: 500, maxTimeout: 5000, signal: stopping.signal },
+        { ...PATIENCE, signal: stopping.signal },
       ).catch(() => undefined);
     }
   };
@@ -188,16 +204,6 @@ function whenItFindsNothing(events: WorkerEvents, end: () => void): void {
     // not while it tells of the failure: it has not yet said when it looks again
     setTimeout(end);
   });
-}
-
-/** Work that a graceful stop breaks off is queued again and counts as no failed attempt. */
-async function unlessStopping(work: () => Promise<void>, again: () => Promise<unknown>): Promise<void> {
-  try {
-    await work();
-  } catch (error) {
-    if (!(error instanceof Stopping)) throw error;
-    await again();
-  }
 }
 
 /** Runs jobs that were queued together; throws where one of them has to be taken up again. */
