@@ -70,3 +70,24 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
     await expect.poll(async () => (await fetch(`${server.url}/api/uploads`)).text()).toBe('[]');
   });
 });
+
+test('what is deleted is gone for good, and nothing else', async ({ page }) => {
+  await page.goto(server.url);
+  await page.getByRole('button', { name: 'Space on the disk' }).click();
+  const space = page.getByRole('dialog', { name: /Space/ });
+  await expect(space.getByRole('row', { name: /^Slow Morning, from the start/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  const name = 'Slow Morning, from the start';
+  const more = () => page.getByRole('button', { name: `More of ${name}`, exact: true });
+  await more().click();
+  await page.getByRole('menuitem', { name: 'Remove' }).click();
+  await page.getByText('Removed', { exact: true }).click();
+  await more().click();
+  await page.getByRole('menuitem', { name: /Delete for good/ }).click();
+  await page.getByRole('button', { name: 'Delete for good' }).click();
+  await expect(page.getByText(/No project was removed/)).toBeVisible();
+  await page.getByText('Open', { exact: true }).click();
+  // its footage is the other's too
+  await page.getByRole('link', { name: 'Slow Morning', exact: true }).click();
+  await expect(page.getByRole('img', { name: /^1 Platform, frame 0/ })).toBeVisible();
+});

@@ -20,7 +20,7 @@ import { queueAllKeyed, type KeyedRequest } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { projects, sightings as sightingStore } from '../db/entities.ts';
-import { isDatabaseAway, type Queryable } from '../db/pool.ts';
+import type { Queryable } from '../db/pool.ts';
 import { projectDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';

@@ -16,6 +16,7 @@ const CutsDialog = lazy(() => import('../stages/shots/CutsDialog.tsx'));
 const ReplaceDialog = lazy(() => import('../stages/shots/ReplaceDialog.tsx'));
 const PeopleDialog = lazy(() => import('../people/PeopleDialog.tsx'));
 const MembersDialog = lazy(() => import('../people/MembersDialog.tsx'));
+const SpaceDialog = lazy(() => import('../stages/projects/SpaceDialog.tsx'));
 const NameDialogs = lazy(() => import('../head/NameDialogs.tsx'));
 
 /** How long the list of commands and the notices wait for what is needed sooner, ms. */
@@ -50,6 +51,7 @@ export function Dialogs({ inHand }: { inHand?: InHand }) {
       {dialog.kind === 'commands' && <CommandPalette onClose={onClose} />}
       {dialog.kind === 'keys' && <KeysDialog onClose={onClose} />}
       {dialog.kind === 'guide' && <Guide onClose={onClose} />}
+      {dialog.kind === 'space' && <SpaceDialog onClose={onClose} />}
       {dialog.kind === 'people' && <PeopleDialog onClose={onClose} />}
       {dialog.kind === 'members' && <MembersDialog project={dialog} onClose={onClose} />}
       {inHand && dialog.kind === 'firstSteps' && (

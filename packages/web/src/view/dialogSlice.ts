@@ -12,6 +12,7 @@ export type Dialog =
   | { kind: 'newColourway' }
   | { kind: 'renameColourway'; id: ColourwayId }
   | { kind: 'people' }
+  | { kind: 'space' }
   | { kind: 'members'; projectId: ProjectId; name: string; role: Role }
   | { kind: 'cuts'; shotId: ShotId }
   | { kind: 'replace'; shotId: ShotId }

@@ -1,11 +1,14 @@
-import { Button, Progress } from 'antd';
-import { Download } from 'lucide-react';
+import { Button, Popconfirm, Progress } from 'antd';
+import { Download, Trash2 } from 'lucide-react';
 import { frameCount, framesOf, PRESETS, stillFrames, type Delivery } from '@mellow/contract';
+import { useNotices } from '../../app/Notices.tsx';
 import { useCancelJobMutation, useRetryJobMutation } from '../../data/api.ts';
-import { addressOf } from '../../data/requests.ts';
+import { addressOf, problemText } from '../../data/requests.ts';
+import { useDeleteDeliveryMutation } from '../../data/space.ts';
 import { frameUrl } from '../../engine/frameUrl.ts';
 import type { InHand } from '../../inhand/inHand.ts';
 import { BeforeAfter } from '../../ui/BeforeAfter.tsx';
+import { bytesText } from '../../ui/bytesText.ts';
 import { secondsLeft } from '../../ui/secondsLeft.ts';
 
 const STATE: Record<Delivery['job']['state'], string> = {
@@ -38,12 +41,13 @@ export function Deliveries({ deliveries, document }: Props) {
             <strong>{delivery.shotName}</strong>
             <span className="quiet grow">
               {delivery.colourwayName} · {PRESETS[delivery.preset].label}
-              {delivery.bytes ? ` · ${(delivery.bytes / 1e6).toFixed(1)} MB` : ''}
+              {delivery.bytes ? ` · ${bytesText(delivery.bytes)}` : ''}
               {delivery.readBack && <ReadBackText {...delivery.readBack} />}
               {delivery.placed && <span title="In the server’s render folder">{` · in ${delivery.placed}`}</span>}
             </span>
             <State delivery={delivery} />
             <Action delivery={delivery} />
+            {!isUnderWay(delivery) && <Delete delivery={delivery} />}
           </div>
           {delivery.job.state === 'done' && <Strip delivery={delivery} document={document} />}
         </section>
@@ -125,5 +129,27 @@ function Action({ delivery }: { delivery: Delivery }) {
     <Button size="small" onClick={() => void (isUnderWay(delivery) ? cancel(job.id) : retry(job.id))}>
       {isUnderWay(delivery) ? 'Cancel' : 'Start again'}
     </Button>
+  );
+}
+
+function Delete({ delivery: { id, fileName, placed } }: { delivery: Delivery }) {
+  const { message } = useNotices();
+  const [remove, { isLoading }] = useDeleteDeliveryMutation();
+  const doIt = async () => {
+    const { error } = await remove(id);
+    if (error) void message.error(problemText(error));
+  };
+  return (
+    <Popconfirm
+      title={`Delete ${fileName}?`}
+      description={placed ? 'Its copy in the render folder stays.' : 'It can be rendered again.'}
+      okText="Delete"
+      okButtonProps={{ danger: true }}
+      onConfirm={() => void doIt()}
+    >
+      <Button size="small" type="text" loading={isLoading} aria-label={`Delete ${fileName}`}>
+        <Trash2 size={14} />
+      </Button>
+    </Popconfirm>
   );
 }

@@ -1,6 +1,6 @@
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { EllipsisVertical } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import type { ProjectCard, ProjectState } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
@@ -13,6 +13,8 @@ import { AskName } from '../../ui/AskName.tsx';
 import { saveFrom } from '../../ui/saveFile.ts';
 import { dialogOpened } from '../../view/dialogSlice.ts';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
+
+const DeleteProjectDialog = lazy(() => import('./DeleteProjectDialog.tsx'));
 
 /** A project as one recognises it: a picture, its name, its pieces with their colours. */
 export function ProjectTile({ project }: { project: ProjectCard }) {
@@ -71,6 +73,7 @@ function useProjectMenu({ id: projectId, name, state, role }: ProjectCard): {
   const [duplicate] = useDuplicateProjectMutation();
   const [setState] = useSetProjectStateMutation();
   const [isNaming, setNaming] = useState(false);
+  const [isDeleting, setDeleting] = useState(false);
   const told = ({ error }: { error?: unknown }) => error && void message.error(problemText(error));
   const put = async (next: ProjectState) => {
     const answer = await setState({ projectId, state: next });
@@ -99,6 +102,7 @@ function useProjectMenu({ id: projectId, name, state, role }: ProjectCard): {
     open: () => void put('open'),
     archived: () => void put('archived'),
     removed: () => void put('removed'),
+    deleted: () => setDeleting(true),
   };
   const items = [
     { key: 'rename', label: 'Rename …' },
@@ -109,15 +113,25 @@ function useProjectMenu({ id: projectId, name, state, role }: ProjectCard): {
     { key: 'open', label: 'Open again' },
     { key: 'archived', label: 'Archive' },
     { key: 'removed', label: 'Remove' },
-  ].filter(({ key }) => key !== state && (key === 'people' ? isAsked : role === 'editor'));
-  const dialog = isNaming && (
-    <AskName
-      title={`Rename ${name}`}
-      label="Project name"
-      was={name}
-      onName={(next) => void rename({ projectId, name: next }).then(told)}
-      onClose={() => setNaming(false)}
-    />
+    { key: 'deleted', label: 'Delete for good …', danger: true },
+  ].filter(({ key }) => {
+    if (key === 'people') return isAsked;
+    return role === 'editor' && key !== state && (key !== 'deleted' || state === 'removed');
+  });
+  const dialog = isDeleting ? (
+    <Suspense fallback={null}>
+      <DeleteProjectDialog project={{ id: projectId, name }} onClose={() => setDeleting(false)} />
+    </Suspense>
+  ) : (
+    isNaming && (
+      <AskName
+        title={`Rename ${name}`}
+        label="Project name"
+        was={name}
+        onName={(next) => void rename({ projectId, name: next }).then(told)}
+        onClose={() => setNaming(false)}
+      />
+    )
   );
   return { menu: { items, onClick: ({ key }) => acts[key]!() }, dialog };
 }

@@ -1,10 +1,11 @@
 import { Button, Segmented } from 'antd';
-import { Plus } from 'lucide-react';
+import { HardDrive, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { ProjectId, ProjectState } from '@mellow/contract';
 import { useNotices } from '../../app/Notices.tsx';
 import { Dialogs } from '../../app/Dialogs.tsx';
+import { useAppDispatch } from '../../app/store.ts';
 import { useCreateProjectMutation, useListProjectsQuery } from '../../data/api.ts';
 import { problemText } from '../../data/requests.ts';
 import { HelpMenu } from '../../head/HelpMenu.tsx';
@@ -12,6 +13,7 @@ import { RoomMenu } from '../../head/RoomMenu.tsx';
 import { SwatchPair } from '../../ui/SwatchPair.tsx';
 import { AccountMenu } from '../../people/AccountMenu.tsx';
 import { useMeQuery } from '../../data/people.ts';
+import { dialogOpened } from '../../view/dialogSlice.ts';
 import { OpenZip } from './OpenZip.tsx';
 import { listed, ORDERS, type Order } from './listed.ts';
 import { ProjectTile } from './ProjectTile.tsx';
@@ -23,7 +25,7 @@ const STATES: Record<ProjectState, string> = { open: 'Open', archived: 'Archived
 const NONE: Record<ProjectState, string> = {
   open: 'No project yet. Make one, bring its shots in, and name the piece that must change its colour.',
   archived: 'No project is archived.',
-  removed: 'No project was removed. What is removed stays here, to be brought back.',
+  removed: 'No project was removed. What is removed stays here, to be brought back or deleted.',
 };
 
 /** To whom projects are given. */
@@ -41,6 +43,7 @@ export default function ProjectsPage() {
   const [state, setState] = useState<ProjectState>('open');
   const { message } = useNotices();
   const navigate = useNavigate();
+  const dispatch = useAppDispatch();
   const make = async (name: string, piecesOf: ProjectId | undefined) => {
     const answer = await create({ name, ...(piecesOf && { piecesOf }) });
     if (answer.data) void navigate(`/projects/${answer.data.id}/shots`);
@@ -96,6 +99,16 @@ export default function ProjectsPage() {
             <ProjectTile key={project.id} project={project} />
           ))}
         </div>
+        {!isGuest && (
+          <Button
+            size="small"
+            icon={<HardDrive size={14} />}
+            style={{ marginTop: 20 }}
+            onClick={() => dispatch(dialogOpened({ kind: 'space' }))}
+          >
+            Space on the disk
+          </Button>
+        )}
       </main>
       <Dialogs />
       {isNaming && (
