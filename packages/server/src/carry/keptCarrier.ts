@@ -4,6 +4,7 @@ import { readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises
 import { join } from 'node:path';
 import { deserialize, serialize } from 'node:v8';
 import type { CarrierState } from '@mellow/core';
+import { partOf } from '../media/leftovers.ts';
 import { keptCarriersFolder, type MediaStore } from '../media/store.ts';
 
 /** Of files written by another version of what they hold, nothing is read. */
@@ -28,11 +29,12 @@ export const keptCarrierPath = (store: MediaStore, runId: string): string =>
 
 /** Written whole or not at all, also when the process is killed meanwhile. */
 export async function keepCarrier(path: string, kept: Omit<Kept, 'version'>): Promise<void> {
+  const part = partOf(path);
   try {
-    await writeFile(`${path}.part`, serialize({ version: VERSION, ...kept } satisfies Kept));
-    await rename(`${path}.part`, path);
+    await writeFile(part, serialize({ version: VERSION, ...kept } satisfies Kept));
+    await rename(part, path);
   } catch (error) {
-    await rm(`${path}.part`, { force: true });
+    await rm(part, { force: true });
     throw error;
   }
 }
@@ -48,7 +50,7 @@ export async function readKeptCarrier(path: string, madeOf: string): Promise<Kep
 }
 export async function dropKeptCarrier(store: MediaStore, runId: string): Promise<void> {
   const path = keptCarrierPath(store, runId);
-  for (const left of [path, `${path}.part`]) await rm(left, { force: true });
+  for (const left of [path, partOf(path)]) await rm(left, { force: true });
 }
 /** Clears away what passes have left that nobody went on with. */
 export async function clearKeptCarriers(store: MediaStore, now = Date.now()): Promise<void> {

@@ -96,30 +96,49 @@ export async function latestProxyJobs(db: Queryable, projectId: string): Promise
   return rows.map((row) => ({ ...toJob(row), mediaId: row.subject }));
 }
 /**
- * Marks a job as taken by a worker, or taken up again after one was killed; false when it was cancelled or finished
+ * What a worker holds a job by: when it took it. One that was cut off, and whose job somebody else has taken meanwhile,
+ * is known by it, and changes nothing more.
+ */
+export type Hold = string & { readonly brand: 'Hold' };
+/**
+ * Marks a job as taken by a worker, or taken up again after one was killed; undefined when it was cancelled or finished
  * before.
  */
-export async function startJob(db: Queryable, id: string): Promise<boolean> {
-  const { rowCount } = await db.query(
-    `update job set state = 'running', started_at = now(), done = 0, message = null
-      where id = $1 and state in ('queued', 'running') and not cancel_requested`,
+export async function startJob(db: Queryable, id: string): Promise<Hold | undefined> {
+  const { rows } = await db.query<{ hold: Hold }>(
+    `update job set state = 'running', started_at = clock_timestamp(), done = 0, message = null
+      where id = $1 and state in ('queued', 'running') and not cancel_requested returning started_at::text as hold`,
     [id],
   );
-  return rowCount === 1;
+  return rows[0]?.hold;
 }
-/** Stores progress; answers whether somebody asked to cancel. */
-export async function reportProgress(db: Queryable, id: string, done: number): Promise<{ cancelRequested: boolean }> {
+const IS_HELD = `id = $1 and started_at = $2::text::timestamptz and state = 'running'`;
+/** Stores progress; answers whether somebody asked to cancel, or that the job is somebody else's now, or gone. */
+export async function reportProgress(
+  db: Queryable,
+  id: string,
+  hold: Hold,
+  done: number,
+): Promise<'goes on' | 'cancelled' | 'lost'> {
   const { rows } = await db.query<{ cancel_requested: boolean }>(
-    'update job set done = $2 where id = $1 returning cancel_requested',
-    [id, done],
+    `update job set done = $3 where ${IS_HELD} returning cancel_requested`,
+    [id, hold, done],
   );
-  return { cancelRequested: rows[0]?.cancel_requested ?? true };
+  if (!rows[0]) return 'lost';
+  return rows[0].cancel_requested ? 'cancelled' : 'goes on';
 }
-export async function finishJob(db: Queryable, id: string, state: JobState, message: string | null): Promise<void> {
+/** Ends a job that is held; of another's, nothing is changed. */
+export async function finishJob(
+  db: Queryable,
+  id: string,
+  hold: Hold,
+  state: JobState,
+  message: string | null,
+): Promise<void> {
   await db.query(
-    `update job set state = $2, message = $3, finished_at = now(),
-      done = case when $2 = 'done' then total else done end where id = $1`,
-    [id, state, message],
+    `update job set state = $3, message = $4, finished_at = now(),
+      done = case when $3 = 'done' then total else done end where ${IS_HELD}`,
+    [id, hold, state, message],
   );
 }
 /**

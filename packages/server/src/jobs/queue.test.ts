@@ -9,6 +9,7 @@ import { queueKeyed } from '../db/keyedWork.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import {
   eachAlone,
+  isCancelled,
   queueJob,
   queueJobs,
   requeueJob,
@@ -264,6 +265,30 @@ it('a job that fails says why, and one under which the database went away is tri
   await until('the second try', async () => (await state(unlucky)) === 'done');
   expect(tries).toBe(2);
 });
+
+it.each(['taken by another', 'deleted'])(
+  'a job that is %s is let go, and nothing of it is written any more',
+  async (by) => {
+    const id = await queued();
+    let [isUnderWay, isLetGo] = [false, false];
+    let end = (): void => undefined;
+    await start(async (_, { signal, report }) => {
+      isUnderWay = true;
+      signal.addEventListener('abort', () => (isLetGo = !isCancelled(signal)));
+      report(3);
+      await new Promise<void>((resolve) => (end = resolve));
+    });
+    await until('the job', async () => isUnderWay);
+    const taken = `update job set started_at = clock_timestamp(), done = 7 where id = $1`;
+    await h.pool.query(by === 'deleted' ? 'delete from job where id = $1' : taken, [id]);
+    await until('its end', async () => isLetGo);
+    end();
+    await running!.stop();
+    running = undefined;
+    const found = await findJob(h.pool, id);
+    expect(found && [found.job.state, found.job.done]).toEqual(by === 'deleted' ? undefined : ['running', 7]);
+  },
+);
 
 describe('an end that cannot be stored, since the database has gone just then,', () => {
   let admin: pg.Client;

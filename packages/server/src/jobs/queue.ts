@@ -45,6 +45,8 @@ export type KeyedWork = (services: JobServices, payload: unknown, signal: AbortS
 
 class Cancelled extends Error {}
 class Stopping extends Error {}
+/** Somebody else has taken the job, while this process was cut off, or it is gone. */
+class Lost extends Error {}
 /** Was a job cancelled, rather than left for the next worker? */
 export const isCancelled = (signal: AbortSignal): boolean => signal.reason instanceof Cancelled;
 
@@ -251,7 +253,8 @@ const underWay = new Set<string>();
 async function begin(services: JobServices, id: string, stopping: AbortSignal): Promise<BegunJob | undefined> {
   const { pool, log } = services;
   if (underWay.has(id)) return undefined;
-  if (!(await startJob(pool, id))) {
+  const hold = await startJob(pool, id);
+  if (!hold) {
     // cancelled while nobody ran it
     if (await cancelUnstarted(pool, id)) await notifyJob(pool, id);
     return undefined;
@@ -266,8 +269,9 @@ async function begin(services: JobServices, id: string, stopping: AbortSignal): 
   let done = 0;
   let shown = -1;
   const sync = async () => {
-    const { cancelRequested } = await reportProgress(pool, id, done);
-    if (cancelRequested) controller.abort(new Cancelled());
+    const said = await reportProgress(pool, id, hold, done);
+    if (said === 'cancelled') controller.abort(new Cancelled());
+    if (said === 'lost') controller.abort(new Lost());
     if (done !== shown) await notifyJob(pool, id);
     shown = done;
   };
@@ -285,18 +289,19 @@ async function begin(services: JobServices, id: string, stopping: AbortSignal): 
       await notifyJob(pool, id);
       await work;
       leave();
-      await finishJob(pool, id, 'done', null);
+      await finishJob(pool, id, hold, 'done', null);
     } catch (error) {
       // before its end is told of: it may be asked for again from then on
       leave();
       const reason: unknown = controller.signal.aborted ? controller.signal.reason : error;
+      if (reason instanceof Lost) return;
       if (reason instanceof Stopping) throw reason; // stays `running`; the queue hands it to the next worker
       // the database went away under it: the job itself is sound, and is tried again
       if (isDatabaseAway(reason)) throw reason;
-      if (reason instanceof Cancelled) await finishJob(pool, id, 'cancelled', null);
+      if (reason instanceof Cancelled) await finishJob(pool, id, hold, 'cancelled', null);
       else {
         log.error({ error, job: id, kind: job.kind }, 'job failed');
-        await finishJob(pool, id, 'failed', error instanceof Error ? error.message : String(error));
+        await finishJob(pool, id, hold, 'failed', error instanceof Error ? error.message : String(error));
       }
     } finally {
       await notifyJob(pool, id).catch(() => undefined);

@@ -10,9 +10,7 @@ import { clearUnusedMedia } from './unusedMedia.ts';
 import type { KeepingRules } from './rules.ts';
 
 async function dropRenders(store: MediaStore, ids: readonly string[]): Promise<void> {
-  for (const id of ids)
-    for (const path of [deliveryFolder(store, id), `${deliveryFolder(store, id)}.part`])
-      await rm(path, { recursive: true, force: true });
+  for (const id of ids) await rm(deliveryFolder(store, id), { recursive: true, force: true });
 }
 
 /**

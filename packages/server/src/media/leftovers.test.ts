@@ -4,7 +4,7 @@ import { existsSync, mkdirSync, mkdtempSync, rmSync, utimesSync, writeFileSync }
 import { tmpdir } from 'node:os';
 import { dirname, join, relative } from 'node:path';
 import { afterAll, expect, it } from 'vitest';
-import { clearLeftovers, processName } from './leftovers.ts';
+import { clearLeftovers, partOf, processName } from './leftovers.ts';
 import { openStore } from './store.ts';
 
 const root = mkdtempSync(join(tmpdir(), 'mellow-left-'));
@@ -62,4 +62,16 @@ it('so do parts of files and folders; finished files stay', async () => {
   written('store/abc/card.mkv', 500);
   expect(await cleared()).toEqual(['frames/m/proxy.part', 'outbox/Spring/.1234.part']);
   expect(existsSync(join(root, 'deliveries/b.part/frames/000001.png'))).toBe(true);
+});
+it('a part of a process that was killed goes at once; that of one that lives stays, however old', async () => {
+  const killed = spawn('sleep', ['1000']);
+  const dead = `deliveries/c.${processName(killed.pid)}.part`;
+  written(`${dead}/a.mov`, 0);
+  const own = relative(root, partOf(join(root, 'frames/n/proxy')));
+  written(`${own}/000001.png`, 500);
+  expect(await cleared()).toEqual([]);
+  killed.kill('SIGKILL');
+  await once(killed, 'exit');
+  expect(await cleared()).toEqual([dead]);
+  expect(existsSync(join(root, own))).toBe(true);
 });

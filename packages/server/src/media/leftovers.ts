@@ -22,6 +22,11 @@ function startOf(pid: number): string {
 /** A name that no other process has, of any machine, nor one that gets the same number later. */
 export const processName = (pid = process.pid): string => `${pid}.${startOf(pid)}.${hostname()}`;
 
+/** What a file or folder is called while this process writes it: another that makes the same has its own. */
+export const partOf = (path: string): string => `${path}.${processName()}.part`;
+/** The process whose part a file is; undefined where its name does not say so. */
+const writerOf = (part: string): string | undefined => /\.(\d+\.\d*\.[^/]+)\.part$/.exec(part)?.[1];
+
 /** Is the process of this name dead? Undefined where it cannot be known: of other machines', and without a start. */
 function isDead(name: string): boolean | undefined {
   const [, pid, start, host] = /^(\d+)\.(\d*)\.(.+)$/.exec(name) ?? [];
@@ -30,8 +35,8 @@ function isDead(name: string): boolean | undefined {
 }
 
 /**
- * Removes what dead processes have left: their folders in `staging`, and files and folders called `.part` that nobody
- * has written to for a day. Gives the paths.
+ * Removes what dead processes have left: their folders in `staging`, and their files and folders called `.part`. Of
+ * other machines' it goes once nobody has written to it for a day. Gives the paths.
  */
 export async function clearLeftovers(root: string, now = Date.now()): Promise<string[]> {
   const left: string[] = [];
@@ -41,7 +46,10 @@ export async function clearLeftovers(root: string, now = Date.now()): Promise<st
     if (isDead(name) ?? (await isAbandoned(path, now))) left.push(path);
   }
   for (const folder of PARTS_IN)
-    for await (const path of partsIn(join(root, folder))) if (await isAbandoned(path, now)) left.push(path);
+    for await (const path of partsIn(join(root, folder))) {
+      const writer = writerOf(path);
+      if ((writer && isDead(writer)) ?? (await isAbandoned(path, now))) left.push(path);
+    }
   for (const path of left) await rm(path, { recursive: true, force: true });
   return left;
 }

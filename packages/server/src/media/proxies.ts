@@ -7,6 +7,7 @@ import { FfmpegPipe } from '../render/sinks/ffmpegPipe.ts';
 import { alphaFilters, fieldFilters, litFilters, toRgbFilters } from './conversion.ts';
 import { decodeFrames, inputOf } from './decode.ts';
 import { runFfmpeg } from './ffmpeg.ts';
+import { partOf } from './leftovers.ts';
 import { framesFolder, type MediaStore } from './store.ts';
 import { words } from './words.ts';
 
@@ -39,7 +40,7 @@ export async function makeProxies(
 ): Promise<void> {
   const { media } = stored;
   const sizes = sizesOf(media);
-  const part = (size: FrameSize) => `${framesFolder(store, media.id, size)}.part`;
+  const part = (size: FrameSize) => partOf(framesFolder(store, media.id, size));
   for (const size of sizes) {
     await rm(part(size), { recursive: true, force: true });
     await mkdir(part(size), { recursive: true });

@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { copyFile, cp, mkdir, open, rename, rm } from 'node:fs/promises';
 import { extname, join } from 'node:path';
+import { partOf } from '../media/leftovers.ts';
 import { safeFileName, type MediaStore } from '../media/store.ts';
 
 export interface Finished {
@@ -27,7 +28,7 @@ export async function place(
   const end = extname(fileName);
   const stem = fileName.slice(0, fileName.length - end.length);
   await mkdir(join(outbox, project), { recursive: true });
-  const part = join(outbox, project, `.${randomUUID()}.part`);
+  const part = partOf(join(outbox, project, `.${randomUUID()}`));
   try {
     await (isFolder ? cp(path, part, { recursive: true }) : copyFile(path, part));
     for (let n = 1; ; n++) {

@@ -15,6 +15,7 @@ import {
 } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
+import { partOf } from '../media/leftovers.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { isolated } from '../testing/isolated.ts';
@@ -82,7 +83,7 @@ describe('a render that breaks off', () => {
     const abort = new AbortController();
     const { folder, done } = render('rec709', 'ffv1', media, () => abort.abort(new Error('cancelled')), abort.signal);
     await expect(done).rejects.toThrow();
-    expect([existsSync(folder), existsSync(`${folder}.part`)]).toEqual([false, false]);
+    expect([existsSync(folder), existsSync(partOf(folder))]).toEqual([false, false]);
   });
   it('because fewer frames come than the footage has is no finished render', async () => {
     const longer = { ...media, media: { ...media.media, frames: FRAMES + 1 } };

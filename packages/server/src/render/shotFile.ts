@@ -2,6 +2,7 @@ import { mkdir, rename, rm } from 'node:fs/promises';
 import { frameCount, timecodeAfter, type ReadBack } from '@mellow/contract';
 import type { AnimatedSighting } from '@mellow/core';
 import { soundInput } from '../media/sound.ts';
+import { partOf } from '../media/leftovers.ts';
 import type { MediaStore } from '../media/store.ts';
 import { OUTPUTS } from './presets.ts';
 import type { Outgoing } from './presets/output.ts';
@@ -68,7 +69,7 @@ export class ShotFile {
   constructor(shot: ShotRender, wanted: WantedFile) {
     this.#shot = shot;
     this.#wanted = wanted;
-    this.#part = `${wanted.folder}.part`;
+    this.#part = partOf(wanted.folder);
     this.end = new Promise((resolve, reject) => {
       this.#settle = resolve;
       this.#reject = reject;
