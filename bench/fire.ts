@@ -241,7 +241,7 @@ async function uploads(): Promise<void> {
     // taken in just before the plug was pulled: the answer was lost, not the film
     else if (answer.status !== 404)
       fault(`an import was answered with ${answer.status}: ${JSON.stringify(answer.body)}`);
-    await pause(500);
+    await pause(2 * SECONDS);
   }
 }
 interface Delivery {
@@ -280,7 +280,7 @@ async function tracks(): Promise<void> {
     const change = { id: randomUUID(), label: 'Draw', edits: [{ kind: 'track', id, revision: null, value: track }] };
     await ask('POST', `${at}/changes`, change);
     await ask('POST', `${at}/track-runs`, { trackId: id, spans: [{ from: 0, to: 20 }] });
-    await pause(4000);
+    await pause(8 * SECONDS);
   }
 }
 

@@ -44,9 +44,14 @@ const loadedDemo = (): LoadedDemo | undefined => {
 interface StartedWith {
   /** The backup that it is restored from, in place of the demo. */
   backup?: string;
+  /** Where the server reaches its database, in place of the test cluster's own port. */
+  databasePort?: number;
 }
 /** `own`: what is set in the server's environment besides. */
-export async function startServer(own: NodeJS.ProcessEnv = {}, { backup }: StartedWith = {}): Promise<TestServer> {
+export async function startServer(
+  own: NodeJS.ProcessEnv = {},
+  { backup, databasePort }: StartedWith = {},
+): Promise<TestServer> {
   const testUrl = process.env.MELLOW_TEST_DATABASE_URL;
   if (!testUrl) throw new Error('MELLOW_TEST_DATABASE_URL is not set: run `npm test`.');
   const admin = new pg.Client({ connectionString: testUrl });
@@ -57,7 +62,9 @@ export async function startServer(own: NodeJS.ProcessEnv = {}, { backup }: Start
   const database = new URL(testUrl);
   database.pathname = `/${name}`;
   const media = mkdtempSync(join(tmpdir(), 'mellow-e2e-'));
-  const env = { ...process.env, DATABASE_URL: database.href, MELLOW_MEDIA: media, PORT: '0', ...own };
+  const reached = new URL(database);
+  if (databasePort !== undefined) reached.port = String(databasePort);
+  const env = { ...process.env, DATABASE_URL: reached.href, MELLOW_MEDIA: media, PORT: '0', ...own };
   const node = (script: string, ...args: string[]) =>
     spawn(process.execPath, ['--import', 'tsx', script, ...args], {
       cwd: root,

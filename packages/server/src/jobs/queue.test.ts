@@ -98,6 +98,17 @@ describe('locks', () => {
     await lockedBy('worker-new', young, 1);
     expect(await releaseSilentWorkers(h.pool)).toEqual([]);
   });
+  it('from before the clock was set back are given back, and what was queued then does not wait', async () => {
+    const [held, waiting] = [await queued(), await queued()];
+    await lockedBy('worker-of-later', held, -3600);
+    await h.pool.query(`insert into worker_heartbeat (id, at) values ('worker-of-later', now() + interval '1 hour')`);
+    await h.pool.query(`update graphile_worker._private_jobs set run_at = now() + interval '1 hour' where key = $1`, [
+      waiting,
+    ]);
+    expect(await releaseSilentWorkers(h.pool)).toEqual(['worker-of-later']);
+    await start(async () => undefined);
+    for (const id of [held, waiting]) await until('the job', async () => (await state(id)) === 'done');
+  });
   it('left by a killed process do not stop the others: all queued work is done by who starts next', async () => {
     const id = await queued();
     await queueKeyed(h.pool, 'measure', 'measure:b', { b: 1 }, 0);
@@ -120,10 +131,14 @@ describe('a graceful stop', () => {
     const { work, begun } = endless();
     await start(work);
     await begun;
+    const later = await queued();
     await running!.stop();
     running = undefined;
     expect(await state(id)).toBe('running');
     expect(await attempts(id)).toBe(0);
+    // and it keeps its place before what was asked for since
+    const { rows: order } = await h.pool.query('select key from graphile_worker.jobs order by run_at');
+    expect(order.map((row: { key: string }) => row.key)).toEqual([id, later]);
     const { rows } = await h.pool.query('select 1 from graphile_worker._private_jobs where locked_by is not null');
     expect(rows).toEqual([]);
     expect((await h.pool.query('select 1 from worker_heartbeat')).rows).toEqual([]);

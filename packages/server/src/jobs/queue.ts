@@ -68,10 +68,11 @@ export async function queueJobs(db: Queryable, jobs: readonly NewJob[]): Promise
   await enqueue(db, ids);
   for (const id of ids) await notifyJob(db, id);
 }
+/** What is queued again, since a stop or an outage broke it off, keeps its place: before what was asked for later. */
 const enqueue = (db: Queryable, ids: readonly string[]) =>
   db.query(
     `select graphile_worker.add_job('job', json_build_object('ids', $1::text[]), job_key => $2::text,
-      max_attempts => 100)`,
+      max_attempts => 100, run_at => (select min(created_at) from job where id = any($1::uuid[])))`,
     [ids, ids[0]],
   );
 export async function requeueJob(db: Queryable, id: JobId): Promise<void> {
