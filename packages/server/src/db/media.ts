@@ -33,16 +33,9 @@ export async function findMedia(db: Queryable, id: MediaId): Promise<StoredMedia
 const readingOf = ({ stated, matrix, range, isDeinterlaced }: Media): string =>
   stated || isDeinterlaced ? `${matrix} ${range}${isDeinterlaced ? ' deinterlaced' : ''}` : '';
 
-/** Footage by its hash, read as its files state. */
-export async function findMediaByHash(db: Queryable, sha256: string): Promise<StoredMedia | undefined> {
-  const { rows } = await db.query<MediaRow>({
-    name: 'media.findByHash',
-    text: `select description, files from media where sha256 = $1 and reading = ''`,
-    values: [sha256],
-  });
-  return rows[0] && toStored(rows[0]);
-}
-/** The same, for who brings it in or builds on it: it is not cleared away meanwhile. */
+/**
+ * Footage by its hash, read as its files state, for who brings it in or builds on it: it is not cleared away meanwhile.
+ */
 export async function wantMediaByHash(db: Queryable, sha256: string): Promise<StoredMedia | undefined> {
   const { rows } = await db.query<MediaRow>({
     name: 'media.want',

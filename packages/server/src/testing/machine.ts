@@ -1,5 +1,5 @@
-// Another machine, as far as processes can tell: a network of its own, joined to this one by a cable that can be pulled,
-// a host name, and processes that see no others. Needs Linux and its root.
+// Another machine, as far as processes can tell: a network of its own, joined to this one by a cable that can be
+// pulled, a host name, and processes that see no others. Needs Linux and its root.
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer, connect, type AddressInfo } from 'node:net';
