@@ -38,6 +38,7 @@ export const RIGHTS: Record<RouteName, Need> = {
   openArchive: 'member',
   openSentArchive: 'member',
   setProjectState: 'editor',
+  // of the house: guests remove only what can be brought back
   deleteProject: 'editor',
   /** Only of what one may see. */
   space: 'member',

@@ -28,9 +28,16 @@ export function archiveRoutes(register: Register, { pool, store }: AppServices, 
 
   register('openSentArchive', async ({ body, caller }) => {
     const { path } = await sentFile(store, caller.author.id, body);
-    const opened = await openArchive(pool, store, path, caller);
-    await removeUploads(store, caller.author.id, [body.id]);
-    return opened;
+    const drop = () => removeUploads(store, caller.author.id, [body.id]);
+    try {
+      const opened = await openArchive(pool, store, path, caller);
+      await drop();
+      return opened;
+    } catch (error) {
+      // it will be no other when it is asked for again
+      if (error instanceof Refused) await drop();
+      throw error;
+    }
   });
   register(
     'openArchive',

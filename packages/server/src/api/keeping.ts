@@ -3,6 +3,7 @@ import type { DeliveryId, ProjectId } from '@mellow/contract';
 import { listProjectSpace, unusedBytes } from '../db/space.ts';
 import { deleteDelivery, deleteProject } from '../keeping/deletion.ts';
 import type { AppServices } from '../services.ts';
+import { Refused } from '../errors.ts';
 import { assertId } from './ids.ts';
 import type { Register } from './route.ts';
 
@@ -20,7 +21,9 @@ export function keepingRoutes(register: Register, { pool, store, keeping }: AppS
       keepRendersDays: keeping.rendersDays ?? null,
     };
   });
-  register('deleteProject', async ({ params }) => {
+  register('deleteProject', async ({ params, caller }) => {
+    if (caller.person?.kind === 'guest')
+      throw new Refused('not-allowed', 'Guests may remove a project; it is the house that deletes it for good.');
     const id = assertId('project', params.projectId) as ProjectId;
     await deleteProject(pool, store, id);
     return { id };

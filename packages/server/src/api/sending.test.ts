@@ -156,6 +156,10 @@ describe('a file that is sent', () => {
     const opened = await h.call('openSentArchive', {}, { id, sha256: hashOf(zip) });
     expect((await h.call('getProject', { projectId: opened.id })).project.value.name).toBe('Sent');
     expect(await h.call('listUploads')).toEqual([]);
+    // where it is none it is refused, and need not lie here either
+    const none = await sent('Film.zip', film);
+    expect((await h.problem('openSentArchive', {}, { id: none, sha256: hashOf(film) })).code).toBe('invalid-input');
+    expect(await h.call('listUploads')).toEqual([]);
   });
   it('can be dropped', async () => {
     const id = await sent('film.mkv', film);

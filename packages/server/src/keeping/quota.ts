@@ -1,5 +1,4 @@
 import { stat } from 'node:fs/promises';
-import type { Upload } from '@mellow/contract';
 import { footageBytesOf } from '../db/space.ts';
 import type { Queryable } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
@@ -27,13 +26,11 @@ export async function assertProjectHasRoom(
 }
 
 /** Throws Refused where a file is more than somebody may have on the way beside what is. */
-export function assertMaySend({ uploadBytes }: KeepingRules, begun: readonly Upload[], bytes: number): void {
-  if (uploadBytes === undefined) return;
-  const has = begun.reduce((sum, upload) => sum + upload.bytes, 0);
-  if (has + bytes <= uploadBytes) return;
+export function assertMaySend(mostBytes: number, has: number, bytes: number): void {
+  if (has + bytes <= mostBytes) return;
   throw new Refused(
     'too-large',
-    `Of one person ${gigabytes(uploadBytes)} may be on the way here; ${gigabytes(has)} are, ` +
+    `Of one person ${gigabytes(mostBytes)} may be on the way here; ${gigabytes(has)} are, ` +
       `and this is ${gigabytes(bytes)}. Bring in what has been sent, or drop it.`,
   );
 }

@@ -33,9 +33,11 @@ const EDITOR = [
   ...['giveRole', 'duplicateProject', 'saveArchive', 'setProjectState', 'importUploads', 'uploadMedia', 'uploadPlate'],
   ...['importFromFolder', 'uploadCube', 'readMedia', 'track', 'carry', 'cancelJob', 'retryJob', 'render'],
   ...['sendReview', 'withdrawReview'],
-  // last: what they name is gone then
-  ...['deleteDelivery', 'deleteProject'],
+  // last: what it names is gone then
+  'deleteDelivery',
 ];
+/** An editor who is no guest. */
+const OF_THE_HOUSE = ['deleteProject'];
 const IN_PROJECT = new Set([...VIEWER, ...REVIEWER, ...EDITOR]);
 const EVERYBODY = new Set([...ANYONE, ...LINK]);
 
@@ -124,7 +126,7 @@ async function isLetIn(who: Browser, name: RouteName, params: Record<string, str
 
 describe('every operation', () => {
   it('stands in one of the lists above', () => {
-    const listed = [...EVERYBODY, ...PERSON, ...CONTRIBUTOR, ...MEMBER, ...ADMIN, ...IN_PROJECT];
+    const listed = [...EVERYBODY, ...PERSON, ...CONTRIBUTOR, ...MEMBER, ...ADMIN, ...OF_THE_HOUSE, ...IN_PROJECT];
     expect(listed.toSorted()).toEqual(Object.keys(ROUTES).toSorted());
   });
   for (const who of Object.keys(WHO))
@@ -140,6 +142,12 @@ describe('every operation', () => {
         }
         expect(wrong).toEqual([]);
       });
+});
+
+it('a member who is an editor deletes a project for good', async () => {
+  const { id: projectId } = await people.member!.call('createProject', {}, { name: 'Passing' });
+  await people.member!.call('setProjectState', { projectId }, { state: 'removed' });
+  expect((await people.member!.send('deleteProject', { projectId })).status).toBe(200);
 });
 
 describe('what a request names in its body', () => {

@@ -68,7 +68,9 @@ function useProjectMenu({ id: projectId, name, state, role }: ProjectCard): {
 } {
   const { message } = useNotices();
   const dispatch = useAppDispatch();
-  const isAsked = useMeQuery().data?.isAsked ?? false;
+  const { data: me } = useMeQuery();
+  const isAsked = me?.isAsked ?? false;
+  const isGuest = me?.person?.kind === 'guest';
   const [rename] = useRenameProjectMutation();
   const [duplicate] = useDuplicateProjectMutation();
   const [setState] = useSetProjectStateMutation();
@@ -116,7 +118,8 @@ function useProjectMenu({ id: projectId, name, state, role }: ProjectCard): {
     { key: 'deleted', label: 'Delete for good …', danger: true },
   ].filter(({ key }) => {
     if (key === 'people') return isAsked;
-    return role === 'editor' && key !== state && (key !== 'deleted' || state === 'removed');
+    if (key === 'deleted' && (isGuest || state !== 'removed')) return false;
+    return role === 'editor' && key !== state;
   });
   const dialog = isDeleting ? (
     <Suspense fallback={null}>
