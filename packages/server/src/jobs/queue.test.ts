@@ -73,7 +73,10 @@ function endless(): { work: JobWork; begun: Promise<void> } {
   const work: JobWork = (_services, { signal }) =>
     new Promise((_resolve, reject) => {
       say();
-      signal.addEventListener('abort', () => reject(signal.reason as Error));
+      const end = () => reject(signal.reason as Error);
+      // one that is taken just as the others stop begins with a signal that has been given
+      if (signal.aborted) end();
+      signal.addEventListener('abort', end);
     });
   return { work, begun };
 }

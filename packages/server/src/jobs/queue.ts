@@ -269,8 +269,11 @@ async function begin(services: JobServices, id: string, stopping: AbortSignal): 
   if (stopping.aborted) onStop();
   let done = 0;
   let shown = -1;
+  let isLeft = false;
   const sync = async () => {
     const said = await reportProgress(pool, id, hold, done);
+    // it may have ended while this was asked
+    if (isLeft) return;
     if (said === 'cancelled') controller.abort(new Cancelled());
     if (said === 'lost') controller.abort(new Lost());
     if (done !== shown) await notifyJob(pool, id);
@@ -279,6 +282,7 @@ async function begin(services: JobServices, id: string, stopping: AbortSignal): 
   const timer = setInterval(() => void sync().catch(() => undefined), 300);
   underWay.add(id);
   const leave = () => {
+    isLeft = true;
     underWay.delete(id);
     clearInterval(timer);
     stopping.removeEventListener('abort', onStop);

@@ -40,7 +40,8 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
   if (!stored) throw new Error('the footage is no longer there');
   const { width, height } = stored.media;
   const frames = takeLumaFrames(store, stored);
-  signal.addEventListener('abort', () => frames.close());
+  const close = () => frames.close();
+  signal.addEventListener('abort', close);
   const holdOutsAt = (frame: number): Geometry[] =>
     track.holdOuts.filter((h) => h.on).map((h) => (h.paths ? geometryAt(h.paths, frame) : h.geometry));
   const thread = takeTrackThread();
@@ -95,6 +96,8 @@ const trackAll: JobWork = async ({ pool, store }, { payload, signal, report }) =
     }
     sound = true;
   } finally {
+    // given back they are another's
+    signal.removeEventListener('abort', close);
     // a thread that failed half-way holds a tracker in an unknown state
     await (sound ? giveBackTrackThread(thread) : thread.close());
     if (sound) giveBackLumaFrames(frames);
