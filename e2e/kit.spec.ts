@@ -9,6 +9,8 @@ test.beforeAll(async () => {
   const root = join(import.meta.dirname, '../packages/web');
   // what it makes ready stands apart from any other server's
   const cacheDir = join(import.meta.dirname, '../.data/vite-kit');
+  // a build in the same process, of a file that ran before, leaves it at production, in which there is no kit
+  process.env.NODE_ENV = 'development';
   vite = await createServer({ root, cacheDir, logLevel: 'error', server: { port: 0, host: '127.0.0.1' } });
   await vite.listen();
 });
