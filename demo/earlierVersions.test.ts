@@ -172,6 +172,7 @@ async function restOfIt(pool: pg.Pool): Promise<void> {
   await row(`update change set person_id = $1 where seq = (select min(seq) from change)`, person);
   await row('update history_step set person_id = $1', person);
   await row('insert into installation (media_id) values ($1)', person);
+  await row(`insert into loose_files values ('frames/gone')`);
   await row(`insert into kept_settings values ('Online', '{"preset": "vc3"}')`);
 }
 

@@ -1,3 +1,4 @@
+import type pg from 'pg';
 import { Media, type MediaId } from '@mellow/contract';
 import type { Queryable } from './pool.ts';
 
@@ -47,6 +48,24 @@ export async function wantMediaByHash(db: Queryable, sha256: string): Promise<St
 /** Within a transaction: its files and its row belong together, and nobody else touches either until its end. */
 export async function lockFootage(db: Queryable, sha256: string): Promise<void> {
   await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [sha256]);
+}
+/** Holds footage as `lockFootage` does, for several transactions: until `use` has ended, or the process has. */
+export async function holdingFootage<T>(pool: pg.Pool, sha256: string, use: (db: Queryable) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
+  let broken: unknown;
+  try {
+    await client.query('select pg_advisory_lock(hashtextextended($1, 0))', [sha256]);
+    return await use(client);
+  } finally {
+    // a connection that cannot let go is closed, which lets go too
+    await client
+      .query('select pg_advisory_unlock(hashtextextended($1, 0))', [sha256])
+      .catch((error: unknown) => (broken = error));
+    client.release(broken !== undefined);
+  }
+}
+export async function hasMedia(db: Queryable, sha256: string): Promise<boolean> {
+  return (await db.query('select 1 from media where sha256 = $1 limit 1', [sha256])).rowCount === 1;
 }
 export async function noteBytes(db: Queryable, id: MediaId, bytes: number): Promise<void> {
   await db.query('update media set bytes = $2 where id = $1', [id, bytes]);

@@ -308,6 +308,37 @@ it.each(['taken by another', 'deleted'])(
   },
 );
 
+it('a job that has ended is not told to let go, by signs of progress that are answered after its end', async () => {
+  const id = await queued();
+  let signal: AbortSignal | undefined;
+  let end = (): void => undefined;
+  await start((_, run) => {
+    signal = run.signal;
+    run.signal.addEventListener('abort', () => end());
+    return new Promise((resolve) => (end = resolve));
+  });
+  await until('the job', async () => signal !== undefined);
+  const client = await h.pool.connect();
+  try {
+    await client.query('begin');
+    await client.query('select 1 from job where id = $1 for update', [id]);
+    // signs of progress wait for the row by now, and its end waits with them
+    const locked = `select 1 from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`;
+    const waiting = async () => (await h.pool.query(locked)).rowCount!;
+    await until('signs of progress', async () => (await waiting()) >= 4);
+    const before = await waiting();
+    end();
+    await until('its end', async () => (await waiting()) > before);
+  } finally {
+    await client.query('commit');
+    client.release();
+  }
+  await until('the end of the job', async () => (await state(id)) === 'done');
+  await running!.stop();
+  running = undefined;
+  expect(signal!.aborted).toBe(false);
+});
+
 describe('an end that cannot be stored, since the database has gone just then,', () => {
   let admin: pg.Client;
   beforeAll(async () => {

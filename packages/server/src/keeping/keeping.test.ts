@@ -1,11 +1,21 @@
 // What takes room, what is deleted for good, and that nothing else is.
 import { execFileSync } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { createHash, randomUUID } from 'node:crypto';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { ChangeId, ProjectId } from '@mellow/contract';
+import { listLoose, noteLoose } from '../db/looseFiles.ts';
 import { words } from '../media/words.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { upload } from '../testing/uploading.ts';
@@ -27,10 +37,15 @@ afterAll(async () => {
   rmSync(work, { recursive: true, force: true });
 });
 beforeEach(async () => {
-  await h.pool.query('truncate project, media cascade');
-  await keepHouse(h.pool, h.store, {});
+  await h.pool.query('truncate project, media, loose_files cascade');
+  for (const folder of ['frames', 'deliveries']) emptyFolder(join(h.store.root, folder));
+  for (const name of stored()) rmSync(join(h.store.root, 'store', name), { recursive: true });
 });
 
+const emptyFolder = (path: string) => {
+  rmSync(path, { recursive: true });
+  mkdirSync(path);
+};
 const newProject = async (name: string): Promise<ProjectId> => (await h.call('createProject', {}, { name })).id;
 /** Brings films in, and waits until their small pictures are made: their ids and hashes. */
 async function withFilms(projectId: string, ...names: string[]) {
@@ -86,7 +101,7 @@ describe('a project', () => {
     const edits = [{ kind: 'shot' as const, id: shots[0]!.value.id, revision: shots[0]!.revision, value: null }];
     await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Remove', edits });
     await age('30 days');
-    expect(await keepHouse(h.pool, h.store, {})).toMatchObject({ unused: [], orphans: [] });
+    expect(await keepHouse(h.pool, h.store, {})).toMatchObject({ unused: [], loose: [] });
     await h.call('undo', { projectId }, { id: randomUUID() as ChangeId });
     expect((await h.call('getProject', { projectId })).shots).toHaveLength(1);
     expect(stored()).toContain(media[0]!.sha256);
@@ -130,47 +145,84 @@ describe('a render', () => {
   });
 });
 
-describe('what nobody knows of', () => {
-  it('is cleared away: folders without a row, and footage that became no shot, a day after', async () => {
-    const projectId = await newProject('Film');
-    const { media } = await withFilms(projectId, 'own.mkv');
-    await upload(h, projectId, [film('other.mkv')], { route: 'plates' });
-    // a process was killed between footage and its shot
+/** A file in a folder of the media folder. */
+function lying(path: string): void {
+  mkdirSync(join(h.store.root, path), { recursive: true });
+  writeFileSync(join(h.store.root, path, 'file'), 'x');
+}
+const lies = (path: string): boolean => existsSync(join(h.store.root, path));
+
+describe('footage that became no shot', () => {
+  it('is cleared away a day after, and comes in again as if it had never been here', async () => {
+    const { media } = await withFilms(await newProject('Film'), 'own.mkv');
+    await upload(h, await newProject('Killed'), [film('other.mkv')], { route: 'plates' });
+    // a process was killed between the footage and its plate
     await h.pool.query('delete from plate');
     await h.pool.query('delete from project_media where media_id <> $1', [media[0]!.id]);
-    const [orphan, killed] = [randomUUID(), 'f'.repeat(64)];
-    for (const path of [`frames/${orphan}/proxy`, `deliveries/${orphan}.part`, `store/${killed}`]) {
-      mkdirSync(join(h.store.root, path), { recursive: true });
-      writeFileSync(join(h.store.root, path, 'file'), 'x');
-    }
     await until('the work', async () => {
       const { rows } = await h.pool.query(`select 1 from job where state in ('queued', 'running')`);
       return rows.length === 0;
     });
-    const young = await keepHouse(h.pool, h.store, {});
-    expect(young.unused).toEqual([]);
-    expect(young.orphans.map((path) => path.slice(h.store.root.length + 1)).toSorted()).toEqual(
-      [`deliveries/${orphan}.part`, `frames/${orphan}`, `store/${killed}`].toSorted(),
-    );
+    expect((await keepHouse(h.pool, h.store, {})).unused).toEqual([]);
     expect((await h.call('space')).unusedBytes).toBeGreaterThan(statSync(film('other.mkv')).size);
     await age('25 hours');
     expect((await keepHouse(h.pool, h.store, {})).unused).toHaveLength(1);
-    expect(stored()).toEqual([media[0]!.sha256]);
+    expect([stored(), framed()]).toEqual([[media[0]!.sha256], [media[0]!.id]]);
     expect((await h.call('space')).unusedBytes).toBe(0);
-    // and comes in again as if it had never been here
     await withFilms(await newProject('Again'), 'other.mkv');
     expect(stored()).toHaveLength(2);
   });
-  it('is looked for by one process at a time', async () => {
-    const both = await Promise.all([keepHouse(h.pool, h.store, {}), keepHouse(h.pool, h.store, {})]);
-    expect(both).toHaveLength(2);
+});
+
+describe('files without a row', () => {
+  it('are cleared away where they were noted: whoever put them there, or deleted their row, was killed', async () => {
+    const { media } = await withFilms(await newProject('Film'), 'own.mkv');
+    const killed = [`store/${'f'.repeat(64)}`, `deliveries/${randomUUID()}`, `frames/${randomUUID()}`];
+    const known = `store/${media[0]!.sha256}`;
+    for (const path of killed) lying(path);
+    await noteLoose(h.pool, [...killed, known]);
+    expect((await keepHouse(h.pool, h.store, {})).loose.toSorted()).toEqual(killed.toSorted());
+    expect([...killed, known].map(lies)).toEqual([false, false, false, true]);
+    expect(await listLoose(h.pool)).toEqual([]);
+  });
+  it('are nobody’s to clear away where they were not: another database, or this one earlier, knew them', async () => {
+    const others = [`store/${'e'.repeat(64)}`, `deliveries/${randomUUID()}`, `frames/${randomUUID()}`];
+    for (const path of others) lying(path);
+    expect((await keepHouse(h.pool, h.store, {})).loose).toEqual([]);
+    expect(others.map(lies)).toEqual([true, true, true]);
+  });
+  it('are noted while footage comes in, and no longer', async () => {
+    const noted: string[][] = [];
+    const client = await h.pool.connect();
+    const sha256 = createHash('sha256')
+      .update(readFileSync(film('own.mkv')))
+      .digest('hex');
+    await client.query('begin');
+    // the row of the footage has to wait for this one
+    await client.query(
+      `insert into media (id, sha256, description, files) values (gen_random_uuid(), $1, '{}', '{}')`,
+      [sha256],
+    );
+    const coming = upload(h, await newProject('Film'), [film('own.mkv')]);
+    await until('the note', async () => {
+      noted.push(await listLoose(h.pool));
+      return noted.at(-1)!.length > 0;
+    });
+    expect(noted.at(-1)).toEqual([`store/${sha256}`]);
+    await client.query('rollback');
+    client.release();
+    expect((await coming).status).toBe(201);
+    expect(await listLoose(h.pool)).toEqual([]);
+  });
+  it('are looked for by one process at a time', async () => {
+    const path = `frames/${randomUUID()}`;
+    await noteLoose(h.pool, [path]);
     const client = await h.pool.connect();
     await client.query('select pg_advisory_lock(7203114)');
-    mkdirSync(join(h.store.root, 'frames', randomUUID()), { recursive: true });
-    expect((await keepHouse(h.pool, h.store, {})).orphans).toEqual([]);
+    expect((await keepHouse(h.pool, h.store, {})).loose).toEqual([]);
     await client.query('select pg_advisory_unlock(7203114)');
     client.release();
-    expect((await keepHouse(h.pool, h.store, {})).orphans).toHaveLength(1);
+    expect((await keepHouse(h.pool, h.store, {})).loose).toEqual([path]);
   });
 });
 

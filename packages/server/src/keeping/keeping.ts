@@ -5,10 +5,10 @@ import { clearLeftovers } from '../media/leftovers.ts';
 import type { MediaStore } from '../media/store.ts';
 import { clearForgottenUploads } from '../media/uploads.ts';
 import { deleteExpired } from './deletion.ts';
-import { clearOrphans } from './orphans.ts';
+import { clearLoose } from './looseFiles.ts';
 import type { KeepingRules } from './rules.ts';
 import { noteSizes } from './sizes.ts';
-import { clearUnusedMedia } from './unusedMedia.ts';
+import { dropUnusedMedia } from './unusedMedia.ts';
 
 /** Any number that no other lock of the database has. */
 const KEEPING = 7_203_114;
@@ -17,23 +17,23 @@ interface Kept {
   left: string[];
   forgotten: string[];
   deleted: string[];
-  orphans: string[];
+  loose: string[];
   unused: string[];
 }
 export async function keepHouse(pool: pg.Pool, store: MediaStore, rules: KeepingRules): Promise<Kept> {
   const left = await clearLeftovers(store.root);
   const forgotten = await clearForgottenUploads(store.root);
-  const nothing: Kept = { left, forgotten, deleted: [], orphans: [], unused: [] };
+  const nothing: Kept = { left, forgotten, deleted: [], loose: [], unused: [] };
   const client = await pool.connect();
   try {
     const { rows } = await client.query<{ ours: boolean }>('select pg_try_advisory_lock($1) as ours', [KEEPING]);
     if (!rows[0]!.ours) return nothing;
     try {
       const deleted = await deleteExpired(pool, store, rules);
-      const orphans = await clearOrphans(pool, store);
-      const unused = await clearUnusedMedia(pool, store);
+      const unused = await dropUnusedMedia(pool, store);
+      const loose = await clearLoose(pool, store);
       await noteSizes(pool, store);
-      return { ...nothing, deleted, orphans, unused };
+      return { ...nothing, deleted, loose, unused };
     } finally {
       await client.query('select pg_advisory_unlock($1)', [KEEPING]);
     }

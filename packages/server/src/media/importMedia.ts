@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { copyFile, link, mkdir, rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import type pg from 'pg';
 import type { ImportOptions, MediaId, RefusedFile } from '@mellow/contract';
-import { keepMedia, lockFootage, noteBytes, wantMediaByHash, type StoredMedia } from '../db/media.ts';
-import { inTransaction } from '../db/pool.ts';
+import { noteLoose, settleLoose } from '../db/looseFiles.ts';
+import { holdingFootage, keepMedia, noteBytes, wantMediaByHash, type StoredMedia } from '../db/media.ts';
 import { Refused } from '../errors.ts';
 import { treeBytes } from '../keeping/treeBytes.ts';
 import { fileNames } from './fileNames.ts';
@@ -108,15 +108,16 @@ async function importGroup(
       },
       files: { folder: sha256, input: group.input, startNumber: group.startNumber, firstFrameSeconds },
     };
-    return await inTransaction(pool, async (db) => {
-      await lockFootage(db, sha256);
+    return await holdingFootage(pool, sha256, async (db) => {
       const known = await wantMediaByHash(db, sha256);
       if (known) return { stored: known, isRestored: await bringBack(store, group, bench, known) };
       const home = mediaFolder(store, sha256);
+      await noteLoose(db, [relative(store.root, home)]);
       await rm(home, { recursive: true, force: true });
       await mkdir(home, { recursive: true });
       for (const { name } of group.files) await rename(join(bench, name), join(home, name));
       const stored = await keepMedia(db, fresh);
+      await settleLoose(db, relative(store.root, home));
       await noteBytes(db, stored.media.id, await treeBytes(home));
       return { stored, isRestored: false };
     });

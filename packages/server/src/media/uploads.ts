@@ -40,7 +40,7 @@ function parsed(text: string): unknown {
   }
 }
 
-/** Somebody's files, those that were begun last first. */
+/** Somebody's files, in no order. */
 export async function listUploads(store: MediaStore, personId: string | null): Promise<Upload[]> {
   const folder = uploadsFolder(store, personId);
   const names = await readdir(folder).catch(() => []);

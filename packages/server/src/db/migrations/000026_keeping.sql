@@ -25,5 +25,8 @@ alter table media add column bytes bigint, add column frame_bytes bigint;
 -- Since when nobody has asked for it: footage that comes in once more is asked for.
 alter table media add column wanted_at timestamptz not null default now();
 
+-- What may lie in the media folder without a row that knows of it; see db/looseFiles.ts.
+create table loose_files (path text primary key);
+
 alter table project add column removed_at timestamptz;
 update project set removed_at = now() where state = 'removed';
