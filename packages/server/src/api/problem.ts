@@ -2,6 +2,7 @@ import { MulterError } from 'multer';
 import type { Problem, ProblemCode } from '@mellow/contract';
 import { isDatabaseAway } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
+import { diskFaultOf } from '../media/diskFaults.ts';
 
 export const STATUS = {
   'invalid-input': 400,
@@ -51,13 +52,16 @@ function fromDatabase(error: Error & { code?: string; detail?: string }): Refuse
       'invalid-input',
       `This refers to something that does not exist: ${error.detail ?? error.message}.`,
     );
-  // 53100: PostgreSQL's own disk; ENOSPC: of a file that we write
-  if (error.code === '53100' || error.code === 'ENOSPC') {
-    const whose = error.code === '53100' ? 'database' : 'media folder';
-    const text = `The disk of the ${whose} is full. Nothing was changed; free some space and try again.`;
-    return new Refused('storage-full', text);
-  }
+  // 53100: PostgreSQL's own disk
+  if (error.code === '53100')
+    return new Refused('storage-full', `The disk of the database is full: free some space. ${UNCHANGED}`);
   return undefined;
+}
+const UNCHANGED = 'Nothing was changed; try again afterwards.';
+
+function fromDisk(error: Error): Refused | undefined {
+  const fault = diskFaultOf(error);
+  return fault && new Refused(fault.code, `${fault.detail} ${UNCHANGED}`);
 }
 
 /** Errors of the libraries in front of the handlers (Express, body-parser, send, multer), as refusals. */
@@ -80,7 +84,7 @@ function fromLibrary(error: Error & { status?: number; type?: string; limit?: nu
 /** The problem details of any error; what was not foreseen says nothing about the inside. */
 export function problemOf(error: unknown): Problem {
   const found = error instanceof Error && !(error instanceof Refused);
-  const known = found ? (fromDatabase(error) ?? fromLibrary(error)) : (error as Refused | undefined);
+  const known = found ? (fromDatabase(error) ?? fromDisk(error) ?? fromLibrary(error)) : (error as Refused | undefined);
   const refused = known instanceof Refused ? known : undefined;
   const code = refused?.code ?? 'internal';
   return {

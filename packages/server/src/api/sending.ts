@@ -1,5 +1,6 @@
 // Files that are sent in as many requests as it takes, by the open protocol tus 1.0.0 (tus.io/protocols).
 import { randomUUID } from 'node:crypto';
+import { access, constants, mkdir } from 'node:fs/promises';
 import { FileStore } from '@tus/file-store';
 import { MemoryLocker, Server } from '@tus/server';
 import type { Request, Response } from 'express';
@@ -31,12 +32,15 @@ export function sendingRoutes(register: Register, { store, keeping }: AppService
   const locker = new MemoryLocker();
   const servers = new Map<string | null, Server>();
   /** Each person has a folder, and a server that knows of no other. */
-  const serverOf = (personId: string | null): Server => {
+  const serverOf = async (personId: string | null): Promise<Server> => {
     const known = servers.get(personId);
     if (known) return known;
+    const directory = uploadsFolder(store, personId);
+    // made here: the library would make it beside, and nobody would hear that it could not
+    await mkdir(directory, { recursive: true });
     const made = new Server({
       path: PATH,
-      datastore: new FileStore({ directory: uploadsFolder(store, personId) }),
+      datastore: new FileStore({ directory }),
       locker,
       relativeLocation: true,
       maxSize: MOST_BYTES,
@@ -48,12 +52,15 @@ export function sendingRoutes(register: Register, { store, keeping }: AppService
     return made;
   };
   const handled = async (personId: string | null, request: Request, response: Response): Promise<undefined> => {
-    const answer = await serverOf(personId).handleWeb(new NodeRequest({ req: request, res: response }));
+    const answer = await (await serverOf(personId)).handleWeb(new NodeRequest({ req: request, res: response }));
     if (answer.status >= 400) {
       const said = (await answer.text()).trim();
-      // its own words for any fault of a disk tell nothing: what the matter is shows in how much room there is
-      if (answer.status >= 500) await assertRoom(store.root, 0);
-      if (answer.status >= 500) throw new Error(`taking an upload in: ${said}`);
+      if (answer.status >= 500) {
+        // its own words for any fault of a disk tell nothing: what the matter is shows in the disk itself
+        await assertRoom(store.root, 0);
+        await access(uploadsFolder(store, personId), constants.W_OK);
+        throw new Error(`taking an upload in: ${said}`);
+      }
       throw new Refused(CODES[answer.status] ?? 'invalid-input', `The upload was not taken: ${said}.`);
     }
     response.status(answer.status).setHeaders(answer.headers).end();

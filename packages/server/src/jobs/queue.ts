@@ -18,6 +18,7 @@ import { queueKeyed } from '../db/keyedWork.ts';
 import { notify } from '../db/notify.ts';
 import { isDatabaseAway, openPool, type Queryable } from '../db/pool.ts';
 import { beat, releaseSilentWorkers, retire } from '../db/workers.ts';
+import { diskFaultOf } from '../media/diskFaults.ts';
 import type { MediaStore } from '../media/store.ts';
 
 /** What a job needs from its surroundings. */
@@ -306,7 +307,8 @@ async function begin(services: JobServices, id: string, stopping: AbortSignal): 
       if (reason instanceof Cancelled) await finishJob(pool, id, hold, 'cancelled', null);
       else {
         log.error({ error, job: id, kind: job.kind }, 'job failed');
-        await finishJob(pool, id, hold, 'failed', error instanceof Error ? error.message : String(error));
+        const message = diskFaultOf(error)?.detail ?? (error instanceof Error ? error.message : String(error));
+        await finishJob(pool, id, hold, 'failed', message);
       }
     } finally {
       await notifyJob(pool, id).catch(() => undefined);
