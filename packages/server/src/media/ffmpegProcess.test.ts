@@ -1,10 +1,11 @@
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { until } from '../testing/harness.ts';
 import { Hung, runInTurn } from './ffmpegProcess.ts';
+import { words } from './words.ts';
 
 /** Pictures for ever, at their own rate, without a word. */
 const ENDLESS = ['-v', 'error', '-nostdin', '-re', '-f', 'lavfi', '-i', 'color=size=16x16', '-f', 'null', '-'];
@@ -57,6 +58,15 @@ it('takes no more memory in one piece than the largest picture needs', async () 
   const most = args[args.indexOf('-max_alloc') + 1];
   // 8192 × 8192 pixels of four floats, twice
   expect(Number(most)).toBe(8192 * 8192 * 16 * 2 - 1);
+});
+it('takes no more memory in all than it may: what does is ended, and says why', async () => {
+  // four hundred pictures of 6 MB, kept to be shown again
+  const hoards = words('-v error -nostdin -f lavfi -i testsrc2=size=2000x1000,format=rgb24,loop=loop=-1:size=400');
+  let said = '';
+  const use = (child: ChildProcess) => void child.stderr!.on('data', (text: Buffer) => (said += text.toString()));
+  const mostBytes = 0.5 * 2 ** 30;
+  expect(await runInTurn('ffmpeg', [...hoards, ...words('-f null -')], { use, mostBytes })).toBeNull();
+  expect(said).toBe('[error] it needs more than 0.5 GB of memory\n');
 });
 it('is gone with the process that began it, also where that is killed', async () => {
   const module = join(import.meta.dirname, 'ffmpegProcess.ts');

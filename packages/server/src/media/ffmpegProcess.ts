@@ -1,8 +1,9 @@
-// Processes of ffmpeg within bounds: so many at once, so long without a word, so much in one piece, never longer than
-// the process that began them.
+// Processes of ffmpeg within bounds: so many at once, so long without a word, so much memory in one piece and in all,
+// never longer than the process that began them.
 import { spawn, spawnSync, type ChildProcess, type SpawnOptions } from 'node:child_process';
 import { availableParallelism } from 'node:os';
 import pLimit from 'p-limit';
+import { boundMemory, MOST_BYTES } from './memoryBound.ts';
 
 /** A picture of 8192 × 8192 in four floats takes half of it; what asks for more in one piece is made to burst. */
 const MOST_BYTES_AT_ONCE = 2 ** 31 - 1;
@@ -23,10 +24,18 @@ let hasSetpriv: boolean | undefined;
 const endsWithParent = (): boolean =>
   (hasSetpriv ??= spawnSync('setpriv', ['--pdeathsig', 'KILL', 'true']).status === 0);
 
-export function begin(program: 'ffmpeg' | 'ffprobe', args: readonly string[], options: SpawnOptions): ChildProcess {
+/** What it is ended for stands in its standard error, as what it says itself does. */
+export function begin(
+  program: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  options: SpawnOptions,
+  mostBytes = MOST_BYTES,
+): ChildProcess {
   const own = [program, '-max_alloc', String(MOST_BYTES_AT_ONCE), ...args];
   const [command, ...rest] = endsWithParent() ? ['setpriv', '--pdeathsig', 'KILL', ...own] : own;
-  return spawn(command!, rest, options);
+  const child = spawn(command!, rest, options);
+  boundMemory(child, mostBytes, (reason) => child.stderr?.push(`[error] ${reason}\n`));
+  return child;
 }
 
 /** It said nothing for too long. */
@@ -46,14 +55,20 @@ export const runInTurn = (
     signal,
     use,
     quietMs = QUIET_MS,
-  }: { signal?: AbortSignal | undefined; use: (child: ChildProcess) => void; quietMs?: number },
+    mostBytes,
+  }: {
+    signal?: AbortSignal | undefined;
+    use: (child: ChildProcess) => void;
+    quietMs?: number;
+    mostBytes?: number;
+  },
 ): Promise<number | null> =>
   turns(
     () =>
       new Promise((resolve, reject) => {
         signal?.throwIfAborted();
         const stop = signal && { signal, killSignal: 'SIGKILL' as const };
-        const child = begin(program, args, { stdio: ['ignore', 'pipe', 'pipe'], ...stop });
+        const child = begin(program, args, { stdio: ['ignore', 'pipe', 'pipe'], ...stop }, mostBytes);
         const hung = () => {
           child.kill('SIGKILL');
           reject(new Hung(quietMs));
