@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import { basename, join } from 'node:path';
 import type { Request } from 'express';
 import {
   FrameSize,
@@ -34,7 +33,8 @@ import { sendKept, sendPicture } from './sendPicture.ts';
 import { removeUploads, sentFile } from '../media/uploads.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
-import { parseInput, type Register } from './route.ts';
+import { parseInput } from './parseInput.ts';
+import type { Register } from './route.ts';
 import { takeFiles } from './uploads.ts';
 
 const MAX_FILE_BYTES = 200 * 2 ** 30;
@@ -189,8 +189,8 @@ export function mediaRoutes(register: Register, services: AppServices): void {
     await assertProject(pool, projectId);
     const incoming = new Map<string, IncomingFile>();
     for (const path of body.paths) {
-      const { folder, files } = await filesOfEntry(store, path);
-      for (const file of files) incoming.set(join(folder, file), { path: join(folder, file), name: basename(file) });
+      // one file may lie there under two names
+      for (const file of await filesOfEntry(store, path)) incoming.set(`${file.path}\0${file.name}`, file);
     }
     const { fps, timing } = body;
     return importInto(projectId, [...incoming.values()], { take: 'leave', fps, timing }, caller.author);

@@ -110,7 +110,11 @@ async function importGroup(
     };
     return await holdingFootage(pool, sha256, async (db) => {
       const known = await wantMediaByHash(db, sha256);
-      if (known) return { stored: known, isRestored: await bringBack(store, group, bench, known) };
+      if (known) {
+        const isRestored = await bringBack(store, group, bench, known);
+        // its shot is called as it was this time
+        return { stored: { ...known, media: { ...known.media, name: group.name } }, isRestored };
+      }
       const home = mediaFolder(store, sha256);
       await noteLoose(db, [relative(store.root, home)]);
       await rm(home, { recursive: true, force: true });
