@@ -24,6 +24,20 @@ it('says how long work has waited', async () => {
   expect(oldestQueuedSeconds).toBeGreaterThanOrEqual(90);
   expect(oldestQueuedSeconds).toBeLessThan(200);
 });
+it('is not ready where work waits and nobody takes it up; while others run it may wait', async () => {
+  await h.pool.query(`update job set created_at = now() - interval '400 seconds' where state = 'queued'`);
+  expect(await h.problem('ready', {})).toMatchObject({
+    code: 'unavailable',
+    detail: expect.stringMatching(/^Work has waited for 4\d\d s/),
+  });
+  const another = await h.pool.query<{ id: string }>(
+    `insert into job (id, kind, subject, title, state, total, payload)
+      values (gen_random_uuid(), 'proxies', 'y', 'Proxies', 'running', 1, '{}') returning id`,
+  );
+  expect(await h.call('ready')).toMatchObject({ running: 1, queued: 1 });
+  await h.pool.query('delete from job where id = $1', [another.rows[0]!.id]);
+  await h.pool.query(`delete from job where state = 'queued'`);
+});
 it('is alive, and not ready, without workers or a media folder', async () => {
   await h.pause();
   expect(await h.problem('ready', {})).toMatchObject({

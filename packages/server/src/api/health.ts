@@ -7,6 +7,8 @@ import type { Register } from './route.ts';
 
 /** With less room than this nothing that makes files should be begun. */
 const LEAST_FREE_BYTES = 1e9;
+/** Work that waits so long while nobody has anything to do is not taken up at all. A long queue may wait for hours. */
+const TAKEN_UP_SECONDS = 300;
 
 /** Whether the server is alive, and whether all that it needs stands ready: for what watches over it. */
 export function healthRoutes(register: Register, { pool, store }: AppServices, version: string): void {
@@ -20,6 +22,11 @@ export function healthRoutes(register: Register, { pool, store }: AppServices, v
     const work = await workOf(pool);
     if (work.workers === 0)
       throw new Refused('unavailable', `No worker has been heard of for ${SILENCE_SECONDS} s: nothing is computed.`);
+    if (work.running === 0 && (work.oldestQueuedSeconds ?? 0) > TAKEN_UP_SECONDS)
+      throw new Refused(
+        'unavailable',
+        `Work has waited for ${Math.round(work.oldestQueuedSeconds!)} s, and no worker takes it up.`,
+      );
     await access(store.root, constants.R_OK | constants.W_OK).catch(() => {
       throw new Refused('unavailable', 'The media folder cannot be written to.');
     });
