@@ -7,12 +7,16 @@ export const Name = z.string().trim().min(1).max(120);
 export const isStorable = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
 
 /** The first text in a JSON value that cannot be stored, as the path to it; undefined when all can. */
-export function unstorableAt(value: unknown, path: readonly (string | number)[] = []): string | undefined {
-  if (typeof value === 'string') return isStorable(value) ? undefined : path.join('.');
+export const unstorableAt = (value: unknown): string | undefined => pathToUnstorable(value)?.join('.');
+
+function pathToUnstorable(value: unknown): string[] | undefined {
+  if (typeof value === 'string') return isStorable(value) ? undefined : [];
   if (typeof value !== 'object' || value === null) return undefined;
-  for (const [key, inner] of Object.entries(value)) {
-    const at = isStorable(key) ? unstorableAt(inner, [...path, key]) : [...path, '(key)'].join('.');
-    if (at !== undefined) return at;
+  // of megabytes of numbers no list of pairs is made
+  for (const key of Object.keys(value)) {
+    if (!isStorable(key)) return ['(key)'];
+    const inner = pathToUnstorable((value as Record<string, unknown>)[key]);
+    if (inner) return [key, ...inner];
   }
   return undefined;
 }

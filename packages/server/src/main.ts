@@ -4,6 +4,7 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 import { createApp, VERSION } from './app.ts';
 import { EventHub } from './api/events.ts';
+import { closeBodyReader } from './api/largeBody.ts';
 import { loggedRequests } from './api/requests.ts';
 import { readConfig, type Config } from './config.ts';
 import { prepareDatabase } from './db/migrate.ts';
@@ -14,6 +15,7 @@ import { openLog } from './logging.ts';
 import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { keepHouse } from './keeping/keeping.ts';
+import { diskFaultOf } from './media/diskFaults.ts';
 import { assertOwnMedia } from './media/identity.ts';
 import { openStore } from './media/store.ts';
 import { openProvider } from './people/provider.ts';
@@ -52,6 +54,7 @@ async function main(): Promise<void> {
     workers.stop,
     closeSharedRenderPool,
     closeReadyTrackThreads,
+    closeBodyReader,
     async () => closeKeptLumaFrames(),
   ];
   if (!workerOnly) {
@@ -123,9 +126,14 @@ function endLoudly(log: Logger): void {
     });
 }
 
+/** Why it could not start, for whoever runs it: a fault of a disk with the path that it befell. */
+function reasonOf(error: unknown): string {
+  if (!(error instanceof Error)) return String(error);
+  const fault = diskFaultOf(error);
+  if (fault) return `${fault.detail} It was ${(error as NodeJS.ErrnoException).path ?? 'a file'}.`;
+  return error.message || String(error);
+}
 main().catch((error: unknown) => {
-  process.stderr.write(
-    `Mellow Hue could not start: ${error instanceof Error ? error.message || String(error) : String(error)}\n`,
-  );
+  process.stderr.write(`Mellow Hue could not start: ${reasonOf(error)}\n`);
   process.exit(1);
 });

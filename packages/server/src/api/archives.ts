@@ -7,7 +7,8 @@ import { Refused } from '../errors.ts';
 import { removeUploads, sentFile } from '../media/uploads.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
-import { parseInput, type Register } from './route.ts';
+import { parseInput } from './parseInput.ts';
+import type { Register } from './route.ts';
 import { takeFiles } from './uploads.ts';
 
 const MOST_BYTES = 2 ** 40;

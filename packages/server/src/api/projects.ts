@@ -15,7 +15,8 @@ import { assertAnimatedInRange } from './animatedRanges.ts';
 import { assertId } from './ids.ts';
 import { assertOwnMedia, assertSees, ownProject } from '../people/caller.ts';
 import { assertOnlyStates, assertStepOfReviewer, mediaOfEdits } from '../people/editRights.ts';
-import { parseInput, type Register } from './route.ts';
+import { parseInput } from './parseInput.ts';
+import type { Register } from './route.ts';
 
 export function projectRoutes(register: Register, { pool, store, events }: AppServices): void {
   /** A track was drawn or changed: its first frame is decoded before it is asked for. */

@@ -1,28 +1,10 @@
-import { json, type Request, type RequestHandler, type Response, type Router } from 'express';
-import type { z } from 'zod';
-import { ROUTES, unstorableAt, type AnswerOf, type BodyOf, type Route, type RouteName } from '@mellow/contract';
-import { Refused } from '../errors.ts';
+import { json, raw, type Request, type RequestHandler, type Response, type Router } from 'express';
+import { ROUTES, type AnswerOf, type BodyOf, type Route, type RouteName } from '@mellow/contract';
 import type { AppServices } from '../services.ts';
 import type { Metrics } from './metrics.ts';
 import { callerOf, type Caller } from '../people/caller.ts';
-
-/**
- * Parses with a contract schema; a mismatch is a refusal that names each field by its path. So is a text that cannot be
- * stored.
- */
-export function parseInput<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
-  const unstorable = unstorableAt(input);
-  if (unstorable !== undefined)
-    throw new Refused('invalid-input', `${unstorable || 'body'}: holds a character that cannot be stored.`, [
-      { path: unstorable, message: 'holds NUL or half of a character' },
-    ]);
-  const result = schema.safeParse(input);
-  if (result.success) return result.data;
-  const errors = result.error.issues
-    .slice(0, 50)
-    .map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
-  throw new Refused('invalid-input', errors.map((e) => `${e.path || 'body'}: ${e.message}`).join('; '), errors);
-}
+import { readBody } from './largeBody.ts';
+import { parseInput } from './parseInput.ts';
 
 type Handler<N extends RouteName> = (input: {
   body: BodyOf<N>;
@@ -53,14 +35,20 @@ export function registerOn(router: Router, services: AppServices, metrics: Pick<
       callers.set(request, await callerOf(services, name, request, request.params as Record<string, string>));
       next();
     };
-    if (route.body) before.unshift(json({ limit: route.maxBytes ?? MOST_BODY_BYTES }));
+    // what may have megabytes is not read before it is known how many it has
+    if (route.maxBytes) before.unshift(raw({ type: 'application/json', limit: route.maxBytes }));
+    else if (route.body) before.unshift(json({ limit: MOST_BODY_BYTES }));
+    const bodyIn = async (body: unknown): Promise<unknown> => {
+      if (!route.body) return undefined;
+      return Buffer.isBuffer(body) ? readBody(name, body) : parseInput(route.body, body);
+    };
     router[route.method](
       expressPath(route.path),
       metrics.timed(name),
       allowed,
       ...before,
       async (request, response) => {
-        const body = (route.body ? parseInput(route.body, request.body) : undefined) as BodyOf<typeof name>;
+        const body = (await bodyIn(request.body)) as BodyOf<typeof name>;
         const params = request.params as Record<string, string>;
         const answer = await handler({ body, params, caller: callers.get(request)!, request, response });
         if (route.answer) response.status(route.status ?? 200).json(answer);

@@ -1,7 +1,7 @@
 // Files sent in pieces, by hand as the protocol says (tus 1.0.0, tus.io/protocols/resumable-upload) and by its usual
 // client.
 import { execFileSync } from 'node:child_process';
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
@@ -15,6 +15,8 @@ import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { giveRole } from '../db/people.ts';
 import { browser, signedIn, type Browser } from '../testing/people.ts';
+import * as tus from '../testing/tus.ts';
+import { base64, hashOf, OCTETS, TUS } from '../testing/tus.ts';
 
 let h: Harness;
 const work = mkdtempSync(join(tmpdir(), 'mellow-sending-'));
@@ -30,28 +32,15 @@ afterAll(async () => {
   rmSync(work, { recursive: true, force: true });
 });
 
-const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
-const base64 = (text: string): string => Buffer.from(text).toString('base64');
-const TUS = { 'tus-resumable': '1.0.0', connection: 'close' };
-const OCTETS = { 'content-type': 'application/offset+octet-stream' };
-
 /** Begins to send a file, without any of it yet; its id. */
 async function begun(name: string, bytes: number, headers: Record<string, string> = {}): Promise<UploadId> {
-  const described = { 'upload-length': String(bytes), 'upload-metadata': `filename ${base64(name)}` };
-  const answer = await fetch(`${h.url}/api/uploads`, { method: 'POST', headers: { ...TUS, ...described, ...headers } });
+  const answer = await tus.begin(h, name, bytes, headers);
   expect(answer.status).toBe(201);
-  return answer.headers.get('location')!.split('/').at(-1) as UploadId;
+  return tus.idOf(answer);
 }
 const send = (id: string, from: number, body: Buffer, headers: Record<string, string> = {}): Promise<Response> =>
-  fetch(`${h.url}/api/uploads/${id}`, {
-    method: 'PATCH',
-    headers: { ...TUS, ...OCTETS, 'upload-offset': String(from), ...headers },
-    body: new Uint8Array(body),
-  });
-const offset = async (id: string): Promise<number> => {
-  const answer = await fetch(`${h.url}/api/uploads/${id}`, { method: 'HEAD', headers: TUS });
-  return Number(answer.headers.get('upload-offset'));
-};
+  tus.send(h, id, from, body, headers);
+const offset = (id: string) => tus.offset(h, id);
 const sent = async (name: string, bytes: Buffer): Promise<UploadId> => {
   const id = await begun(name, bytes.length);
   expect((await send(id, 0, bytes)).status).toBe(204);

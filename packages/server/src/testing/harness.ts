@@ -6,6 +6,7 @@ import type pg from 'pg';
 import { ROUTES, type AnswerOf, type BodyOf, type Problem, type Route, type RouteName } from '@mellow/contract';
 import { createApp } from '../app.ts';
 import { EventHub } from '../api/events.ts';
+import { closeBodyReader } from '../api/largeBody.ts';
 import { httpServer } from '../listening.ts';
 import { prepareDatabase } from '../db/migrate.ts';
 import type { KeepingRules } from '../keeping/rules.ts';
@@ -119,6 +120,7 @@ export async function startHarness({ workers = false, people = false, ...on }: H
       closeKeptLumaFrames();
       await closeSharedRenderPool();
       await closeReadyTrackThreads();
+      await closeBodyReader();
       await events.close();
       server.close();
       server.closeAllConnections();
