@@ -1,9 +1,9 @@
 // Proof by fire: `npm run fire -- [KILLS] [DATABASE KILLS] [STOPS]`. A server with the demo is at work: somebody edits,
-// sends and brings in footage, tracks, renders, and every edit has something measured. All the while the plug is
-// pulled: the server is killed, the database is killed, the server is asked to stop, at any moment. Told: whether an
+// sends and brings in footage, tracks, carries, renders, and every edit has something measured. All the while the plug
+// is pulled: the server is killed, the database is killed, the server is asked to stop, at any moment. Told: whether an
 // acknowledged edit was lost or done twice, how long until it served again, whether work stood still, and what was left
 // behind.
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
@@ -12,6 +12,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { words } from '../packages/server/src/media/words.ts';
+import { FILM_FRAMES, somebody, type Film } from './use.ts';
 
 const root = join(import.meta.dirname, '..');
 const pg = createRequire(join(root, 'packages/server/package.json'))('pg') as typeof import('pg');
@@ -111,179 +112,8 @@ function killDatabase(): void {
   fault('there was no database to kill');
 }
 
-// ——— asking, as a page does: again and again until there is an answer
-
-interface Answer<T> {
-  status: number;
-  body: T;
-}
 const over = new AbortController();
 const isOver = (): boolean => over.signal.aborted;
-async function ask<T>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
-  for (;;) {
-    try {
-      const response = await fetch(url + path, {
-        method,
-        headers: { connection: 'close', 'content-type': 'application/json' },
-        ...(body !== undefined && { body: JSON.stringify(body) }),
-        signal: AbortSignal.timeout(60 * SECONDS),
-      });
-      const text = await response.text();
-      if (response.status !== 503) return { status: response.status, body: JSON.parse(text || 'null') as T };
-    } catch {
-      // away: asked again
-    }
-    await pause(50);
-  }
-}
-
-// ——— what is done all the while
-
-interface Stored<T = { id: string; name: string }> {
-  value: T & { id: string };
-  revision: number;
-}
-interface Document {
-  pieces: Stored[];
-  shots: Stored<{ name: string; projectId: string; mediaId: string }>[];
-  colourways: Stored[];
-  recipes: Stored<Record<string, unknown>>[];
-  media: { id: string; sha256: string; frames: number }[];
-}
-interface Changed {
-  revisions: Record<string, number>;
-}
-let at = '';
-const document = async () => (await ask<Document>('GET', at)).body;
-
-/** One after the other, each with its own id; how often each was acknowledged is known. */
-const acknowledged: string[] = [];
-async function edits(): Promise<void> {
-  const id = randomUUID();
-  let revision: number | null = null;
-  for (let n = 0; !isOver(); n++) {
-    const value = {
-      id,
-      projectId: at.split('/').at(-1),
-      name: `Piece ${n}`,
-      kind: 'product',
-      position: 9,
-      partOf: null,
-    };
-    const change = { id: randomUUID(), label: `Fire ${n}`, edits: [{ kind: 'piece', id, revision, value }] };
-    const { status, body }: Answer<Changed> = await ask('POST', `${at}/changes`, change);
-    if (status !== 200) return fault(`edit ${n} was answered with ${status}: ${JSON.stringify(body)}`);
-    const next: number = body.revisions[id]!;
-    if (next !== (revision ?? 0) + 1) fault(`edit ${n} is revision ${next}, after ${revision}`);
-    revision = next;
-    acknowledged.push(change.id);
-    await pause(30);
-  }
-}
-/** A recipe that changes has its colours measured anew. */
-async function measured(): Promise<void> {
-  const { recipes } = await document();
-  for (let n = 0; !isOver(); n++) {
-    const recipe = recipes[n % recipes.length]!;
-    const value = { ...recipe.value, strength: ((n % 9) + 1) / 10 };
-    const body = {
-      id: randomUUID(),
-      label: 'Turn',
-      edits: [{ kind: 'recipe', id: recipe.value.id, revision: recipe.revision, value }],
-    };
-    const answer = await ask<Changed>('POST', `${at}/changes`, body);
-    if (answer.status === 200) recipe.revision = answer.body.revisions[recipe.value.id]!;
-    else fault(`a recipe was answered with ${answer.status}: ${JSON.stringify(answer.body).slice(0, 300)}`);
-    await pause(2000);
-  }
-}
-const sent: { sha256: string; mediaIds: string[] }[] = [];
-/** A new film each time, in pieces, each from where the server says. */
-async function uploads(): Promise<void> {
-  for (let n = 0; !isOver(); n++) {
-    const file = join(work, 'film.mkv');
-    const noise = `testsrc2=size=320x180:rate=24,noise=alls=40:allf=t:all_seed=${n + 1}`;
-    execFileSync('ffmpeg', [...words('-v error -y -f lavfi -i'), noise, ...words('-frames:v 8 -c:v ffv1'), file]);
-    const bytes = readFileSync(file);
-    const sha256 = createHash('sha256').update(bytes).digest('hex');
-    const tus = { 'tus-resumable': '1.0.0', connection: 'close' };
-    const named = `filename ${Buffer.from(`film-${n}.mkv`).toString('base64')}`;
-    let id: string | undefined;
-    let here = 0;
-    while (!isOver() && (id === undefined || here < bytes.length)) {
-      try {
-        if (id === undefined) {
-          const headers = { ...tus, 'upload-length': String(bytes.length), 'upload-metadata': named };
-          const begun = await fetch(`${url}/api/uploads`, { method: 'POST', headers });
-          if (begun.status === 201) id = begun.headers.get('location')!.split('/').at(-1)!;
-          continue;
-        }
-        const head = await fetch(`${url}/api/uploads/${id}`, { method: 'HEAD', headers: tus });
-        if (head.status === 404) {
-          fault(`the upload ${id}, which was begun, is gone`);
-          id = undefined;
-          continue;
-        }
-        here = Number(head.headers.get('upload-offset') ?? 0);
-        const headers = { ...tus, 'content-type': 'application/offset+octet-stream', 'upload-offset': String(here) };
-        const body = new Uint8Array(bytes.subarray(here, here + 300_000));
-        const patched = await fetch(`${url}/api/uploads/${id}`, { method: 'PATCH', headers, body });
-        if (patched.status === 204) here = Number(patched.headers.get('upload-offset'));
-      } catch {
-        await pause(50);
-      }
-      await pause(20);
-    }
-    if (isOver()) return;
-    const taken = { as: 'footage', files: [{ id, sha256 }] };
-    const answer = await ask<{ mediaIds: string[] }>('POST', `${at}/media/sent`, taken);
-    if (answer.status === 201) sent.push({ sha256, mediaIds: answer.body.mediaIds });
-    // taken in just before the plug was pulled: the answer was lost, not the film
-    else if (answer.status !== 404)
-      fault(`an import was answered with ${answer.status}: ${JSON.stringify(answer.body)}`);
-    await pause(2 * SECONDS);
-  }
-}
-interface Delivery {
-  id: string;
-  job: { id: string; state: string; message: string | null };
-}
-async function renders(): Promise<void> {
-  const { shots, colourways } = await document();
-  for (let n = 0; !isOver(); n++) {
-    const body = {
-      shotIds: [shots[n % 5]!.value.id],
-      colourwayIds: [colourways[0]!.value.id],
-      preset: n % 2 ? 'ffv1' : 'h264',
-    };
-    const asked = (await ask<Delivery[]>('POST', `${at}/deliveries`, body)).body;
-    if (!Array.isArray(asked)) {
-      fault(`a render was answered with ${JSON.stringify(asked)}`);
-      continue;
-    }
-    const open = async () =>
-      (await ask<Delivery[]>('GET', `${at}/deliveries`)).body.find((d) => asked.some((a) => a.id === d.id))?.job;
-    while (!isOver() && ['queued', 'running'].includes((await open())?.state ?? 'done')) await pause(500);
-  }
-}
-/** A region that is tracked, again and again, each time as a track of its own. */
-async function tracks(): Promise<void> {
-  const { shots } = await document();
-  const shot = shots[0]!.value;
-  const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
-  for (let n = 0; !isOver(); n++) {
-    const id = randomUUID();
-    const region = { form: 'spline', points: [corner(250, 290), corner(545, 290), corner(545, 690), corner(250, 690)] };
-    const freedom = { move: true, turn: true, scale: true, shear: true, perspective: false };
-    const value = { id, projectId: shot.projectId, shotId: shot.id, name: `Case ${n}`, referenceFrame: 0 };
-    const track = { ...value, region, freedom, holdOuts: [], manual: [], runs: [] };
-    const change = { id: randomUUID(), label: 'Draw', edits: [{ kind: 'track', id, revision: null, value: track }] };
-    await ask('POST', `${at}/changes`, change);
-    await ask('POST', `${at}/track-runs`, { trackId: id, spans: [{ from: 0, to: 20 }] });
-    await pause(8 * SECONDS);
-  }
-}
-
 // ——— what is looked at
 
 async function query<T extends object>(text: string, values: unknown[] = []): Promise<T[]> {
@@ -335,9 +165,26 @@ try {
   const seeded = node('demo/seed.ts');
   if (((await once(seeded, 'close')) as [number])[0] !== 0) throw new Error('the demo could not be loaded');
   await start();
-  const projects = (await ask<{ id: string; name: string }[]>('GET', '/api/projects')).body;
-  at = `/api/projects/${projects.find((p) => p.name === 'Slow Morning')!.id}`;
-  const doing = [edits(), measured(), uploads(), renders(), tracks()];
+  const user = await somebody('Slow Morning', { url: () => url, work, isOver, fault });
+  const { acknowledged, films: sent } = user;
+  const all = async (act: () => Promise<unknown>, restMs: number): Promise<void> => {
+    while (!isOver()) {
+      await act();
+      await pause(restMs);
+    }
+  };
+  let renders = 0;
+  // a shot of the demo seldom outlives a blow, a film of a few frames does
+  const render = async (film: Film) => (++renders % 5 === 0 ? user.renderShot(renders) : user.renderFilm(film));
+  const withLastFilm = (act: (film: Film) => Promise<void>) => async () => sent.length > 0 && act(sent.at(-1)!);
+  const doing = [
+    all(user.edit, 30),
+    all(user.turn, 2 * SECONDS),
+    all(user.bringIn, 2 * SECONDS),
+    all(withLastFilm(render), SECONDS),
+    all(user.track, 8 * SECONDS),
+    all(withLastFilm(user.carry), 8 * SECONDS),
+  ];
   for (const each of doing) each.catch((error: unknown) => fault(String(error)));
   for (const [n, { kind }] of blows.entries()) {
     await pause(300 + Math.random() * 4 * SECONDS);
@@ -402,15 +249,24 @@ try {
   }
   for (const { sha256, mediaIds } of sent)
     if (!stored.some((m) => m.sha256 === sha256 && mediaIds.includes(m.id))) fault('a film that was taken in is gone');
-  const deliveries = await query<{ id: string; file_name: string }>(
-    `select d.id, d.file_name from delivery d join job j on j.id = d.job_id where j.state = 'done'`,
+  const deliveries = await query<{ id: string; file_name: string; due: number }>(
+    `select d.id, d.file_name, (m.description->>'frames')::int as due
+      from delivery d join job j on j.id = d.job_id join shot s on s.id = d.shot_id join media m on m.id = s.media_id
+      where j.state = 'done'`,
   );
-  for (const { id, file_name } of deliveries) {
+  for (const { id, file_name, due } of deliveries) {
     const file = join(media, 'deliveries', id, file_name);
     const count = words('-v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0');
     const frames = execFileSync('ffprobe', [...count, file], { encoding: 'utf8' }).trim();
-    if (frames !== '48') fault(`${file_name} has ${frames} frames`);
+    if (frames !== String(due)) fault(`${file_name} has ${frames} of ${due} frames`);
   }
+
+  // every pass that is done has found every frame
+  const passes = await query<{ frames: number }>(
+    `select count(f.frame)::int as frames from job j join carry_run r on j.payload->'runIds' ? r.id::text
+      left join carried_frame f on f.run_id = r.id where j.kind = 'carry' and j.state = 'done' group by r.id`,
+  );
+  for (const { frames } of passes) if (frames !== FILM_FRAMES - 1) fault(`a pass found ${frames} frames`);
 
   // what is left behind: nothing that only a dead process knew of, and nothing that the database does not know
   const inFolder = (name: string): string[] => readdirSync(join(media, name));
@@ -430,7 +286,8 @@ try {
   const parts = execFileSync('find', [media, '-name', '*.part'], { encoding: 'utf8' }).trim();
   if (parts) fault(`parts: ${parts}`);
 
-  const more = `${acknowledged.length} edits acknowledged, ${sent.length} films, ${deliveries.length} renders done`;
+  const jobs = `${deliveries.length} renders, ${passes.length} passes`;
+  const more = `${acknowledged.length} edits acknowledged, ${sent.length} films, ${jobs}`;
   say(`${blows.length} blows survived: ${more}; ${lost} edits lost, ${doubled} doubled`);
   say(`longest start ${slowest} ms; longest that work stood still ${longestStill} ms; ${faults.length} faults`);
 } finally {

@@ -1,12 +1,14 @@
 // Editors at work for minutes: `npm run soak -- [EDITORS] [MINUTES]`. Each is signed in, has a project open, edits
 // every few seconds, and fetches the project when somebody has changed it, as pages do. Told: how long an edit waits,
-// how much memory the server has, and whether every acknowledged edit is there afterwards.
+// how much memory the server has in each tenth of the time, how long anything held its event loop, at the end with an
+// edit as large as one may be, and whether every acknowledged edit is there afterwards.
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { startServer } from '../e2e/server.ts';
+import { heldMs, idleThread, mean, megabytes } from './measures.ts';
 
 const EDITORS = Number(process.argv[2] ?? 50);
 const MINUTES = Number(process.argv[3] ?? 10);
@@ -14,6 +16,10 @@ const MINUTES = Number(process.argv[3] ?? 10);
 const ON_ONE = 5;
 /** Between two edits of one editor, ms: about as a hand that turns one control after the other. */
 const PAUSE_MS = 3000;
+/** Somewhat less than the contract allows an edit. */
+const LARGEST_BYTES = 7.9e6;
+/** The run is looked at in so many parts. */
+const PARTS = 10;
 const PASSWORD = 'soaked through and through';
 
 interface Stored {
@@ -22,6 +28,7 @@ interface Stored {
 }
 interface Document {
   pieces: Stored[];
+  shots: Stored[];
 }
 
 /** Whoever has signed in: requests with their cookie. */
@@ -34,8 +41,9 @@ async function comeIn(url: string, path: string) {
     });
   const answer = await post(`/api/invitations/${path.split('/').at(-1)}`, { password: PASSWORD });
   const cookie = answer.headers.get('set-cookie')!.split(';')[0]!;
-  const get = async <T>(at: string) => (await (await fetch(url + at, { headers: { cookie } })).json()) as T;
-  return { cookie, get, post: (at: string, body: unknown) => post(at, body, cookie) };
+  const text = async (at: string) => (await fetch(url + at, { headers: { cookie } })).text();
+  const get = async <T>(at: string) => JSON.parse(await text(at)) as T;
+  return { cookie, text, get, post: (at: string, body: unknown) => post(at, body, cookie) };
 }
 type Signed = Awaited<ReturnType<typeof comeIn>>;
 
@@ -91,8 +99,25 @@ async function work(
 }
 
 const share = (sorted: readonly number[], p: number): number => sorted[Math.floor(p * (sorted.length - 1))]!;
-const megabytes = (pid: number): number =>
-  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
+const held = async (admin: Signed): Promise<number> => heldMs(await admin.text('/api/metrics'));
+
+/** Tracks with keyframes of four corners, as many as an edit has room for. */
+function largestEdit(projectId: string, shotId: string): object {
+  const region = { form: 'rectangle', cx: 100, cy: 100, width: 50, height: 50, turnDeg: 0 };
+  const freedom = { move: true, turn: true, scale: true, shear: true, perspective: true };
+  const corner = () => [Math.random() * 1000, Math.random() * 1000];
+  const keyframe = (frame: number) => ({ frame, corners: [corner(), corner(), corner(), corner()] });
+  const track = () => {
+    const id = randomUUID();
+    const own = { id, projectId, shotId, name: 'Case', referenceFrame: 0, region, freedom, holdOuts: [], runs: [] };
+    const value = { ...own, manual: Array.from({ length: 5000 }, (_, frame) => keyframe(frame)) };
+    return { kind: 'track', id, revision: null, value };
+  };
+  const edits = [track()];
+  const bytes = JSON.stringify(edits).length;
+  while ((edits.length + 1) * bytes < LARGEST_BYTES) edits.push(track());
+  return { id: randomUUID(), label: 'Draw', edits };
+}
 
 const secrets = mkdtempSync(join(tmpdir(), 'mellow-soak-'));
 const server = await startServer({ MELLOW_SIGN_IN: 'on', MELLOW_SECRET_FILE: join(secrets, 'secret') });
@@ -115,12 +140,20 @@ try {
   }
   // what the demo still has to measure is no editor's
   await server.rest();
-  const before = megabytes(server.pid());
-  const until = Date.now() + MINUTES * 60_000;
-  let most = before;
-  const watch = setInterval(() => (most = Math.max(most, megabytes(server.pid()))), 1000);
+  await held(admin);
+  const idle = idleThread();
+  await idle.heldMs();
+  const began = Date.now();
+  const until = began + MINUTES * 60_000;
+  const memory = Array.from({ length: PARTS }, (): number[] => []);
+  const watch = setInterval(() => {
+    const part = Math.floor((PARTS * (Date.now() - began)) / (until - began));
+    memory[Math.min(part, PARTS - 1)]!.push(megabytes(server.pid()));
+  }, 1000);
   const last = await Promise.all(editors.map(({ who, projectId }) => work(who, projectId, until)));
   clearInterval(watch);
+  const [heldByEditors, heldByMachine] = [await held(admin), await idle.heldMs()];
+  await idle.end();
   let lost = 0;
   for (const { projectId, id, name } of last) {
     const { pieces } = await admin.get<Document>(`/api/projects/${projectId}`);
@@ -131,7 +164,22 @@ try {
   console.log(`${EDITORS} editors, ${MINUTES} minutes: ${acknowledged} edits acknowledged, ${lost} of the last lost`);
   console.log(`an edit: median ${p50} ms, 95 % ${p95} ms, 99 % ${p99} ms, longest ${Math.round(sorted.at(-1)!)} ms`);
   console.log(`refused: ${refused.size === 0 ? 'none' : JSON.stringify([...refused])}`);
-  console.log(`memory of the server: ${Math.round(before)} MB before, ${Math.round(most)} MB at most`);
+  console.log(`memory of the server, MB: ${memory.map((part) => Math.round(mean(part))).join(', ')}`);
+
+  const demo = (await admin.get<{ id: string; name: string }[]>('/api/projects')).find(
+    (p) => p.name === 'Slow Morning',
+  )!;
+  const { shots } = await admin.get<Document>(`/api/projects/${demo.id}`);
+  const body = largestEdit(demo.id, shots[0]!.value.id);
+  const started = performance.now();
+  const { status } = await admin.post(`/api/projects/${demo.id}/changes`, body);
+  const took = Math.round(performance.now() - started);
+  const heldByLargest = Math.round(await held(admin));
+  console.log(
+    `event loop held: ${Math.round(heldByEditors)} ms at most by the editors, ${heldByLargest} ms by an edit of`,
+  );
+  console.log(`a thread that does nothing, meanwhile: ${Math.round(heldByMachine)} ms`);
+  console.log(`${(JSON.stringify(body).length / 1e6).toFixed(1)} MB, answered with ${status} after ${took} ms`);
 } finally {
   await server.close();
   rmSync(secrets, { recursive: true });
