@@ -15,24 +15,32 @@ export const heldMs = (metrics: string): number => 1000 * measure(metrics, 'node
 
 export const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;
 
-/**
- * A thread that does nothing, and for how long it was held all the same since it was last asked, ms: by the machine.
- */
-export function idleThread(): { heldMs: () => Promise<number>; end: () => Promise<unknown> } {
+/** From when until when the machine let a thread that does nothing wait; ms since 1970. */
+export type Stall = readonly [from: number, to: number];
+/** So long, and longer, a thread waits for nothing but the machine: that its host gives to others, say. ms */
+const STALL_MS = 50;
+
+/** A thread that does nothing but look whether it is let. */
+export function idleThread(): { stalls: () => Promise<Stall[]>; end: () => Promise<unknown> } {
   const doing = `
-    const { monitorEventLoopDelay } = require('node:perf_hooks');
-    const held = monitorEventLoopDelay({ resolution: 10 });
-    held.enable();
+    let stalls = [];
+    let last = performance.timeOrigin + performance.now();
+    setInterval(() => {
+      const now = performance.timeOrigin + performance.now();
+      if (now - last > ${STALL_MS}) stalls.push([last, now]);
+      last = now;
+    }, 5);
     require('node:worker_threads').parentPort.on('message', function () {
-      this.postMessage(held.max / 1e6);
-      held.reset();
+      this.postMessage(stalls);
+      stalls = [];
     });`;
   const thread = new Worker(doing, { eval: true });
   return {
-    heldMs: () => {
+    stalls: () => {
       thread.postMessage('');
       return new Promise((resolve) => thread.once('message', resolve));
     },
     end: () => thread.terminate(),
   };
 }
+export const longestMs = (stalls: readonly Stall[]): number => Math.max(0, ...stalls.map(([from, to]) => to - from));

@@ -8,7 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { startServer } from '../e2e/server.ts';
-import { heldMs, idleThread, mean, megabytes } from './measures.ts';
+import { heldMs, idleThread, longestMs, mean, megabytes } from './measures.ts';
 
 const EDITORS = Number(process.argv[2] ?? 50);
 const MINUTES = Number(process.argv[3] ?? 10);
@@ -47,7 +47,9 @@ async function comeIn(url: string, path: string) {
 }
 type Signed = Awaited<ReturnType<typeof comeIn>>;
 
-const waits: number[] = [];
+/** When each edit was sent and when it was answered, ms since 1970. */
+const edits: { from: number; to: number }[] = [];
+const now = (): number => performance.timeOrigin + performance.now();
 const refused = new Map<number, number>();
 let acknowledged = 0;
 
@@ -82,10 +84,10 @@ async function work(
   while (Date.now() < until) {
     const next = `Piece ${++n}`;
     const value = { id, projectId, name: next, kind: 'product', position: 0, partOf: null };
-    const began = performance.now();
+    const from = now();
     const body = { id: randomUUID(), label: 'Rename', edits: [{ kind: 'piece', id, revision, value }] };
     const answer = await who.post(`${at}/changes`, body);
-    waits.push(performance.now() - began);
+    edits.push({ from, to: now() });
     if (answer.ok) {
       revision = ((await answer.json()) as { revisions: Record<string, number> }).revisions[id]!;
       name = next;
@@ -99,6 +101,11 @@ async function work(
 }
 
 const share = (sorted: readonly number[], p: number): number => sorted[Math.floor(p * (sorted.length - 1))]!;
+function waitsOf(those: typeof edits): string {
+  const sorted = those.map(({ from, to }) => to - from).sort((a, b) => a - b);
+  const [p50, p95, p99] = [0.5, 0.95, 0.99].map((p) => Math.round(share(sorted, p)));
+  return `median ${p50} ms, 95 % ${p95} ms, 99 % ${p99} ms, longest ${Math.round(sorted.at(-1)!)} ms`;
+}
 const held = async (admin: Signed): Promise<number> => heldMs(await admin.text('/api/metrics'));
 
 /** Tracks with keyframes of four corners, as many as an edit has room for. */
@@ -142,7 +149,7 @@ try {
   await server.rest();
   await held(admin);
   const idle = idleThread();
-  await idle.heldMs();
+  await idle.stalls();
   const began = Date.now();
   const until = began + MINUTES * 60_000;
   const memory = Array.from({ length: PARTS }, (): number[] => []);
@@ -152,17 +159,20 @@ try {
   }, 1000);
   const last = await Promise.all(editors.map(({ who, projectId }) => work(who, projectId, until)));
   clearInterval(watch);
-  const [heldByEditors, heldByMachine] = [await held(admin), await idle.heldMs()];
+  const [heldByEditors, stalls] = [await held(admin), await idle.stalls()];
   await idle.end();
   let lost = 0;
   for (const { projectId, id, name } of last) {
     const { pieces } = await admin.get<Document>(`/api/projects/${projectId}`);
     if (pieces.find((p) => p.value.id === id)?.value.name !== name) lost++;
   }
-  const sorted = waits.toSorted((a, b) => a - b);
-  const [p50, p95, p99] = [0.5, 0.95, 0.99].map((p) => Math.round(share(sorted, p)));
+  const isUndisturbed = ({ from, to }: { from: number; to: number }) => !stalls.some((s) => s[0] < to && s[1] > from);
   console.log(`${EDITORS} editors, ${MINUTES} minutes: ${acknowledged} edits acknowledged, ${lost} of the last lost`);
-  console.log(`an edit: median ${p50} ms, 95 % ${p95} ms, 99 % ${p99} ms, longest ${Math.round(sorted.at(-1)!)} ms`);
+  console.log(`an edit: ${waitsOf(edits)}`);
+  const [times, ms] = [stalls.length, Math.round(longestMs(stalls))];
+  console.log(`a thread that does nothing had to wait for the machine ${times} times, for ${ms} ms at most`);
+  const undisturbed = edits.filter(isUndisturbed);
+  console.log(`the ${undisturbed.length} edits that no such wait fell into: ${waitsOf(undisturbed)}`);
   console.log(`refused: ${refused.size === 0 ? 'none' : JSON.stringify([...refused])}`);
   console.log(`memory of the server, MB: ${memory.map((part) => Math.round(mean(part))).join(', ')}`);
 
@@ -178,7 +188,6 @@ try {
   console.log(
     `event loop held: ${Math.round(heldByEditors)} ms at most by the editors, ${heldByLargest} ms by an edit of`,
   );
-  console.log(`a thread that does nothing, meanwhile: ${Math.round(heldByMachine)} ms`);
   console.log(`${(JSON.stringify(body).length / 1e6).toFixed(1)} MB, answered with ${status} after ${took} ms`);
 } finally {
   await server.close();

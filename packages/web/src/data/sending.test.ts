@@ -1,4 +1,4 @@
-import { expect, it } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import type { Upload, UploadId } from '@mellow/contract';
 import { begunOf, sendFiles, TOOLS, type HowFar } from './sending.ts';
 import type { TusFile } from './tusFile.ts';
@@ -130,6 +130,16 @@ it('says why a file cannot be sent, and holds the others', async () => {
   began[1]!.fails('The disk of the media folder has room for 0.1 GB');
   expect(await done).toEqual({ said: 'The disk of the media folder has room for 0.1 GB' });
   expect([began[0]!.did, dropped]).toEqual([['pause'], []]);
+});
+it('begins nothing where it cannot be known what is half there', async () => {
+  const { began, tools } = hands();
+  const away = vi.fn(() => Promise.reject(new TypeError('fetch failed')));
+  vi.stubGlobal('fetch', away);
+  const { done } = sendFiles([fileOf('a', 10)], () => undefined, { ...tools, listUploads: TOOLS.listUploads });
+  expect((await done).said).toMatch(/^The server did not answer/);
+  expect(away).toHaveBeenCalledOnce();
+  expect(began).toEqual([]);
+  vi.unstubAllGlobals();
 });
 it('has nothing to wait for where all files are empty', async () => {
   const { began, tools } = hands();

@@ -2,7 +2,7 @@
 import pLimit from 'p-limit';
 import type { SentFile, Upload, UploadId } from '@mellow/contract';
 import { openHashes } from './hashing.ts';
-import { addressOf, ask } from './requests.ts';
+import { addressOf, ask, problemText } from './requests.ts';
 import { dropFile, sendFile, type TusFile } from './tusFile.ts';
 
 /** How far all files together are. */
@@ -26,7 +26,12 @@ const STOPPED = 'The upload was stopped; nothing was imported.';
 
 /** What sending is made of; others in tests. */
 export const TOOLS = {
-  listUploads: async (): Promise<Upload[]> => (await ask('listUploads')).data ?? [],
+  /** Rejects where it cannot be known: what is half here would be sent from its beginning. */
+  listUploads: async (): Promise<Upload[]> => {
+    const { data, error } = await ask('listUploads');
+    if (!data) throw new Error(problemText(error));
+    return data;
+  },
   sendFile,
   dropFile,
   openHashes,

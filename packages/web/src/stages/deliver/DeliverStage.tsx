@@ -106,7 +106,8 @@ export default function DeliverStage({ inHand }: { inHand: InHand }) {
   };
   const thumbOf = (shot: Shot) => {
     const media = document.media.find((m) => m.id === shot.mediaId);
-    return media && { src: frameUrl(media.id, middleOf(framesOf(shot, media)), 'thumb') };
+    const isMade = media && document.proxies[media.id]?.state === 'done';
+    return isMade && { src: frameUrl(media.id, middleOf(framesOf(shot, media)), 'thumb') };
   };
   return (
     <>
