@@ -2,6 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { NO_FINER, type ChangeId, type Edit, type PieceId, type ProjectId, type RecipeId } from '@mellow/contract';
 import { startHarness, type Harness } from '../testing/harness.ts';
+import { LOCAL } from './author.ts';
+import { insertCarryRun } from './carryRuns.ts';
+import { applyChangeWithin } from './changes.ts';
 import { migrate, migrationFiles } from './migrate.ts';
 
 let h: Harness;
@@ -434,4 +437,24 @@ it('pieces stand in the order they are recoloured in, by position and not by whe
   };
   await p.change('Add', [piece('C', 2), piece('A', 0), piece('B', 1)]);
   expect((await p.document()).pieces.map((x) => x.value.name)).toEqual(['A', 'B', 'C']);
+});
+
+it('two that write a row of a project and then edit it take turns, and neither is refused', async () => {
+  const { id, document } = await newProject();
+  const both = [await h.pool.connect(), await h.pool.connect()];
+  try {
+    for (const db of both) {
+      await db.query('begin');
+      await insertCarryRun(db, { id: randomUUID(), projectId: id, isBackward: false });
+    }
+    const ends = both.map(async (db, n) => {
+      const edit = pieceEdit(id, randomUUID(), `Piece ${n}`, null);
+      await applyChangeWithin(db, id, { id: randomUUID() as ChangeId, label: 'Make', edits: [edit] }, LOCAL);
+      await db.query('commit');
+    });
+    await Promise.all(ends);
+  } finally {
+    for (const db of both) db.release();
+  }
+  expect((await document()).pieces.map((p) => p.value.name).toSorted()).toEqual(['Piece 0', 'Piece 1']);
 });

@@ -26,9 +26,12 @@ export interface LoggedEdit {
   after: Value | null;
 }
 
-/** Edits of a project happen one after another: the second waits here for the first. */
+/**
+ * Edits of a project happen one after another: the second waits here for the first. Not for whoever has just written a
+ * row that refers to the project, which holds its key: two such who then edit it would wait for one another.
+ */
 export async function lockProject(db: Queryable, projectId: string): Promise<void> {
-  const { rowCount } = await db.query('select 1 from project where id = $1 for update', [projectId]);
+  const { rowCount } = await db.query('select 1 from project where id = $1 for no key update', [projectId]);
   if (rowCount === 0) throw new NotFound('project', projectId);
 }
 
