@@ -124,7 +124,7 @@ async function query<T extends object>(text: string, values: unknown[] = []): Pr
       await client.connect();
       return (await client.query<T>(text, values)).rows;
     } catch (error) {
-      if (!/terminat|ECONN|starting up|shutting down|timeout/.test(String(error))) throw error;
+      if (!/terminat|ECONN|starting up|not yet accepting|shutting down|timeout/.test(String(error))) throw error;
       await pause(200);
     } finally {
       await client.end().catch(() => undefined);

@@ -34,10 +34,13 @@ export function openMetrics({ pool, events }: Pick<AppServices, 'pool' | 'events
         },
       }),
     );
-  gauge('jobs_running', 'Jobs under way, of all machines', async () => (await workOf(pool)).running);
-  gauge('jobs_queued', 'Jobs that wait', async () => (await workOf(pool)).queued);
-  gauge('oldest_job_seconds', 'Longest wait of a job', async () => (await workOf(pool)).oldestQueuedSeconds ?? 0);
-  gauge('workers', 'Workers heard of lately', async () => (await workOf(pool)).workers);
+  let asked: ReturnType<typeof workOf> | undefined;
+  /** What is collected at one time is asked for once. */
+  const work = () => (asked ??= workOf(pool).finally(() => (asked = undefined)));
+  gauge('jobs_running', 'Jobs under way, of all machines', async () => (await work()).running);
+  gauge('jobs_queued', 'Jobs that wait', async () => (await work()).queued);
+  gauge('oldest_job_seconds', 'Longest wait of a job', async () => (await work()).oldestQueuedSeconds ?? 0);
+  gauge('workers', 'Workers heard of lately', async () => (await work()).workers);
   gauge('open_pages', 'Pages that have a project open', () => events.listening);
   return {
     registry,
