@@ -6,6 +6,8 @@ import type { Queryable } from './pool.ts';
 export interface Aggregate<T> {
   find(db: Queryable, id: string): Promise<Stored<T> | undefined>;
   listByProject(db: Queryable, projectId: string): Promise<Stored<T>[]>;
+  /** Of entities that lie in a shot: those of one. */
+  listByShot(db: Queryable, shotId: string): Promise<Stored<T>[]>;
   /** Inserts at the given revision (an undone removal comes back with a later one than it had). */
   insert(db: Queryable, value: T, revision: number): Promise<void>;
   /** Replaces the entity and raises its revision by one. */
@@ -37,7 +39,12 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
     value: schema.parse(row),
     revision: revision as number,
   });
-  const project = table === 'project' ? 'id' : 'project_id';
+  const listBy = async (db: Queryable, column: string, id: string): Promise<Stored<T>[]> => {
+    const { rows } = await db.query(`select ${list}, revision from ${table} where ${column} = $1 order by ${order}`, [
+      id,
+    ]);
+    return rows.map(toStored);
+  };
   return {
     async find(db, id) {
       const { rows } = await db.query<Record<string, unknown>>(`select ${list}, revision from ${table} where id = $1`, [
@@ -45,13 +52,8 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
       ]);
       return rows[0] && toStored(rows[0]);
     },
-    async listByProject(db, projectId) {
-      const { rows } = await db.query(
-        `select ${list}, revision from ${table} where ${project} = $1 order by ${order}`,
-        [projectId],
-      );
-      return rows.map(toStored);
-    },
+    listByProject: (db, projectId) => listBy(db, table === 'project' ? 'id' : 'project_id', projectId),
+    listByShot: (db, shotId) => listBy(db, 'shot_id', shotId),
     async insert(db, value, revision) {
       const names = entries.map(([, { column }]) => column).join(', ');
       const places = entries.map((_, i) => `$${i + 1}`).join(', ');

@@ -15,7 +15,7 @@ import {
   versions,
 } from './entities.ts';
 import { latestProxyJobs } from './jobs.ts';
-import { listMediaOfProject, listPlates } from './media.ts';
+import { findMedia, listMediaOfProject, listPlates } from './media.ts';
 import type { Queryable } from './pool.ts';
 import { listCertainties } from './carryRuns.ts';
 import { countTrackedFrames } from './trackRuns.ts';
@@ -54,6 +54,28 @@ export async function projectDocument(
     proxies,
     history: await historyOf(db, projectId, personId),
     role,
+  };
+}
+
+/** As much of a project as the picture of one shot depends on: its pieces and recipes, and what lies in the shot. */
+export type ShotDocument = Pick<
+  ProjectDocument,
+  'shots' | 'pieces' | 'colourways' | 'recipes' | 'sightings' | 'tracks' | 'trackedFrames' | 'carried' | 'media'
+>;
+/** Of a project of a thousand sightings that is a hundredth. */
+export async function shotDocument(db: Queryable, projectId: string, shotId: string): Promise<ShotDocument> {
+  const shot = await shots.find(db, shotId);
+  const footage = shot && (await findMedia(db, shot.value.mediaId));
+  return {
+    shots: shot ? [shot] : [],
+    pieces: await pieces.listByProject(db, projectId),
+    colourways: await colourways.listByProject(db, projectId),
+    recipes: await recipes.listByProject(db, projectId),
+    sightings: await sightings.listByShot(db, shotId),
+    tracks: await tracks.listByShot(db, shotId),
+    trackedFrames: await countTrackedFrames(db, projectId),
+    carried: await listCertainties(db, projectId),
+    media: footage ? [footage.media] : [],
   };
 }
 

@@ -5,7 +5,7 @@ import { RecipeNumbers, type ProjectId, type ShotId } from '@mellow/contract';
 import { colourways, pieces, projects, recipes, shots, sightings } from '../db/entities.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import type { Queryable } from '../db/pool.ts';
-import { projectDocument } from '../db/projects.ts';
+import { projectDocument, shotDocument } from '../db/projects.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { measurementInputs, scheduleStaleMeasurements } from './measureWork.ts';
 
@@ -138,4 +138,19 @@ it('a recipe makes its piece stale wherever it is seen, and the pieces recoloure
 it('what is not in the document has nothing that it is measured by', async () => {
   const inputsOf = measurementInputs(await projectDocument(h.pool, await project(1, 1)));
   expect(inputsOf(randomUUID(), randomUUID())).toBeUndefined();
+});
+it('what is read of one shot says the same of it as the whole project does', async () => {
+  const id = await project(3, 2);
+  const whole = await projectDocument(h.pool, id);
+  const inputsOf = measurementInputs(whole);
+  for (const { value: shot } of whole.shots) {
+    const own = await shotDocument(h.pool, id, shot.id);
+    const inputsOfOwn = measurementInputs(own);
+    expect(own.sightings).toHaveLength(2);
+    for (const { value: sighting } of whole.sightings)
+      for (const { value: colourway } of whole.colourways)
+        expect(inputsOfOwn(sighting.id, colourway.id)).toBe(
+          sighting.shotId === shot.id ? inputsOf(sighting.id, colourway.id) : undefined,
+        );
+  }
 });

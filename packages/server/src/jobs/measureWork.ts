@@ -11,7 +11,6 @@ import {
   type FrameMeasurement,
   type Media,
   ProjectId,
-  type ProjectDocument,
   type Shot,
   type ShotRenderSighting,
 } from '@mellow/contract';
@@ -21,7 +20,7 @@ import { findMedia } from '../db/media.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { projects, sightings as sightingStore } from '../db/entities.ts';
 import type { Queryable } from '../db/pool.ts';
-import { projectDocument } from '../db/projects.ts';
+import { projectDocument, shotDocument, type ShotDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { carriedMasks } from '../render/carriedMasks.ts';
@@ -50,7 +49,7 @@ type InputsOf = (sightingId: string, colourwayId: string) => string | undefined;
  * the pieces that are recoloured before it in the same shot. Undefined when the sighting is not in the document. What
  * the sightings of a shot have in common is worked out once for all of them.
  */
-export function measurementInputs(document: ProjectDocument): InputsOf {
+export function measurementInputs(document: ShotDocument): InputsOf {
   const byId = <T extends { id: string }>(all: readonly T[]) => new Map<string, T>(all.map((one) => [one.id, one]));
   const sightings = byId(document.sightings.map((s) => s.value));
   const shots = byId(document.shots.map((s) => s.value));
@@ -67,7 +66,7 @@ export function measurementInputs(document: ProjectDocument): InputsOf {
   };
 }
 /** The same for all sightings of a shot, by their ids. */
-function inputsOfShot(document: ProjectDocument, shot: Shot, media: Media, colourwayId: string): Map<string, string> {
+function inputsOfShot(document: ShotDocument, shot: Shot, media: Media, colourwayId: string): Map<string, string> {
   const { renders, sightings } = rendersOfShot(document, shot.id, colourwayId);
   const depends = renders.map(dependsOn);
   const tracks = tracksUsed(document, shot.id);
@@ -97,7 +96,7 @@ function dependsOn(render: ShotRenderSighting): unknown {
 }
 
 /** What is known of a shot's tracks, in short: their stored form, and how many frames each run has. */
-const tracksUsed = (document: ProjectDocument, shotId: string) =>
+const tracksUsed = (document: ShotDocument, shotId: string) =>
   document.tracks
     .filter((t) => t.value.shotId === shotId)
     .map(({ value }) => [
@@ -110,7 +109,7 @@ const tracksUsed = (document: ProjectDocument, shotId: string) =>
 
 /** The colourways in which what is stored of a sighting no longer holds, with the hash of what it depends on now. */
 function staleColourways(
-  document: ProjectDocument,
+  document: ShotDocument,
   sightingId: string,
   inputsOf: InputsOf,
   stored: ReadonlyMap<string, string>,
@@ -165,7 +164,8 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const sighting = await sightingStore.find(pool, sightingId);
   if (!sighting) return;
   const projectId = sighting.value.projectId;
-  const document = await projectDocument(pool, projectId);
+  const read = () => shotDocument(pool, projectId, sighting.value.shotId);
+  const document = await read();
   const known = await storedInputs(pool, projectId);
   const stale = staleColourways(document, sightingId, measurementInputs(document), known);
   if (stale.length === 0) return;
@@ -183,7 +183,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const stop = () => overtaken.abort();
   stopping.addEventListener('abort', stop);
   const isOvertaken = async () => {
-    const inputsNow = measurementInputs(await projectDocument(pool, projectId));
+    const inputsNow = measurementInputs(await read());
     return stale.some(({ colourwayId, inputs }) => inputsNow(sightingId, colourwayId) !== inputs);
   };
   const check = setInterval(

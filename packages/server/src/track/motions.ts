@@ -8,7 +8,11 @@ export function motionsFrom(tracks: readonly Track[], runs: readonly RunResult[]
   const found = new Map(runs.map((r) => [r.runId, r.frames]));
   return new Map(tracks.map((track) => [track.id, knownMotions(track, (id) => found.get(id) ?? [])]));
 }
-export async function motionsOfShot(db: Queryable, document: ProjectDocument, shotId: string): Promise<Motions> {
+export async function motionsOfShot(
+  db: Queryable,
+  document: Pick<ProjectDocument, 'tracks'>,
+  shotId: string,
+): Promise<Motions> {
   const tracks = document.tracks.map((t) => t.value).filter((t) => t.shotId === shotId);
   return motionsFrom(
     tracks,
