@@ -1,5 +1,6 @@
 import type { Stored } from '@mellow/contract';
 import type { z } from 'zod';
+import { breather } from '../breather.ts';
 import type { Queryable } from './pool.ts';
 
 /** Storage of one kind of edited entity: what the change log needs to apply, undo and list. */
@@ -43,7 +44,14 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
     const { rows } = await db.query(`select ${list}, revision from ${table} where ${column} = $1 order by ${order}`, [
       id,
     ]);
-    return rows.map(toStored);
+    // thousands of them, each held against its schema
+    const breathe = breather();
+    const stored: Stored<T>[] = [];
+    for (const row of rows as Record<string, unknown>[]) {
+      stored.push(toStored(row));
+      await breathe();
+    }
+    return stored;
   };
   return {
     async find(db, id) {

@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import { setImmediate } from 'node:timers/promises';
 import { z } from 'zod';
 import {
   balanceOf,
@@ -15,6 +14,7 @@ import {
   type ShotRenderSighting,
 } from '@mellow/contract';
 import { compile, sightingAt } from '@mellow/core';
+import { breather } from '../breather.ts';
 import { queueAllKeyed, type KeyedRequest } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
@@ -40,8 +40,6 @@ const Payload = z.object({ sightingId: SightingId });
 const MEASURE_WIDTH = 480;
 /** Edits come in bursts while a hand moves: measure when it rests. */
 const REST_SECONDS = 0.3;
-/** For so long nobody else is answered, at most. */
-const LONGEST_HOLD_MS = 20;
 
 type InputsOf = (sightingId: string, colourwayId: string) => string | undefined;
 /**
@@ -128,14 +126,12 @@ export async function scheduleStaleMeasurements(db: Queryable, projectId: string
   const stored = await storedInputs(db, projectId);
   const inputsOf = measurementInputs(document);
   const requests: KeyedRequest[] = [];
-  let since = performance.now();
+  // a thousand sightings take a while: whoever asks the server for something meanwhile is answered
+  const breathe = breather();
   for (const { value } of document.sightings) {
     if (staleColourways(document, value.id, inputsOf, stored).length > 0)
       requests.push({ key: `measure:${value.id}`, payload: { sightingId: value.id } });
-    // a thousand sightings take a while: whoever asks the server for something meanwhile is answered
-    if (performance.now() - since < LONGEST_HOLD_MS) continue;
-    await setImmediate();
-    since = performance.now();
+    await breathe();
   }
   if (requests.length > 0) await queueAllKeyed(db, 'measure', requests, REST_SECONDS);
 }
