@@ -180,7 +180,7 @@ let today: OwnDatabase;
 let whole: Stored;
 beforeAll(async () => {
   today = await ownDatabase();
-  await prepareDatabase(today.pool, today.url);
+  await prepareDatabase(today.pool);
   await film(today.pool);
   await restOfIt(today.pool);
   whole = await stored(today.pool);

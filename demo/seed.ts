@@ -53,7 +53,7 @@ const REQUIRED: [piece: string, colourway: string, name: string, hex: string][] 
 const config = readConfig(process.env);
 const pool = openPool(config.databaseUrl);
 const store = openStore(config.mediaRoot);
-await prepareDatabase(pool, config.databaseUrl);
+await prepareDatabase(pool);
 const { rows } = await pool.query<{ n: string }>('select count(*) as n from project');
 if (rows[0]!.n === '0') {
   console.log('Loading the demo …');

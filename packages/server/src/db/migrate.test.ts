@@ -129,10 +129,10 @@ async function databaseOf(version: number): Promise<OwnDatabase> {
 const VERSIONS = migrationFiles().map((_, i) => i + 1);
 
 it.each(VERSIONS)('a database of version %i', async (version) => {
-  const { pool, url, drop } = await databaseOf(version);
+  const { pool, drop } = await databaseOf(version);
   try {
     for (const [sql, values] of ROWS) await pool.query(sql, [...values]);
-    expect(await prepareDatabase(pool, url)).toEqual(migrationFiles().slice(version));
+    expect(await prepareDatabase(pool)).toEqual(migrationFiles().slice(version));
     const opened = await projectDocument(pool, project);
     expect(opened.project.value).toMatchObject({ name: 'Old', tolerance: 1, referenceShotId: shot, look: null });
     expect(opened.shots[0]!.value).toMatchObject({ mediaId: media, balance: null, light: null, span: null });
@@ -160,19 +160,19 @@ it.each(VERSIONS)('a database of version %i', async (version) => {
 });
 
 it('two first starts at once leave one database, made once', async () => {
-  const { pool, url, drop } = await ownDatabase();
+  const { pool, drop } = await ownDatabase();
   try {
-    const applied = await Promise.all([1, 2, 3].map(() => prepareDatabase(pool, url)));
+    const applied = await Promise.all([1, 2, 3].map(() => prepareDatabase(pool)));
     expect(applied.map((names) => names.length).sort((a, b) => a - b)).toEqual([0, 0, migrationFiles().length]);
   } finally {
     await drop();
   }
 });
 it('a database of a newer program is left alone, and that is said', async () => {
-  const { pool, url, drop } = await databaseOf(migrationFiles().length);
+  const { pool, drop } = await databaseOf(migrationFiles().length);
   try {
     await pool.query(`insert into migration (version, name) values (9999, '009999_later.sql')`);
-    await expect(prepareDatabase(pool, url)).rejects.toThrow(/newer Mellow Hue \(version 9999/);
+    await expect(prepareDatabase(pool)).rejects.toThrow(/newer Mellow Hue \(version 9999/);
   } finally {
     await drop();
   }

@@ -42,13 +42,13 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
 }
 
 /** Brings our tables and the job queue's up to date; the names of our migrations that were applied. */
-export async function prepareDatabase(pool: pg.Pool, connectionString: string): Promise<string[]> {
+export async function prepareDatabase(pool: pg.Pool): Promise<string[]> {
   const client = await pool.connect();
   try {
     // of two that start at once one waits here, and finds all of it done
     await client.query('select pg_advisory_lock($1)', [MIGRATING]);
     const applied = await migrate(pool);
-    await runMigrations({ connectionString });
+    await runMigrations({ pgPool: pool });
     return applied;
   } finally {
     // the lock goes with the connection, which is ended: also where a query has failed

@@ -16,7 +16,7 @@ const newStore = (): MediaStore => {
 };
 beforeEach(async () => {
   database = await ownDatabase();
-  await prepareDatabase(database.pool, database.url);
+  await prepareDatabase(database.pool);
 });
 afterEach(async () => {
   await database.drop();

@@ -14,7 +14,7 @@ async function main(): Promise<void> {
   if (!PersonKind.safeParse(kind).success) throw new Error(`“${kind}” is none of ${PersonKind.options.join(', ')}.`);
   const pool = openPool(databaseUrl);
   try {
-    await prepareDatabase(pool, databaseUrl);
+    await prepareDatabase(pool);
     const { person, token, expiresAt } = await inTransaction(pool, async (db) => {
       const known = (await listPeople(db)).find((p) => p.login === wanted.data);
       const found = known ?? (await addPerson(db, NewPerson.parse({ login, name: name ?? login, kind })));

@@ -51,7 +51,7 @@ interface HarnessOn {
 /** A server of its own on a new database and media folder: real PostgreSQL, real ffmpeg, real workers. */
 export async function startHarness({ workers = false, people = false, ...on }: HarnessOn = {}): Promise<Harness> {
   const { pool, url: databaseUrl, drop } = on.database ?? (await ownDatabase());
-  await prepareDatabase(pool, databaseUrl);
+  await prepareDatabase(pool);
   const root = on.root ?? mkdtempSync(join(tmpdir(), 'mellow-'));
   const store = openStore(root);
   const events = new EventHub(databaseUrl);
