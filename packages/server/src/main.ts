@@ -17,7 +17,7 @@ import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
 import { keepHouse } from './keeping/keeping.ts';
 import { diskFaultOf } from './media/diskFaults.ts';
 import { assertOwnMedia } from './media/identity.ts';
-import { openStore } from './media/store.ts';
+import { openStore, type MediaStore } from './media/store.ts';
 import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
 import { openSignIn, type SignIn } from './people/signIn.ts';
@@ -37,7 +37,7 @@ async function main(): Promise<void> {
   log.info({ version: VERSION, node: process.version }, 'starting');
   const pool = openPool(config.databaseUrl);
   const migrated = await prepareDatabase(pool);
-  const store = openStore(config.mediaRoot);
+  const store = openedStore(config.mediaRoot);
   await assertOwnMedia(pool, store);
   const keep = () =>
     void keepHouse(pool, store, config.keeping).then(
@@ -102,6 +102,16 @@ async function main(): Promise<void> {
   process.on('SIGTERM', () => void stop());
 }
 
+/** The media folder. Throws a plain sentence where its disk does not let it be opened. */
+function openedStore(root: string): MediaStore {
+  try {
+    return openStore(root);
+  } catch (error) {
+    const fault = diskFaultOf(error);
+    throw fault ? new Error(`${fault.detail} It was ${(error as NodeJS.ErrnoException).path ?? root}.`) : error;
+  }
+}
+
 function signInOf(pool: pg.Pool, { url, signIn }: Config): Promise<SignIn> | undefined {
   if (!signIn) return undefined;
   const { secretFile, provider } = signIn;
@@ -126,14 +136,9 @@ function endLoudly(log: Logger): void {
     });
 }
 
-/** Why it could not start, for whoever runs it: a fault of a disk with the path that it befell. */
-function reasonOf(error: unknown): string {
-  if (!(error instanceof Error)) return String(error);
-  const fault = diskFaultOf(error);
-  if (fault) return `${fault.detail} It was ${(error as NodeJS.ErrnoException).path ?? 'a file'}.`;
-  return error.message || String(error);
-}
 main().catch((error: unknown) => {
-  process.stderr.write(`Mellow Hue could not start: ${reasonOf(error)}\n`);
+  process.stderr.write(
+    `Mellow Hue could not start: ${error instanceof Error ? error.message || String(error) : String(error)}\n`,
+  );
   process.exit(1);
 });

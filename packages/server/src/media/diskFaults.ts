@@ -22,9 +22,12 @@ const FAULTS: Record<string, DiskFault> = {
 
 const unmade: DiskFault = { code: 'unavailable', detail: 'The media folder cannot be written to.' };
 
+/** Calls that fail for other reasons than a disk's. */
+const OF_NO_FILE = /^(listen|bind|connect|accept|getaddrinfo|spawn)/;
 /** What is the matter with the disk, where an error is that of a file that could not be read or written. */
 export function diskFaultOf(error: unknown): DiskFault | undefined {
   if (!(error instanceof Error) || !('code' in error) || !('syscall' in error)) return undefined;
+  if (OF_NO_FILE.test(String(error.syscall))) return undefined;
   // Node says so of a folder that cannot be made with those above it, whatever the reason
   if (error.code === 'ENOENT' && error.syscall === 'mkdir') return unmade;
   return FAULTS[String(error.code)];

@@ -34,7 +34,9 @@ export function begin(
   const own = [program, '-max_alloc', String(MOST_BYTES_AT_ONCE), ...args];
   const [command, ...rest] = endsWithParent() ? ['setpriv', '--pdeathsig', 'KILL', ...own] : own;
   const child = spawn(command!, rest, options);
-  boundMemory(child, mostBytes, (reason) => child.stderr?.push(`[error] ${reason}\n`));
+  boundMemory(child, mostBytes, (reason) => {
+    if (child.stderr?.readable) child.stderr.push(`[error] ${reason}\n`);
+  });
   return child;
 }
 
