@@ -5,7 +5,7 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startServer } from '../e2e/server.ts';
-import { heldMs, measure, megabytes } from './measures.ts';
+import { heldMs, idleThread, longestMs, measure, megabytes } from './measures.ts';
 import { somebody } from './use.ts';
 
 const HOURS = Number(process.argv[2] ?? 8);
@@ -15,6 +15,7 @@ const [EDITS, TURNS, OPENED, FRAMES, FILMS, SHOT_RENDERS] = [500, 40, 30, 400, 5
 const work = mkdtempSync(join(tmpdir(), 'mellow-day-'));
 const server = await startServer();
 const faults: string[] = [];
+const idle = idleThread();
 const url = () => server.url;
 const text = async (path: string) => (await fetch(url() + path)).text();
 try {
@@ -25,6 +26,7 @@ try {
     for (let i = 0; i < n; i++) await act(i);
   };
   await text('/api/metrics');
+  await idle.stalls();
   for (let hour = 1; hour <= HOURS; hour++) {
     await Promise.all([
       times(EDITS, user.edit),
@@ -51,7 +53,8 @@ try {
     const [all, heap] = [megabytes(server.pid()), measure(metrics, 'nodejs_heap_size_used_bytes') / 1e6];
     const handles = measure(metrics, 'process_open_fds');
     const told = [`${Math.round(all)} MB, ${Math.round(heap)} MB of it used heap`, `${handles} open files`];
-    console.log(`hour ${hour}: ${told.join(', ')}, event loop held for ${Math.round(heldMs(metrics))} ms at most`);
+    const [own, byMachine] = [heldMs(metrics), longestMs(await idle.stalls())].map(Math.round);
+    console.log(`hour ${hour}: ${told.join(', ')}; event loop held for ${own} ms, by the machine for ${byMachine} ms`);
   }
   const failed = (await user.get<{ kind: string; state: string; message: string }[]>(`${user.at}/jobs`)).filter(
     (job) => job.state === 'failed',
@@ -61,6 +64,7 @@ try {
     if (readdirSync(join(server.media, folder)).length > 0) faults.push(`something is left in ${folder}`);
   console.log(`${user.acknowledged.length} edits, ${user.films.length} films; faults: ${faults.join('; ') || 'none'}`);
 } finally {
+  await idle.end();
   await server.close();
   rmSync(work, { recursive: true });
 }
