@@ -95,8 +95,8 @@ async function end(signal: 'SIGKILL' | 'SIGTERM'): Promise<void> {
     await closed;
   }
 }
-/** The first process of our own cluster, by the port that it listens at. */
-function killDatabase(): void {
+/** Kills the first process of our own cluster, by the port that it listens at; false where there is none. */
+function killDatabase(): boolean {
   const { port } = new URL(cluster.url);
   for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
     let command = '';
@@ -107,9 +107,9 @@ function killDatabase(): void {
     }
     if (!/\/postgres\0-D\0/.test(command) || !command.includes(`\0-p\0${port}\0`)) continue;
     process.kill(Number(pid), 'SIGKILL');
-    return;
+    return true;
   }
-  fault('there was no database to kill');
+  return false;
 }
 
 const over = new AbortController();
@@ -189,7 +189,8 @@ try {
   for (const [n, { kind }] of blows.entries()) {
     await pause(300 + Math.random() * 4 * SECONDS);
     if (kind === 'database') {
-      killDatabase();
+      // the one that was killed before may be on its way up
+      while (!killDatabase()) await pause(200);
       await pause(2 * SECONDS);
       if (server!.exitCode !== null || server!.signalCode !== null) {
         fault(`the server ended with its database: ${said.trim()}`);
