@@ -7,7 +7,7 @@ interface DiskFault {
   detail: string;
 }
 const full: DiskFault = { code: 'storage-full', detail: 'The disk of the media folder is full: free some space.' };
-const shut: DiskFault = { code: 'unavailable', detail: 'The media folder cannot be written to: it is another user’s.' };
+const shut: DiskFault = { code: 'unavailable', detail: 'The media folder cannot be written to: it is not ours.' };
 /** By the names of errno(3), as Node's errors give them. */
 const FAULTS: Record<string, DiskFault> = {
   ENOSPC: full,
