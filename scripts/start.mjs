@@ -38,19 +38,19 @@ if (env.MELLOW_DEMO !== 'no') {
   }
 }
 
-/** A server that ended although nobody asked it to is started again; not one that never got so far as to serve. */
+/** A server that ended although nobody asked it to is started again; not where none ever got so far as to serve. */
 const MOST_RESTARTS = 5;
 const WITHIN_MS = 60_000;
 const restarts = [];
 let server;
+let wasReady = false;
 running.push({ stop: () => server?.stop() });
 while (!stopping) {
-  let isReady = false;
   server = child(process.execPath, [...tsx, 'packages/server/src/main.ts'], { cwd: root, env, detached: true });
   server.process.stdout.on('data', (text) => {
     const address = /READY (\S+)/.exec(String(text))?.[1];
     if (!address) return void process.stdout.write(text);
-    isReady = true;
+    wasReady = true;
     const again = restarts.length > 0 ? ' again' : '';
     console.log(`\nMellow Hue is${again} at ${address}   (Ctrl-C stops it; logs are in ${env.MELLOW_LOGS})`);
   });
@@ -59,7 +59,7 @@ while (!stopping) {
   const now = Date.now();
   restarts.push(now);
   const often = restarts.filter((at) => now - at < WITHIN_MS).length > MOST_RESTARTS;
-  if (!isReady || often) {
+  if (!wasReady || often) {
     if (often) process.stderr.write('The server keeps ending; see its logs. Nothing that was saved is lost.\n');
     await stopAll(1);
   }

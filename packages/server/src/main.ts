@@ -36,7 +36,7 @@ async function main(): Promise<void> {
   endLoudly(log);
   log.info({ version: VERSION, node: process.version }, 'starting');
   const pool = openPool(config.databaseUrl);
-  const migrated = await prepareDatabase(pool);
+  const migrated = await prepareDatabase(pool, () => log.info({}, 'waiting for the database'));
   const store = openedStore(config.mediaRoot);
   await assertOwnMedia(pool, store);
   const keep = () =>

@@ -1,14 +1,16 @@
 // A project as the first version of all stored it, in a database of every earlier version: brought up to today it
 // opens, is as it was, and can be undone to its beginning.
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { connect, createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { LOCAL } from './author.ts';
 import { stepHistory } from './stepHistory.ts';
 import { migrationFiles, prepareDatabase } from './migrate.ts';
 import { ownDatabase, type OwnDatabase } from '../testing/ownDatabase.ts';
-import { inTransaction } from './pool.ts';
+import { inTransaction, openPool } from './pool.ts';
 import { projectDocument } from './projects.ts';
 
 const [project, media, shot, piece, colourway, requirement, recipe, sighting] = Array.from({ length: 8 }, () =>
@@ -174,6 +176,32 @@ it('a database of a newer program is left alone, and that is said', async () => 
     await pool.query(`insert into migration (version, name) values (9999, '009999_later.sql')`);
     await expect(prepareDatabase(pool)).rejects.toThrow(/newer Mellow Hue \(version 9999/);
   } finally {
+    await drop();
+  }
+});
+it('a database that is on its way up is waited for, and that is told once', async () => {
+  const { pool, url, drop } = await ownDatabase();
+  const [there, door] = [new URL(url), createServer()];
+  door.listen(0, '127.0.0.1');
+  await once(door, 'listening');
+  const { port } = door.address() as AddressInfo;
+  door.close();
+  const reached = new URL(url);
+  reached.port = String(port);
+  const early = openPool(reached.href);
+  let told = 0;
+  const opens = () => {
+    told += 1;
+    door.on('connection', (here) => here.pipe(connect(Number(there.port), there.hostname)).pipe(here));
+    door.listen(port, '127.0.0.1');
+  };
+  try {
+    expect(await prepareDatabase(early, opens)).toEqual(migrationFiles());
+    expect(told).toBe(1);
+    expect(await prepareDatabase(pool)).toEqual([]);
+  } finally {
+    await early.end();
+    door.close();
     await drop();
   }
 });

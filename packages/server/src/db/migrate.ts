@@ -1,8 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { runMigrations } from 'graphile-worker';
+import pRetry from 'p-retry';
 import type pg from 'pg';
-import { inTransaction } from './pool.ts';
+import { inTransaction, isDatabaseAway } from './pool.ts';
 
 const folder = join(import.meta.dirname, 'migrations');
 
@@ -41,8 +42,28 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
   return applied;
 }
 
-/** Brings our tables and the job queue's up to date; the names of our migrations that were applied. */
-export async function prepareDatabase(pool: pg.Pool): Promise<string[]> {
+/** Half a minute, tried ten times a second: a PostgreSQL that was killed mends itself before it answers. */
+const PATIENCE = { retries: 300, minTimeout: 100, maxTimeout: 100, maxRetryTime: 30_000 };
+
+/**
+ * Brings our tables and the job queue's up to date; the names of our migrations that were applied. A database that is
+ * on its way up is waited for, and `onWait` hears so once; rejects with a plain sentence after half a minute.
+ */
+export async function prepareDatabase(pool: pg.Pool, onWait: () => void = () => undefined): Promise<string[]> {
+  const shouldRetry = ({ error, attemptNumber }: { error: Error; attemptNumber: number }) => {
+    const isAway = isDatabaseAway(error);
+    if (isAway && attemptNumber === 1) onWait();
+    return isAway;
+  };
+  try {
+    return await pRetry(() => prepareOnce(pool), { ...PATIENCE, shouldRetry });
+  } catch (error) {
+    const { message, code } = error as Error & { code?: string };
+    // of a name with two addresses node-postgres gives no text, only the code
+    throw isDatabaseAway(error) ? new Error(`The database cannot be reached: ${message || code}`) : error;
+  }
+}
+async function prepareOnce(pool: pg.Pool): Promise<string[]> {
   const client = await pool.connect();
   try {
     // of two that start at once one waits here, and finds all of it done
