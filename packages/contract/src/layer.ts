@@ -219,6 +219,7 @@ export const Stroke = z.object({
   frame: FrameNumber.optional(),
   reach: z.number().min(0).max(2).optional(),
   follow: Follow.nullable().optional(),
+  looks: z.array(OklabSample).min(1).max(64).optional(),
 });
 export type Stroke = z.infer<typeof Stroke>;
 /**

@@ -4,7 +4,7 @@ import { numbersAt } from './numbers.ts';
 import { carriedThere, type Motions, placeOf } from './place.ts';
 import { strokeOn, strokePlace, strokeThere } from './strokesAt.ts';
 import type { Geometry } from '../document/geometry.ts';
-import type { Layer, ShapeLayer, SingleLayer } from '../document/layer.ts';
+import type { Layer, ShapeLayer, SingleLayer, Stroke } from '../document/layer.ts';
 
 /** A layer's path on a frame before it is placed: in its own frame, where its keyframes live. */
 export const ownGeometryAt = (layer: Pick<ShapeLayer, 'geometry' | 'paths' | 'animated'>, frame: number): Geometry => {
@@ -42,13 +42,14 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
     const { carried, follow: _follow, ...scribble } = now;
     return {
       ...scribble,
-      strokes: scribble.strokes.filter((s) => s.frame === frame),
+      strokes: scribble.strokes.filter((s) => s.frame === frame).map((s) => counting(s, frame)),
       from: carriedFrom(carried, frame),
     };
   }
   if (now.kind === 'scribble') {
     const { follow, ...scribble } = now;
-    return { ...scribble, strokes: scribble.strokes.map((s) => strokeOn(s, follow, frame, motions)) };
+    const there = scribble.strokes.map((s) => strokeOn(counting(s, frame), follow, frame, motions));
+    return { ...scribble, strokes: there };
   }
   if (now.kind === 'brush') {
     const { follow, ...brush } = now;
@@ -61,13 +62,20 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
   return { ...shape, geometry: carriedThere(ownGeometryAt(layer, frame), placeOf(layer, frame, motions)) };
 }
 
+/** A stroke as it counts on a frame: whole on the one it was drawn on, whatever has been done to the picture since. */
+function counting(stroke: Stroke, frame: number): Stroke {
+  if (!stroke.looks || stroke.frame !== frame) return stroke;
+  const { looks: _looks, ...whole } = stroke;
+  return whole;
+}
+
 /** Does anything in the stack depend on the frame number by itself (not only through the picture)? */
 export const isAnimated = (layer: Layer): boolean =>
   Boolean(
     layer.animated ||
     layer.span ||
     (layer.kind === 'shape' && (layer.paths || layer.follow || layer.placement)) ||
-    (layer.kind === 'scribble' && (layer.follow || layer.carried || layer.strokes.some((s) => s.follow))) ||
+    (layer.kind === 'scribble' && (layer.follow || layer.carried || layer.strokes.some((s) => s.follow || s.looks))) ||
     (layer.kind === 'brush' && (layer.follow || layer.strokes.some((s) => s.span))) ||
     (layer.kind === 'group' && layer.layers.some(isAnimated)),
   );

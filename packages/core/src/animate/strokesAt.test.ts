@@ -81,6 +81,13 @@ it('stays where it was drawn without a track, and when its track is gone', () =>
   expect([isAnimated(layer), isAnimated({ ...layer, follow: all })]).toEqual([false, true]);
 });
 
+it('counts a stroke whole on the frame it was drawn on, by what it lies on elsewhere', () => {
+  const looks = [{ L: 0.5, a: 0.1, b: 0 }];
+  const drawn: ScribbleLayer = { ...layer, strokes: [{ ...layer.strokes[0]!, frame: 8, looks }] };
+  const knows = (frame: number) => (layerAt(drawn, frame, motions) as ScribbleLayer).strokes[0]!.looks;
+  expect([knows(8), knows(9)]).toEqual([undefined, looks]);
+  expect(isAnimated(drawn)).toBe(true);
+});
 it('takes a painted stroke along with its pressure, on the frames it is there on', () => {
   const brush: BrushLayer = {
     ...PLAIN_LAYER,

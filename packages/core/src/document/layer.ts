@@ -1,4 +1,5 @@
 // The layers of a matte stack, as they are stored and edited.
+import type { Oklab } from '../colour/oklab.ts';
 import type { Animated, Keyframe } from './animation.ts';
 import type { CarriedFrom, CarryRun } from './carried.ts';
 import type { CleanUp } from './cleaning.ts';
@@ -74,8 +75,10 @@ export interface Stroke {
   reach?: number | undefined;
   /** Its own track instead of the layer's; null: it stays where it was drawn. */
   follow?: Follow | null | undefined;
-  /** Of a selection that is carried: the frame it was drawn on, where it stays. */
+  /** The frame it was drawn on; of a selection that is carried it stays there. */
   frame?: number | undefined;
+  /** The colours it was drawn on, spread evenly along it: see scribble/looks. Left out: it counts on every frame. */
+  looks?: Oklab[] | undefined;
 }
 
 /**

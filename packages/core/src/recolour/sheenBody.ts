@@ -4,6 +4,7 @@ import type { Triple } from '../colour/matrix3.ts';
 import { luminanceOf } from '../colour/xyz.ts';
 import type { SheenBody } from '../document/recipe.ts';
 import { boxMean } from '../matte/boxMean.ts';
+import { median } from '../measure/median.ts';
 import { invariantOf, signedSheen, type Way } from './sheen.ts';
 
 /** α from which a pixel is the piece alone. */
@@ -140,8 +141,4 @@ function sheenSlope(samples: readonly Triple[], way: Way, invariant: number): nu
       if (dY > 1e-6) slopes.push((bins[j]!.s - bins[i]!.s) / dY);
     }
   return slopes.length === 0 ? 0 : median(slopes);
-}
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
 }

@@ -1,6 +1,7 @@
 import type { Stroke } from '../document/layer.ts';
 import { expect, it } from 'vitest';
 import { seededRandom } from '../track/random.ts';
+import { strokeLooks } from './looks.ts';
 import { shrunk } from './resized.ts';
 import { selectionInto } from './selection.ts';
 
@@ -105,6 +106,25 @@ it('takes a second region in when a stroke reaches it, and half of the disc out 
       ]),
     ),
   ).toBeLessThan(0.75 * Math.PI * R * R);
+});
+it('hears nothing of a stroke that stands where the disc has moved to', () => {
+  const by = -70;
+  const planes = picture();
+  const column = (i: number) => Math.min(Math.max((i % W) - by, 0), W - 1) - (i % W);
+  const along = (plane: Float32Array) => plane.map((_, i) => plane[i + column(i)]!);
+  const later = { L: along(planes.L), a: along(planes.a), b: along(planes.b) };
+  const lookedAt = { oklab: planes, width: W, height: H, scale: 1 };
+  const [there, stands] = [IN, OUT].map((stroke) => ({ ...stroke, looks: strokeLooks(lookedAt, stroke) }));
+  const rides: Stroke = { ...there!, points: there!.points.map(([x, y]) => [x + by, y]) };
+  const wrong = (strokes: Stroke[]) =>
+    select(strokes, later).reduce(
+      (sum, v, i) => sum + Math.abs(v - (isDisc((i % W) + 0.5 - by, Math.floor(i / W) + 0.5) ? 1 : 0)),
+      0,
+    ) /
+    (Math.PI * R * R);
+  expect(wrong([rides, stands!])).toBeLessThan(1 / 40);
+  const { looks: _looks, ...unaware } = stands!;
+  expect(wrong([rides, unaware])).toBeGreaterThan(1 / 10);
 });
 it('selects nothing without a stroke that takes in, and nothing when that lies off the picture', () => {
   expect(areaOf(select([OUT]))).toBe(0);

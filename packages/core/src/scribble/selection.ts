@@ -11,6 +11,7 @@ import { mergedMasks, type WeighedMask } from './mergedMasks.ts';
 import { leaveOutThinThings } from './thinThings.ts';
 import { softenInto } from './softenInto.ts';
 import { growthOf, middleOf } from './hints.ts';
+import { strokesThatHold } from './looks.ts';
 import { markedByStrokes, unsureArea } from './strokes.ts';
 import type { Superpixels } from './superpixels.ts';
 
@@ -34,9 +35,10 @@ const LEAST_STEP = 0.002;
  * Jolly, ICCV 2001) of how like the strokes' colours they are, how near to the strokes along the surface (geodesic
  * graph cut: B. Price, B. Morse, S. Cohen, CVPR 2010), and how unlike their neighbours; the outline is then cut again
  * pixel by pixel in a narrow band and made as soft as the picture's own edge. Only regions that a stroke reaches are
- * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated. Nothing without a stroke
- * that takes in or goes round, or a selection that was `carried` to the frame: that is then corrected by the strokes.
- * `softPx`: how soft the outline is, full-resolution pixels; left out: as the picture's own edge.
+ * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated; what of them no longer lies
+ * on what they were drawn on is left out. Nothing without a stroke that takes in or goes round, or a selection that was
+ * `carried` to the frame: that is then corrected by the strokes. `softPx`: how soft the outline is, full-resolution
+ * pixels; left out: as the picture's own edge.
  */
 export function selectionInto(
   out: Float32Array,
@@ -51,9 +53,10 @@ export function selectionInto(
   out.fill(0);
   const picture = preparedPicture(oklab, width, height);
   const fineScale = (scale * picture.fine.width) / width;
-  const mask = maskOnFrame(picture, strokes, fineScale, carried);
+  const holding = strokesThatHold(strokes, { oklab, width, height, scale });
+  const mask = maskOnFrame(picture, holding, fineScale, carried);
   if (!mask) return;
-  const unsure = unsureArea(strokes, picture.fine.width, picture.fine.height, fineScale);
+  const unsure = unsureArea(holding, picture.fine.width, picture.fine.height, fineScale);
   softenInto(out, mask, picture.fine, oklab, width, height, {
     ...(softPx !== undefined && { softPx: softPx * fineScale }),
     ...(unsure && { unsure }),

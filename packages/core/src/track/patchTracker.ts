@@ -1,5 +1,6 @@
 import type { Freedom } from '../document/motion.ts';
 import { bilinear } from '../matte/bilinear.ts';
+import { median } from '../measure/median.ts';
 import { STILL, type Homography } from './homography.ts';
 import { solveInPlace } from './linear.ts';
 import { boxOf, type LossReason, type Mask, type TrackedFrame } from './planeTracker.ts';
@@ -357,9 +358,4 @@ function correlation(values: Float64Array, now: Float64Array, every: number): nu
   if (n < 0.4 * all || n < 4) return 0;
   const spread = (vv - (v * v) / n) * (ww - (w * w) / n);
   return spread > 1e-14 ? (vw - (v * w) / n) / Math.sqrt(spread) : 0;
-}
-
-function median(values: number[]): number {
-  const sorted = Float64Array.from(values).sort();
-  return sorted[sorted.length >> 1] ?? 0;
 }

@@ -1,4 +1,5 @@
 import type { Freedom } from '../document/motion.ts';
+import { median } from '../measure/median.ts';
 import { agreement, align, blockCorrelation, readSamples, type Aligned } from './align.ts';
 import { cornersIn } from './corners.ts';
 import { FlexFinder, flexAt, type Flex } from './flex.ts';
@@ -591,11 +592,6 @@ function heldOut(samples: Template['fine'], toFrame: Homography, holdOut: Mask):
     if (touches(holdOut, x, y, near)) out[i] = 1;
   }
   return out;
-}
-
-function median(values: Float64Array): number {
-  const sorted = values.slice().sort();
-  return sorted.length === 0 ? 0 : sorted[sorted.length >> 1]!;
 }
 
 /** Every block that holds texture, and no other. */

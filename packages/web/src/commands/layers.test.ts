@@ -166,12 +166,13 @@ it('says of a scribble how many strokes it has each way, and what it lacks', () 
   expect('follow' in pasted && pasted.follow).toBeFalsy();
 });
 
-it('what a pasted scribble was carried to stays with the footage it came from', () => {
-  const made = { ...newScribble([], { sign: 'in', widthPx: 8, points: [[1, 1]], frame: 3 }), carried: [{ id: 'r' }] };
+it('what a pasted scribble was carried to, and what its strokes lay on, stays with the footage it came from', () => {
+  const stroke: Stroke = { sign: 'in', widthPx: 8, points: [[1, 1]], frame: 3 };
+  const made = { ...newScribble([], { ...stroke, looks: [{ L: 0.5, a: 0, b: 0 }] }), carried: [{ id: 'r' }] };
   const pasted = pastedInto(made as unknown as Layer, []) as ScribbleLayer;
   expect(pasted.carried).toEqual([]);
   expect(textOf(pasted)).toBe('scribble, 1 in, carried');
-  expect(pasted.strokes).toEqual(made.strokes);
+  expect(pasted.strokes).toEqual([stroke]);
 });
 
 it('a pasted stroke that rides on a track of another shot stands', () => {

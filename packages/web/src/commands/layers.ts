@@ -65,8 +65,8 @@ export function shapeFromText(layers: readonly Layer[], text: string, firstFrame
   };
 }
 /**
- * A copied layer ready for a stack: it follows no track that its new shot has not, and what it was carried to stays
- * with the footage that it was carried through.
+ * A copied layer ready for a stack: it follows no track that its new shot has not, and what it was carried to, and
+ * what its strokes lay on, stays with the footage it came from.
  */
 export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
   const whole = copyOf(layer);
@@ -77,7 +77,8 @@ export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
 }
 function pastedScribble({ carried, ...rest }: ScribbleLayer, trackIds: readonly string[]): ScribbleLayer {
   const isThere = ({ follow }: Stroke) => !follow || trackIds.includes(follow.trackId);
-  const strokes = rest.strokes.map((s) => (isThere(s) ? s : { ...s, follow: null }));
+  // what they lay on is of their own shot
+  const strokes = rest.strokes.map(({ looks: _looks, ...s }) => (isThere(s) ? s : { ...s, follow: null }));
   return { ...rest, strokes, ...(carried && { carried: [] }) };
 }
 /** A copied layer with all its keyframes moved so that the first stands on a frame; unchanged when it has none. */

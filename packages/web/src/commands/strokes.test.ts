@@ -6,8 +6,10 @@ import {
   carryScribble,
   changeStroke,
   cutScribbleAnew,
+  drawnOn,
   drawStroke,
   grown,
+  hasLooks,
   REACH,
   strokeFollows,
   strokesHere,
@@ -29,6 +31,12 @@ const scribble = (id: string, more: Partial<ScribbleLayer> = {}): ScribbleLayer 
   ...more,
 });
 
+it('a stroke that is drawn anew knows no more what it lay on elsewhere', () => {
+  const before: Stroke = { ...stroke('in', 3), frame: 2, looks: [{ L: 0.5, a: 0.1, b: 0 }] };
+  expect(drawnOn(before, 7)).toEqual({ ...stroke('in', 3), frame: 7 });
+  const signs = ['in', 'out', 'unsure', 'around'] as const;
+  expect(signs.filter((sign) => hasLooks({ ...before, sign }))).toEqual(['in', 'out']);
+});
 it('the first stroke makes a layer', () => {
   const document = documentWith([shape('s')]);
   const { change, layerId } = drawStroke(document, at(0), stroke('in', 5));

@@ -6,6 +6,13 @@ import { newScribble } from './layers.ts';
 import type { Place } from './place.ts';
 import { addLayer, layersIn, putLayer, setLayers } from './stack.ts';
 
+/** A stroke as it is drawn on a frame: what it lay on elsewhere counts no more. */
+export function drawnOn({ looks: _looks, ...stroke }: Stroke, frame: number): Stroke {
+  return { ...stroke, frame };
+}
+/** Is it stored what a stroke lies on, so that it counts only where it still does? */
+export const hasLooks = ({ sign }: Stroke): boolean => sign === 'in' || sign === 'out';
+
 /** Adds a stroke as drawn on this frame to the scribble in hand, or to the last there is, or to a new one. */
 export function drawStroke(
   document: ProjectDocument,

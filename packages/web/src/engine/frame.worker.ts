@@ -13,6 +13,7 @@ import {
   provideSelector,
   renderFrame,
   resampledMatte,
+  strokeLooks,
   thinned,
   type MeasuredSource,
   type RenderedFrame,
@@ -148,6 +149,11 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const frame = await store.frame(ref);
     const { width, height } = frame.codes;
     return { samples: pickedSamples(frame.oklab(reads), { width, height, scale: frame.scale }, rect) };
+  },
+  async looks({ frame: ref, stroke }) {
+    const frame = await store.frame(ref);
+    const { width, height } = frame.codes;
+    return { looks: strokeLooks({ oklab: frame.oklab('balanced'), width, height, scale: frame.scale }, stroke) };
   },
   async 'patch colours'({ patches }) {
     const means: [number, number, number][] = [];

@@ -24,6 +24,7 @@ import type {
   ScopePart,
   SightingMeasurement,
   SightingRender,
+  Stroke,
   TextureFigures,
   Trim,
 } from '@mellow/core';
@@ -101,6 +102,12 @@ interface SampleTask {
   y0: number;
   x1: number;
   y1: number;
+}
+/** What a stroke lies on, after the shot's balance: full-resolution pixels. */
+interface LooksTask {
+  kind: 'looks';
+  frame: FrameRef;
+  stroke: Pick<Stroke, 'points' | 'widthPx'>;
 }
 /** The mean colour of some places, full-resolution pixels, each on its own frame, after the shot's balance. */
 interface PatchColoursTask {
@@ -231,6 +238,7 @@ export type Task =
   | ShowTask
   | LayerTask
   | SampleTask
+  | LooksTask
   | PatchColoursTask
   | DensityTask
   | MeterTask
@@ -284,6 +292,7 @@ export interface AnswerOf {
   show: ShowAnswer;
   layer: Picture;
   sample: { samples: Oklab[] };
+  looks: { looks: Oklab[] };
   'patch colours': { means: [number, number, number][] };
   density: ColourDensity;
   meter: MatteMeter;

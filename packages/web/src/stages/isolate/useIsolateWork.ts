@@ -70,7 +70,7 @@ export function useIsolateWork(
         drawnFor(drawFor, geometry, stack, tracks);
         setSection(sectionAfter(drawFor, section));
       },
-      scribbled: stack.scribble,
+      scribbled: (stroke) => void stack.scribble(stroke).catch(tellProblem),
       brushPx: () => store.getState().hand.brush.widthPx,
       painted: stack.painted,
       grown: strokes.grown,

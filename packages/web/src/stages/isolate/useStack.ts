@@ -7,7 +7,7 @@ import { paint, type PaintSign, type Passage } from '../../commands/painting.ts'
 import { pickOnFrame, rectMovedTo, solveKey, takePick, type Rect } from '../../commands/picks.ts';
 import * as commands from '../../commands/stack.ts';
 import type { SightingEdit, WholeEdit } from '../../commands/stack.ts';
-import { drawStroke } from '../../commands/strokes.ts';
+import { drawnOn, drawStroke, hasLooks } from '../../commands/strokes.ts';
 import { documentOf, edit } from '../../editing/editing.ts';
 import type { Change } from '../../editing/change.ts';
 import { frameClient } from '../../engine/frameClient.ts';
@@ -60,8 +60,18 @@ export function useStack(inHand: InHand) {
     make(taken.change);
     choose(taken.layerId);
   };
-  const scribble = (drawn: Stroke) => {
-    const { change, layerId: id } = drawStroke(now(), here, drawn);
+  /** A stroke drawn here, with what it lies on; without, where that cannot be had: it counts on every frame then. */
+  const looked = async (drawn: Stroke): Promise<Stroke> => {
+    const stroke = drawnOn(drawn, frame);
+    if (!shot || !media || !hasLooks(stroke)) return stroke;
+    const ref = frameRefOf(document, shot, media, frame);
+    const answer = await frameClient()
+      .askLead({ kind: 'looks', frame: ref, stroke })
+      .catch(() => undefined);
+    return { ...stroke, ...answer };
+  };
+  const scribble = async (drawn: Stroke) => {
+    const { change, layerId: id } = drawStroke(now(), here, await looked(drawn));
     make(change);
     choose(id);
   };
@@ -126,6 +136,7 @@ export function useStack(inHand: InHand) {
     saveSighting: (label: string, changed: SightingEdit) => make(commands.changeSighting(now(), here, label, changed)),
     saveWhole: (label: string, changed: WholeEdit) => make(commands.changeWhole(now(), here, label, changed)),
     dragWhole: (changed: WholeEdit) => drag(commands.foldedWhole(now(), here, changed)),
+    looked,
     scribble,
     painted,
     pick,

@@ -1,8 +1,9 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ScribbleLayer, Stroke } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import {
   changeStroke,
+  drawnOn,
   grown,
   strokeFollows,
   strokesHere,
@@ -11,6 +12,7 @@ import {
 } from '../../commands/strokes.ts';
 import { sightingDraft } from '../../commands/stack.ts';
 import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
+import { tellProblem } from '../../editing/editing.ts';
 import { useNewest } from '../../ui/useNewest.ts';
 import { strokeChosen } from '../../view/handSlice.ts';
 import type { Stack } from './useStack.ts';
@@ -20,11 +22,15 @@ const RESTED = 400;
 
 /** The strokes of the scribble in hand as they lie on this frame, which is chosen, and what can be done to them. */
 export function useStrokes(stack: Stack, projectId: string) {
-  const { layer, place } = stack;
+  const { layer, place, frame } = stack;
   const dispatch = useAppDispatch();
   const scribble = layer?.kind === 'scribble' ? layer : undefined;
   const held = useAppSelector((s) => s.hand.stroke);
-  const here = useMemo(() => (scribble ? strokesHere(scribble, place) : []), [scribble, place]);
+  const [onTheWay, setOnTheWay] = useState<StrokeHere>();
+  const here = useMemo(() => {
+    const stored = scribble ? strokesHere(scribble, place) : [];
+    return stored.map((s) => (s.at === onTheWay?.at ? onTheWay : s));
+  }, [scribble, place, onTheWay]);
   const chosen = held && held.layerId === scribble?.id ? here.find(({ at }) => at === held.at) : undefined;
   const growing = useRef<{ value: StrokeHere; timer: number } | undefined>(undefined);
   useEffect(() => () => clearTimeout(growing.current?.timer), []);
@@ -43,7 +49,15 @@ export function useStrokes(stack: Stack, projectId: string) {
       if (!scribble || scribble.locked) return;
       // the places of those behind it change
       if (!stroke) dispatch(strokeChosen(null));
-      change(scribble, at, stroke, phase, what);
+      const now = stroke && drawnOn(stroke, frame);
+      if (!now || phase === 'drag') return change(scribble, at, now, phase, what);
+      // it lies there at once; what it lies on is known a moment later
+      change(scribble, at, now, 'drag', what);
+      setOnTheWay({ at, stroke: now });
+      void stack.looked(now).then((whole) => {
+        change(scribble, at, whole, 'done', what);
+        setOnTheWay((held) => (held?.stroke === now ? undefined : held));
+      }, tellProblem);
     },
     follow: (of: StrokeHere, follow: Stroke['follow']) =>
       scribble && change(scribble, of.at, strokeFollows(of.stroke, follow), 'done', 'Another track for a stroke'),

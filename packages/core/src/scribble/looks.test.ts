@@ -1,0 +1,119 @@
+// Which parts of strokes still lie on what they were drawn on, on pictures of a few colours, worked by hand.
+import type { Oklab } from '../colour/oklab.ts';
+import type { Stroke } from '../document/layer.ts';
+import { describe, expect, it } from 'vitest';
+import { MOST_LOOKS, strokeLooks, strokesThatHold, type LookedAt } from './looks.ts';
+
+const [W, H] = [100, 20];
+const RED: Oklab = { L: 0.6, a: 0.2, b: 0.1 };
+const GREY: Oklab = { L: 0.5, a: 0, b: 0 };
+/** Each column of a colour. */
+function picture(colourAt: (x: number) => Oklab): LookedAt {
+  const oklab = { L: new Float32Array(W * H), a: new Float32Array(W * H), b: new Float32Array(W * H) };
+  for (let i = 0; i < W * H; i++) {
+    const { L, a, b } = colourAt(i % W);
+    oklab.L[i] = L;
+    oklab.a[i] = a;
+    oklab.b[i] = b;
+  }
+  return { oklab, width: W, height: H, scale: 1 };
+}
+const red = picture(() => RED);
+const ACROSS: Stroke = {
+  sign: 'in',
+  widthPx: 4,
+  points: [
+    [10, 10],
+    [90, 10],
+  ],
+};
+const drawnOn = (where: LookedAt, stroke = ACROSS): Stroke => ({ ...stroke, looks: strokeLooks(where, stroke) });
+const spans = (strokes: readonly Stroke[]) => strokes.map(({ points }) => [points[0]![0], points.at(-1)![0]]);
+
+describe('what a stroke lies on', () => {
+  it('is told once for each of its widths, from end to end', () => {
+    const looks = strokeLooks(
+      picture((x) => (x < 52 ? RED : GREY)),
+      ACROSS,
+    );
+    // 80 px long, 4 px wide
+    expect(looks).toHaveLength(21);
+    expect(looks[0]!.a).toBeCloseTo(0.2, 6);
+    expect(looks[20]!.a).toBeCloseTo(0, 6);
+    expect(looks.filter(({ a }) => a > 0.1)).toHaveLength(11);
+  });
+  it('is one colour of a dot, and never more than a stroke may know', () => {
+    expect(strokeLooks(red, { widthPx: 4, points: [[50, 10]] })).toHaveLength(1);
+    expect(strokeLooks(red, { ...ACROSS, widthPx: 0.1 })).toHaveLength(MOST_LOOKS);
+  });
+  it('is the nearest in the picture where it leaves it', () => {
+    const out = strokeLooks(red, { ...ACROSS, points: [[-40, 10]] });
+    expect(out[0]!.L).toBeCloseTo(RED.L, 6);
+  });
+  it('lies at the same places of a picture of half the size', () => {
+    const half = { ...picture((x) => (x < 26 ? RED : GREY)), scale: 0.5 };
+    const looks = strokeLooks(half, ACROSS);
+    expect(looks.filter(({ a }) => a > 0.1)).toHaveLength(11);
+  });
+});
+
+describe('a stroke', () => {
+  it('holds whole where nothing has changed', () => {
+    expect(strokesThatHold([drawnOn(red)], red)).toEqual([drawnOn(red)]);
+  });
+  it('loses what something of another colour has come in front of, to half a width', () => {
+    const behindPost = picture((x) => (x >= 40 && x < 60 ? GREY : RED));
+    const held = spans(strokesThatHold([drawnOn(red)], behindPost));
+    expect(held).toHaveLength(2);
+    expect(held[0]![0]).toBe(10);
+    expect(Math.abs(held[0]![1]! - 40)).toBeLessThanOrEqual(2);
+    expect(Math.abs(held[1]![0]! - 60)).toBeLessThanOrEqual(2);
+    expect(held[1]![1]).toBe(90);
+  });
+  it('keeps its corners between what is left out', () => {
+    const bent: Stroke = { ...ACROSS, points: [...ACROSS.points, [90, 4]] };
+    const held = strokesThatHold(
+      [drawnOn(red, bent)],
+      picture((x) => (x < 40 ? GREY : RED)),
+    );
+    expect(held).toHaveLength(1);
+    expect(held[0]!.points.slice(1)).toEqual([
+      [90, 10],
+      [90, 4],
+    ]);
+  });
+  it('is gone where none of it is seen', () => {
+    expect(
+      strokesThatHold(
+        [drawnOn(red)],
+        picture(() => GREY),
+      ),
+    ).toEqual([]);
+  });
+  it('holds under another light, as far as all its colours have changed alike', () => {
+    const darker = (by: number) => picture((x) => ({ ...RED, L: RED.L - by - (x >= 40 && x < 60 ? 0.2 : 0) }));
+    expect(spans(strokesThatHold([drawnOn(red)], darker(0.1)))).toHaveLength(2);
+    expect(strokesThatHold([drawnOn(red)], darker(0.3))).toEqual([]);
+  });
+  it('may slide over its own texture', () => {
+    const striped = (from: number) => picture((x) => (Math.floor((x + from) / 8) % 2 === 0 ? RED : GREY));
+    expect(strokesThatHold([drawnOn(striped(0))], striped(8))).toEqual([drawnOn(striped(0))]);
+  });
+  it('loses what is off the picture', () => {
+    const half: Stroke = {
+      ...drawnOn(red),
+      points: [
+        [60, 10],
+        [140, 10],
+      ],
+    };
+    expect(spans(strokesThatHold([half], red))).toEqual([[60, 98]]);
+  });
+  it('stays as it is where it does not know what it was drawn on, or says nothing of colours', () => {
+    const grey = picture(() => GREY);
+    const others = (['in', 'unsure', 'around'] as const).map((sign, k) =>
+      k === 0 ? ACROSS : { ...drawnOn(red), sign },
+    );
+    expect(strokesThatHold(others, grey)).toEqual(others);
+  });
+});
