@@ -7,6 +7,7 @@ import { MOST_LOOKS, strokeLooks, strokesThatHold, type LookedAt } from './looks
 const [W, H] = [100, 20];
 const RED: Oklab = { L: 0.6, a: 0.2, b: 0.1 };
 const GREY: Oklab = { L: 0.5, a: 0, b: 0 };
+const PALE: Oklab = { L: 0.85, a: 0.03, b: 0.05 };
 /** Each column of a colour. */
 function picture(colourAt: (x: number) => Oklab): LookedAt {
   const oklab = { L: new Float32Array(W * H), a: new Float32Array(W * H), b: new Float32Array(W * H) };
@@ -90,10 +91,18 @@ describe('a stroke', () => {
       ),
     ).toEqual([]);
   });
-  it('holds under another light, as far as all its colours have changed alike', () => {
-    const darker = (by: number) => picture((x) => ({ ...RED, L: RED.L - by - (x >= 40 && x < 60 ? 0.2 : 0) }));
-    expect(spans(strokesThatHold([drawnOn(red)], darker(0.1)))).toHaveLength(2);
-    expect(strokesThatHold([drawnOn(red)], darker(0.3))).toEqual([]);
+  it('holds under less light and another white, within bounds, but for what has come in front of it', () => {
+    // half the light is 0.79 of OKLab; the tint is that of a white a little warmer
+    const striped = (x: number) => (x % 20 < 10 ? RED : PALE);
+    const lit = (factor: number, tint: number) =>
+      picture((x) => {
+        const { L, a, b } = x >= 40 && x < 60 ? GREY : striped(x);
+        return { L: factor * L, a: factor * a, b: factor * b + tint * factor * L };
+      });
+    const drawn = drawnOn(picture(striped));
+    expect(spans(strokesThatHold([drawn], lit(0.79, 0.03)))).toHaveLength(2);
+    expect(strokesThatHold([drawn], lit(0.5, 0))).toEqual([]);
+    expect(strokesThatHold([drawn], lit(1, 0.3))).toEqual([]);
   });
   it('may slide over its own texture', () => {
     const striped = (from: number) => picture((x) => (Math.floor((x + from) / 8) % 2 === 0 ? RED : GREY));

@@ -14,10 +14,12 @@ const CORE = 0.7;
  * behind its lamp post (docs/accuracy.md).
  */
 const SAME = 0.05;
-/** Light that changes moves all colours alike: by the median of what moved no farther than this. */
-const MOST_BY_LIGHT = 0.12;
-/** Of so many places at least it can be told how the light has changed. */
+/** Of so many places at least it can be told how the light has changed: */
 const LEAST_FOR_LIGHT = 5;
+/** by a factor of OKLab within these (of light: its third power), */
+const LIGHT = { least: 0.7, most: 1.4 };
+/** and by so much of a tint, per lightness. */
+const MOST_TINT = 0.08;
 
 /** A picture of which a pixel is 1 / `scale` pixels of the full resolution. */
 export interface LookedAt {
@@ -52,9 +54,10 @@ export function strokesThatHold(strokes: readonly Stroke[], picture: LookedAt): 
   const light = lightChange(looked.flatMap(({ looks, now }) => now?.map((n, k) => [looks[k]!, n] as const) ?? []));
   return looked.flatMap(({ stroke, looks, now }) => {
     if (!now) return stroke;
+    const expected = looks.map(light);
     return heldParts(
       stroke,
-      now.map((n) => n !== undefined && looks.some((look) => distance(less(n, light), look) <= SAME)),
+      now.map((n) => n !== undefined && expected.some((look) => isAlike(n, look))),
     );
   });
 }
@@ -66,18 +69,26 @@ const rounded = ({ L, a, b }: Oklab): Oklab => {
 };
 
 type Spot = readonly [x: number, y: number];
-const less = (p: Oklab, q: Oklab): Oklab => ({ L: p.L - q.L, a: p.a - q.a, b: p.b - q.b });
-const distance = (p: Oklab, q: Oklab): number => Math.hypot(p.L - q.L, p.a - q.a, p.b - q.b);
+const isAlike = (p: Oklab, q: Oklab): boolean => Math.hypot(p.L - q.L, p.a - q.a, p.b - q.b) <= SAME;
 
-/** By how much what looks nearly as before has changed altogether. */
-function lightChange(pairs: readonly (readonly [before: Oklab, now: Oklab | undefined])[]): Oklab {
-  const changes = pairs.flatMap(([before, now]) => {
-    const change = now && less(now, before);
-    return change && Math.hypot(change.L, change.a, change.b) <= MOST_BY_LIGHT ? change : [];
-  });
-  if (changes.length < LEAST_FOR_LIGHT) return { L: 0, a: 0, b: 0 };
-  const middle = (of: keyof Oklab) => median(changes.map((change) => change[of]));
-  return { L: middle('L'), a: middle('a'), b: middle('b') };
+/**
+ * How colours look under the light of now, by what most places tell: more or less of it scales OKLab as a whole (its
+ * cone responses are cube roots), another white adds a tint to what is light. As before, where that explains no more.
+ */
+function lightChange(pairs: readonly (readonly [before: Oklab, now: Oklab | undefined])[]): (look: Oklab) => Oklab {
+  const same = (look: Oklab) => look;
+  const seen = pairs.flatMap(([before, now]) => (now && Math.min(before.L, now.L) > 0.02 ? [{ before, now }] : []));
+  if (seen.length < LEAST_FOR_LIGHT) return same;
+  const factor = median(seen.map(({ before, now }) => now.L / before.L));
+  const tint = (of: 'a' | 'b') => median(seen.map(({ before, now }) => (now[of] - factor * before[of]) / now.L));
+  const [a, b] = [tint('a'), tint('b')];
+  if (factor < LIGHT.least || factor > LIGHT.most || Math.hypot(a, b) > MOST_TINT) return same;
+  const lit = (look: Oklab): Oklab => {
+    const L = factor * look.L;
+    return { L, a: factor * look.a + a * L, b: factor * look.b + b * L };
+  };
+  const explained = (by: (look: Oklab) => Oklab) => seen.filter(({ before, now }) => isAlike(now, by(before))).length;
+  return explained(lit) > explained(same) ? lit : same;
 }
 
 /** Mean of the disc about a place of the full resolution; undefined off the picture. */

@@ -26,10 +26,10 @@ export function useStrokes(stack: Stack, projectId: string) {
   const dispatch = useAppDispatch();
   const scribble = layer?.kind === 'scribble' ? layer : undefined;
   const held = useAppSelector((s) => s.hand.stroke);
-  const [onTheWay, setOnTheWay] = useState<StrokeHere>();
+  const [onTheWay, setOnTheWay] = useState<StrokeHere & { layerId: string }>();
   const here = useMemo(() => {
     const stored = scribble ? strokesHere(scribble, place) : [];
-    return stored.map((s) => (s.at === onTheWay?.at ? onTheWay : s));
+    return stored.map((s) => (scribble?.id === onTheWay?.layerId && s.at === onTheWay?.at ? onTheWay : s));
   }, [scribble, place, onTheWay]);
   const chosen = held && held.layerId === scribble?.id ? here.find(({ at }) => at === held.at) : undefined;
   const growing = useRef<{ value: StrokeHere; timer: number } | undefined>(undefined);
@@ -53,7 +53,7 @@ export function useStrokes(stack: Stack, projectId: string) {
       if (!now || phase === 'drag') return change(scribble, at, now, phase, what);
       // it lies there at once; what it lies on is known a moment later
       change(scribble, at, now, 'drag', what);
-      setOnTheWay({ at, stroke: now });
+      setOnTheWay({ layerId: scribble.id, at, stroke: now });
       void stack.looked(now).then((whole) => {
         change(scribble, at, whole, 'done', what);
         setOnTheWay((held) => (held?.stroke === now ? undefined : held));
