@@ -7,7 +7,9 @@ import {
   changeStroke,
   cutScribbleAnew,
   drawnOn,
+  drawnDraft,
   drawStroke,
+  type Drawn,
   grown,
   hasLooks,
   REACH,
@@ -31,6 +33,8 @@ const scribble = (id: string, more: Partial<ScribbleLayer> = {}): ScribbleLayer 
   ...more,
 });
 
+const drawn = (sign: 'in' | 'out', x: number): Drawn => ({ stroke: stroke(sign, x), newId: 'made' });
+
 it('a stroke that is drawn anew knows no more what it lay on elsewhere', () => {
   const before: Stroke = { ...stroke('in', 3), frame: 2, looks: [{ L: 0.5, a: 0.1, b: 0 }] };
   expect(drawnOn(before, 7)).toEqual({ ...stroke('in', 3), frame: 7 });
@@ -39,18 +43,29 @@ it('a stroke that is drawn anew knows no more what it lay on elsewhere', () => {
 });
 it('the first stroke makes a layer', () => {
   const document = documentWith([shape('s')]);
-  const { change, layerId } = drawStroke(document, at(0), stroke('in', 5));
+  const { change, layerId } = drawStroke(document, at(0), drawn('in', 5));
   const layers = layersAfter(document, change);
-  expect([change.label, layers.length, layers[1]!.id]).toEqual(['Scribble in on a new layer', 2, layerId]);
+  expect([change.label, layers.length]).toEqual(['Scribble in on a new layer', 2]);
+  expect([layers[1]!.id, layerId]).toEqual(['made', 'made']);
 });
 it('more go to the scribble in hand, else to the last that is free', () => {
   const document = documentWith([scribble('a'), scribble('b'), scribble('c', { locked: true })]);
-  const goesTo = (layerId: string | null) => drawStroke(document, at(0, { layerId }), stroke('out', 7)).layerId;
+  const goesTo = (layerId: string | null) => drawStroke(document, at(0, { layerId }), drawn('out', 7)).layerId;
   expect([goesTo('a'), goesTo(null), goesTo('c')]).toEqual(['a', 'b', 'b']);
-  const [changed] = layersAfter(document, drawStroke(document, at(0, { layerId: 'a' }), stroke('out', 7)).change) as [
+  const [changed] = layersAfter(document, drawStroke(document, at(0, { layerId: 'a' }), drawn('out', 7)).change) as [
     ScribbleLayer,
   ];
   expect(changed.strokes).toEqual([stroke('in', 0), { ...stroke('out', 7), frame: 0 }]);
+});
+it('strokes that are not yet edits are shown in their order, the first of them in a layer of its own', () => {
+  const document = documentWith([shape('s')]);
+  const draft = drawnDraft(document, at(4), [drawn('in', 5), { ...drawn('out', 7), newId: 'another' }]);
+  const [, made] = draft!.sighting!.layers as [unknown, ScribbleLayer];
+  expect(made.id).toBe('made');
+  expect(made.strokes.map(({ sign, frame }) => [sign, frame])).toEqual([
+    ['in', 4],
+    ['out', 4],
+  ]);
 });
 
 /** A track that moves by 3 px a frame to the right, from frame 10. */
@@ -89,8 +104,8 @@ it('a scribble that is carried keeps each stroke on the frame it was drawn on, w
 it('a stroke on a carried scribble belongs to the frame in hand, and is seen there alone', () => {
   const own = scribble('a', { carried: [], strokes: [{ ...stroke('in', 0), frame: 3 }] });
   const document = documentWith([own]);
-  const drawn = drawStroke(document, at(8, { motions }), stroke('out', 7)).change;
-  const [next] = layersAfter(document, drawn) as [ScribbleLayer];
+  const drawnThere = drawStroke(document, at(8, { motions }), drawn('out', 7)).change;
+  const [next] = layersAfter(document, drawnThere) as [ScribbleLayer];
   expect(next.strokes[1]).toEqual({ ...stroke('out', 7), frame: 8 });
   expect(strokesHere(next, { frame: 3, motions })).toEqual([{ at: 0, stroke: next.strokes[0] }]);
   expect(strokesHere(next, { frame: 5, motions })).toEqual([]);

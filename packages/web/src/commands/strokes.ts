@@ -4,7 +4,8 @@ import { strokeFrom, strokeOn } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { newScribble } from './layers.ts';
 import type { Place } from './place.ts';
-import { addLayer, layersIn, putLayer, setLayers } from './stack.ts';
+import type { Draft } from '../view/draftSlice.ts';
+import { layersIn, putLayer, setLayers, sightingDraft } from './stack.ts';
 
 /** A stroke as it is drawn on a frame: what it lay on elsewhere counts no more. */
 export function drawnOn({ looks: _looks, ...stroke }: Stroke, frame: number): Stroke {
@@ -13,24 +14,36 @@ export function drawnOn({ looks: _looks, ...stroke }: Stroke, frame: number): St
 /** Is it stored what a stroke lies on, so that it counts only where it still does? */
 export const hasLooks = ({ sign }: Stroke): boolean => sign === 'in' || sign === 'out';
 
-/** Adds a stroke as drawn on this frame to the scribble in hand, or to the last there is, or to a new one. */
-export function drawStroke(
-  document: ProjectDocument,
-  place: Place,
-  drawn: Stroke,
-): { change: Change; layerId: string } {
-  const layers = layersIn(document, place);
+/** A stroke that was drawn, and the id of the scribble that it makes where there is none to take it. */
+export interface Drawn {
+  stroke: Stroke;
+  newId: string;
+}
+/** Layers with a stroke as drawn on this frame in the scribble in hand, or in the last there is, or in a new one. */
+function withDrawn(layers: readonly Layer[], place: Place, { stroke: drawn, newId }: Drawn) {
   const here = { ...drawn, frame: place.frame };
   const free = layers.filter((l): l is ScribbleLayer => l.kind === 'scribble' && !l.locked);
   const target = free.find((l) => l.id === place.layerId) ?? free.at(-1);
   if (!target) {
-    const made = newScribble(layers, here);
-    return { change: addLayer(document, place, `Scribble ${drawn.sign} on a new layer`, made), layerId: made.id };
+    const made = { ...newScribble(layers, here), id: newId };
+    return { layers: [...layers, made], layerId: newId, label: `Scribble ${drawn.sign} on a new layer` };
   }
   const stroke = target.carried ? here : strokeFrom(here, target.follow, place.frame, place.motions);
   const next = { ...target, strokes: [...target.strokes, stroke] };
-  const stack = layers.map((l) => (l.id === target.id ? next : l));
-  return { change: setLayers(document, place, `Scribble ${drawn.sign} on ${target.name}`, stack), layerId: target.id };
+  return {
+    layers: layers.map((l) => (l.id === target.id ? next : l)),
+    layerId: target.id,
+    label: `Scribble ${drawn.sign} on ${target.name}`,
+  };
+}
+export function drawStroke(document: ProjectDocument, place: Place, drawn: Drawn): { change: Change; layerId: string } {
+  const { layers, layerId, label } = withDrawn(layersIn(document, place), place, drawn);
+  return { change: setLayers(document, place, label, layers), layerId };
+}
+/** Strokes that were drawn and are not yet edits, in their order, as a draft. */
+export function drawnDraft(document: ProjectDocument, place: Place, drawn: readonly Drawn[]): Draft | undefined {
+  const layers = drawn.reduce<Layer[]>((all, each) => withDrawn(all, place, each).layers, layersIn(document, place));
+  return sightingDraft(document, place, { layers });
 }
 
 /** A stroke as it lies on a frame, and its place among those of its scribble. */

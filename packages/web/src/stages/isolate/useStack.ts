@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import type { KeyLayer, Layer, PickedRegion, Stroke } from '@mellow/contract';
 import { numbersAt, shownLayerAt } from '@mellow/core';
 import { store, useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -7,7 +7,7 @@ import { paint, type PaintSign, type Passage } from '../../commands/painting.ts'
 import { pickOnFrame, rectMovedTo, solveKey, takePick, type Rect } from '../../commands/picks.ts';
 import * as commands from '../../commands/stack.ts';
 import type { SightingEdit, WholeEdit } from '../../commands/stack.ts';
-import { drawnOn, drawStroke, hasLooks } from '../../commands/strokes.ts';
+import { drawnDraft, drawnOn, drawStroke, hasLooks, type Drawn } from '../../commands/strokes.ts';
 import { documentOf, edit } from '../../editing/editing.ts';
 import type { Change } from '../../editing/change.ts';
 import { frameClient } from '../../engine/frameClient.ts';
@@ -70,10 +70,23 @@ export function useStack(inHand: InHand) {
       .catch(() => undefined);
     return { ...stroke, ...answer };
   };
-  const scribble = async (drawn: Stroke) => {
-    const { change, layerId: id } = drawStroke(now(), here, await looked(drawn));
+  const drawing = useRef<Drawn[]>([]);
+  const showDrawing = () => {
+    const draft = drawnDraft(now(), here, drawing.current);
+    if (draft) dispatch(dragged(draft));
+  };
+  const scribble = async (stroke: Stroke) => {
+    const drawn = { stroke, newId: crypto.randomUUID() };
+    drawing.current.push(drawn);
+    // it is there at once; what it lies on is known a moment later
+    showDrawing();
+    const whole = { ...drawn, stroke: await looked(stroke) };
+    drawing.current = drawing.current.filter((d) => d !== drawn);
+    const { change, layerId: id } = drawStroke(now(), here, whole);
     make(change);
     choose(id);
+    // the edit has taken the draft's place
+    if (drawing.current.length > 0) showDrawing();
   };
   const painted = (sign: PaintSign, points: Passage) => {
     const last = inHand.span?.to ?? frame;
