@@ -1,6 +1,6 @@
 import { MulterError } from 'multer';
 import type { Problem, ProblemCode } from '@mellow/contract';
-import { isDatabaseAway } from '../db/pool.ts';
+import { isDatabaseAway, isPoolEnded } from '../db/pool.ts';
 import { Refused } from '../errors.ts';
 import { diskFaultOf } from '../media/diskFaults.ts';
 
@@ -38,6 +38,8 @@ export const TITLE: Record<ProblemCode, string> = {
 function fromDatabase(error: Error & { code?: string; detail?: string }): Refused | undefined {
   if (isDatabaseAway(error))
     return new Refused('unavailable', 'The database is not reachable. Nothing was changed; try again shortly.');
+  if (isPoolEnded(error))
+    return new Refused('unavailable', 'The server is being stopped. Nothing was changed; try again shortly.');
   // 40P01, 40001: it waited for somebody who waited for it, or came too late; only one of the two goes on
   if (error.code === '40P01' || error.code === '40001')
     return new Refused('unavailable', 'Somebody else changed the same at this moment. Nothing was changed; try again.');

@@ -48,3 +48,6 @@ export function isDatabaseAway(error: unknown): boolean {
   // a file that is not there has a path; a database socket that is not there has none of ours
   return LOST_TEXT.test(error.message) || (code !== undefined && LOST.includes(code) && path === undefined);
 }
+
+/** Was something asked for after the server had let go of its database, when it stops? node-postgres gives no code. */
+export const isPoolEnded = (error: Error): boolean => error.message.includes('after calling end on the pool');
