@@ -1,8 +1,10 @@
 // Which parts of strokes still lie on what they were drawn on, on pictures of a few colours, worked by hand.
 import type { Oklab } from '../colour/oklab.ts';
 import type { Stroke } from '../document/layer.ts';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MOST_LOOKS, strokeLooks, strokesThatHold, type LookedAt } from './looks.ts';
+import { markedByStrokes } from './strokes.ts';
 
 const [W, H] = [100, 20];
 const RED: Oklab = { L: 0.6, a: 0.2, b: 0.1 };
@@ -108,6 +110,40 @@ describe('a stroke', () => {
     const striped = (from: number) => picture((x) => (Math.floor((x + from) / 8) % 2 === 0 ? RED : GREY));
     expect(strokesThatHold([drawnOn(striped(0))], striped(8))).toEqual([drawnOn(striped(0))]);
   });
+  it('marks nothing that it did not mark whole, and all of what holds but for its ends', () => {
+    const places = fc.array(fc.tuple(fc.integer({ min: 0, max: W }), fc.integer({ min: 0, max: H })), {
+      minLength: 1,
+      maxLength: 6,
+    });
+    fc.assert(
+      fc.property(
+        places,
+        fc.integer({ min: 2, max: 8 }),
+        fc.array(fc.boolean(), { minLength: 10 }),
+        (points, px, hid) => {
+          const stroke = drawnOn(red, { ...ACROSS, points, widthPx: px });
+          const later = picture((x) => (hid[Math.floor(x / 10)] ? GREY : RED));
+          const marks = (strokes: readonly Stroke[]) => markedByStrokes(strokes, W, H, 1);
+          const held = marks(strokesThatHold([stroke], later));
+          // a pixel whose centre lies just on the rim may be rounded either way
+          const [least, most] = [-1e-6, 1e-6].map((by) => marks([{ ...stroke, widthPx: px + by }])) as [
+            Int8Array,
+            Int8Array,
+          ];
+          held.forEach((m, i) => m !== 0 && expect(most[i]).toBe(m));
+          // a place stands for the way half to the next, and is looked at as wide as the stroke
+          const longest = points.reduce((sum, p, i) => sum + Math.hypot(p[0] - (points[i - 1] ?? p)[0], H), 0);
+          const reach = Math.ceil(2 * px + longest / (MOST_LOOKS - 1));
+          least.forEach((m, i) => {
+            const x = i % W;
+            const near = Array.from({ length: 2 * reach + 1 }, (_, k) => hid[Math.floor((x + k - reach) / 10)]);
+            if (m !== 0 && !near.some(Boolean) && x >= reach && x < W - reach) expect(held[i]).toBe(m);
+          });
+        },
+      ),
+      { seed: 20_261_129, numRuns: 300 },
+    );
+  });
   it('loses what is off the picture', () => {
     const half: Stroke = {
       ...drawnOn(red),
@@ -116,7 +152,7 @@ describe('a stroke', () => {
         [140, 10],
       ],
     };
-    expect(spans(strokesThatHold([half], red))).toEqual([[60, 98]]);
+    expect(spans(strokesThatHold([half], red))).toEqual([[60, 102]]);
   });
   it('stays as it is where it does not know what it was drawn on, or says nothing of colours', () => {
     const grey = picture(() => GREY);

@@ -91,10 +91,9 @@ function lightChange(pairs: readonly (readonly [before: Oklab, now: Oklab | unde
   return explained(lit) > explained(same) ? lit : same;
 }
 
-/** Mean of the disc about a place of the full resolution; undefined off the picture. */
+/** Mean of the disc about a place of the full resolution, as far as it is in the picture; undefined off it. */
 function meanAt({ oklab: { L, a, b }, width, height, scale }: LookedAt, [x, y]: Spot, widthPx: number) {
   const [cx, cy] = [x * scale, y * scale];
-  if (cx < 0 || cy < 0 || cx >= width || cy >= height) return undefined;
   const radius = Math.max(((CORE * widthPx) / 2) * scale, 0.75);
   const sum = { L: 0, a: 0, b: 0 };
   let count = 0;
@@ -107,7 +106,7 @@ function meanAt({ oklab: { L, a, b }, width, height, scale }: LookedAt, [x, y]: 
       sum.b += b[i]!;
       count++;
     }
-  return { L: sum.L / count, a: sum.a / count, b: sum.b / count };
+  return count === 0 ? undefined : { L: sum.L / count, a: sum.a / count, b: sum.b / count };
 }
 
 /** How far along the stroke each of its points lies, pixels. */
