@@ -173,6 +173,10 @@ it('what a pasted scribble was carried to, and what its strokes lay on, stays wi
   expect(pasted.carried).toEqual([]);
   expect(textOf(pasted)).toBe('scribble, 1 in, carried');
   expect(pasted.strokes).toEqual([stroke]);
+  // in a group no less
+  const group = { ...newShape([], box(0)), kind: 'group', layers: [{ ...made, follow: follow('a') }] };
+  const [inner] = (pastedInto(group as unknown as Layer, ['b']) as GroupLayer).layers as [ScribbleLayer];
+  expect([inner.carried, inner.strokes, inner.follow]).toEqual([[], [stroke], undefined]);
 });
 
 it('a pasted stroke that rides on a track of another shot stands', () => {

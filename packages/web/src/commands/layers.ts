@@ -9,6 +9,7 @@ import type {
   PlateLayer,
   ScribbleLayer,
   ShapeLayer,
+  SingleLayer,
   Stroke,
 } from '@mellow/contract';
 import { KEYS, pathKeyframesFrom, type KeyKind } from '@mellow/core';
@@ -69,11 +70,15 @@ export function shapeFromText(layers: readonly Layer[], text: string, firstFrame
  * what its strokes lay on, stays with the footage it came from.
  */
 export function pastedInto(layer: Layer, trackIds: readonly string[]): Layer {
-  const whole = copyOf(layer);
-  const copy = whole.kind === 'scribble' ? pastedScribble(whole, trackIds) : whole;
-  return 'follow' in copy && copy.follow && !trackIds.includes(copy.follow.trackId)
-    ? { ...copy, follow: undefined }
-    : copy;
+  const copy = copyOf(layer);
+  if (copy.kind !== 'group') return settledIn(copy, trackIds);
+  return { ...copy, layers: copy.layers.map((l) => settledIn(l, trackIds)) };
+}
+function settledIn(copied: SingleLayer, trackIds: readonly string[]): SingleLayer {
+  const layer = copied.kind === 'scribble' ? pastedScribble(copied, trackIds) : copied;
+  return 'follow' in layer && layer.follow && !trackIds.includes(layer.follow.trackId)
+    ? { ...layer, follow: undefined }
+    : layer;
 }
 function pastedScribble({ carried, ...rest }: ScribbleLayer, trackIds: readonly string[]): ScribbleLayer {
   const isThere = ({ follow }: Stroke) => !follow || trackIds.includes(follow.trackId);
