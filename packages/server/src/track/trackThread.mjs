@@ -2,4 +2,6 @@
 import { register } from 'tsx/esm/api';
 
 register();
+const { giveWay } = await import('../giveWay.ts');
+giveWay();
 await import('./trackWorker.ts');
