@@ -129,6 +129,12 @@ test(
     expect((await strokesNow()).length).toBe(4);
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await strokesNow()).length).toBe(5);
+
+    // a page that is left before it knows what a stroke lies on keeps it all the same
+    await page.getByRole('button', { name: /^Scribble over what is out/ }).click();
+    await d.draw(STROKES[0]![1]);
+    await page.reload();
+    await expect.poll(async () => (await strokesNow()).length).toBe(6);
   },
 );
 

@@ -24,6 +24,11 @@ let sent: Sent[];
 /** What the server answers; a string is an outage. */
 let answer: (request: Sent) => [status: number, body: unknown] | 'away';
 const locks: string[] = [];
+/** Leaves the page, as far as it listens to that. */
+let leave: () => void = () => undefined;
+vi.stubGlobal('addEventListener', (event: string, listener: () => void) => {
+  if (event === 'pagehide') leave = listener;
+});
 vi.stubGlobal('localStorage', storage);
 vi.stubGlobal('navigator', {
   locks: {
@@ -46,7 +51,7 @@ const { api } = await import('../data/api.ts');
 const { store } = await import('../app/store.ts');
 const { dragged } = await import('../view/draftSlice.ts');
 const { followHand } = await import('./drag.ts');
-const { documentOf, edit, hasUnsent, onEditProblem, outbox, settled, startSaving, stepHistory, tellProblem } =
+const { documentOf, edit, hasUnsent, onEditProblem, outbox, settled, startSaving, stepHistory, tellProblem, underWay } =
   await import('./editing.ts');
 
 const problem = (status: number, detail: string): [number, unknown] => [
@@ -184,6 +189,21 @@ it('begins with what pages that were closed left behind, and leaves those of ope
   await settled();
   expect(sent.map((s) => s.body.label)).toEqual(['From closed']);
   expect(locks.filter((l) => /closed|open/.test(l))).toEqual(['mellow:page:closed', 'mellow:page:open']);
+});
+
+it('does not say saved of what is shown and waits for what belongs to it; keeps it when the page is left', async () => {
+  startSaving();
+  await settled();
+  underWay.make(Promise.resolve('Beaker'), (name = 'Cup') => edit(PROJECT, renamed(name)));
+  expect([store.getState().saving.state, hasUnsent()]).toEqual(['saving', false]);
+  await settled();
+  expect([nameNow(), store.getState().saving.state, sent.length]).toEqual(['Beaker', 'saved', 1]);
+
+  underWay.make(new Promise<string>(() => undefined), (name = 'Cup') => edit(PROJECT, renamed(name)));
+  leave();
+  expect([...kept.values()].join()).toContain('Rename to Cup');
+  await settled();
+  expect([nameNow(), sent.length]).toEqual(['Cup', 2]);
 });
 
 it('follows a hand: a draft while it moves, one change when it lets go, nothing where no project is open', async () => {

@@ -8,12 +8,13 @@ import { me } from '../data/people.ts';
 import { pending } from '../data/pending.ts';
 import { ask, problemText, type Failure } from '../data/requests.ts';
 import { draftDropped } from '../view/draftSlice.ts';
-import { asideChanged, savingChanged } from '../view/savingSlice.ts';
+import { asideChanged, savingChanged, type Saving } from '../view/savingSlice.ts';
 import type { Change } from './change.ts';
 import { acknowledge, applyEdit } from './optimistic.ts';
 import { Outbox, pagesWithEdits, type Outcome, type Unsent } from './outbox.ts';
 import { RemovedRevisions } from './removed.ts';
 import { whyNotEdit } from './rights.ts';
+import { UnderWay } from './underWay.ts';
 
 /** Tells the user what could not be done; set by the frame once messages can be shown. */
 let say: (text: string) => void = () => undefined;
@@ -56,13 +57,23 @@ function outcomeOf(failure: Failure): Outcome {
   return failure.status >= 500 ? { kind: 'failed', reason } : { kind: 'refused', reason };
 }
 
+let sending: Saving = 'saved';
+const tellSaving = (): void => {
+  store.dispatch(savingChanged(sending === 'saved' && underWay.isWaiting ? 'saving' : sending));
+};
+/** What is shown and not yet an edit is not saved. */
+export const underWay = new UnderWay(tellSaving, tellProblem);
+
 const removed = new RemovedRevisions();
 export const outbox = new Outbox({
   storage: localStorage,
   pageId,
   send,
   onWaiting: (unsent) => (pending.unsent = unsent),
-  onState: (state) => store.dispatch(savingChanged(state)),
+  onState: (state) => {
+    sending = state;
+    tellSaving();
+  },
   onSaved: ({ projectId }, answer) => {
     pending.acknowledged++;
     removed.acknowledge(answer);
@@ -85,6 +96,7 @@ export function startSaving(): void {
     void navigator.locks.request(`mellow:page:${left}`, { ifAvailable: true }, (lock) => {
       if (lock) outbox.adopt(left);
     });
+  addEventListener('pagehide', () => underWay.makeAll());
   void outbox.run();
 }
 
@@ -111,7 +123,10 @@ export function edit(projectId: string, { label, edits }: Change): void {
 }
 
 /** Once every edit made so far has been answered by the server. */
-export const settled = (): Promise<void> => outbox.run();
+export async function settled(): Promise<void> {
+  await underWay.made();
+  await outbox.run();
+}
 
 /** True while an edit waits for the server: what others changed is then fetched after it. */
 export const hasUnsent = (): boolean => outbox.waiting.length > 0;

@@ -70,7 +70,7 @@ export function useIsolateWork(
         drawnFor(drawFor, geometry, stack, tracks);
         setSection(sectionAfter(drawFor, section));
       },
-      scribbled: (stroke) => void stack.scribble(stroke).catch(tellProblem),
+      scribbled: stack.scribble,
       brushPx: () => store.getState().hand.brush.widthPx,
       painted: stack.painted,
       grown: strokes.grown,

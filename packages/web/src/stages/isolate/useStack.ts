@@ -8,7 +8,7 @@ import { pickOnFrame, rectMovedTo, solveKey, takePick, type Rect } from '../../c
 import * as commands from '../../commands/stack.ts';
 import type { SightingEdit, WholeEdit } from '../../commands/stack.ts';
 import { drawnDraft, drawnOn, drawStroke, hasLooks, type Drawn } from '../../commands/strokes.ts';
-import { documentOf, edit } from '../../editing/editing.ts';
+import { documentOf, edit, underWay } from '../../editing/editing.ts';
 import type { Change } from '../../editing/change.ts';
 import { frameClient } from '../../engine/frameClient.ts';
 import { frameRefOf } from '../../inhand/frameScene.ts';
@@ -75,18 +75,19 @@ export function useStack(inHand: InHand) {
     const draft = drawnDraft(now(), here, drawing.current);
     if (draft) dispatch(dragged(draft));
   };
-  const scribble = async (stroke: Stroke) => {
+  const scribble = (stroke: Stroke) => {
     const drawn = { stroke, newId: crypto.randomUUID() };
     drawing.current.push(drawn);
     // it is there at once; what it lies on is known a moment later
     showDrawing();
-    const whole = { ...drawn, stroke: await looked(stroke) };
-    drawing.current = drawing.current.filter((d) => d !== drawn);
-    const { change, layerId: id } = drawStroke(now(), here, whole);
-    make(change);
-    choose(id);
-    // the edit has taken the draft's place
-    if (drawing.current.length > 0) showDrawing();
+    underWay.make(looked(stroke), (whole = drawnOn(stroke, frame)) => {
+      drawing.current = drawing.current.filter((d) => d !== drawn);
+      const { change, layerId: id } = drawStroke(now(), here, { ...drawn, stroke: whole });
+      make(change);
+      choose(id);
+      // the edit has taken the draft's place
+      if (drawing.current.length > 0) showDrawing();
+    });
   };
   const painted = (sign: PaintSign, points: Passage) => {
     const last = inHand.span?.to ?? frame;

@@ -12,7 +12,7 @@ import {
 } from '../../commands/strokes.ts';
 import { sightingDraft } from '../../commands/stack.ts';
 import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
-import { tellProblem } from '../../editing/editing.ts';
+import { underWay } from '../../editing/editing.ts';
 import { useNewest } from '../../ui/useNewest.ts';
 import { strokeChosen } from '../../view/handSlice.ts';
 import type { Stack } from './useStack.ts';
@@ -32,8 +32,8 @@ export function useStrokes(stack: Stack, projectId: string) {
     return stored.map((s) => (scribble?.id === onTheWay?.layerId && s.at === onTheWay?.at ? onTheWay : s));
   }, [scribble, place, onTheWay]);
   const chosen = held && held.layerId === scribble?.id ? here.find(({ at }) => at === held.at) : undefined;
-  const growing = useRef<{ value: StrokeHere; timer: number } | undefined>(undefined);
-  useEffect(() => () => clearTimeout(growing.current?.timer), []);
+  const growing = useRef<{ value: StrokeHere; timer: number; rested: () => void } | undefined>(undefined);
+  useEffect(() => () => growing.current?.rested(), []);
 
   const change = ({ id }: ScribbleLayer, at: number, stroke: Stroke | undefined, phase: Phase, what: string) => {
     const moved: Moved<Stroke | undefined> = {
@@ -54,10 +54,10 @@ export function useStrokes(stack: Stack, projectId: string) {
       // it lies there at once; what it lies on is known a moment later
       change(scribble, at, now, 'drag', what);
       setOnTheWay({ layerId: scribble.id, at, stroke: now });
-      void stack.looked(now).then((whole) => {
+      underWay.make(stack.looked(now), (whole = now) => {
         change(scribble, at, whole, 'done', what);
         setOnTheWay((held) => (held?.stroke === now ? undefined : held));
-      }, tellProblem);
+      });
     },
     follow: (of: StrokeHere, follow: Stroke['follow']) =>
       scribble && change(scribble, of.at, strokeFollows(of.stroke, follow), 'done', 'Another track for a stroke'),
@@ -65,13 +65,19 @@ export function useStrokes(stack: Stack, projectId: string) {
       const before = growing.current;
       const value = scribble && grown(before ? [before.value] : here, factor);
       if (!value || scribble.locked) return false;
-      clearTimeout(before?.timer);
       change(scribble, value.at, value.stroke, 'drag', '');
-      const timer = window.setTimeout(() => {
-        growing.current = undefined;
-        change(scribble, value.at, value.stroke, 'done', 'Grow what a click selects');
-      }, RESTED);
-      growing.current = { value, timer };
+      clearTimeout(before?.timer);
+      let rested = before?.rested;
+      if (!rested) {
+        const resting = new Promise<void>((resolve) => (rested = resolve));
+        underWay.make(resting, () => {
+          const { at, stroke } = growing.current!.value;
+          clearTimeout(growing.current!.timer);
+          growing.current = undefined;
+          change(scribble, at, stroke, 'done', 'Grow what a click selects');
+        });
+      }
+      growing.current = { value, rested: rested!, timer: window.setTimeout(rested!, RESTED) };
       return true;
     },
   });
