@@ -2,9 +2,12 @@
 import { readFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 
+const inStatus = (pid: number, field: string): number =>
+  Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
 /** Memory of a process that is in use, MB. */
-export const megabytes = (pid: number): number =>
-  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
+export const megabytes = (pid: number): number => inStatus(pid, 'VmRSS');
+/** The same without what is only mapped from files, as a program's own code is. */
+export const ownMegabytes = (pid: number): number => inStatus(pid, 'RssAnon') + inStatus(pid, 'RssShmem');
 
 /** A value of Prometheus' text format. */
 export const measure = (metrics: string, name: string): number =>

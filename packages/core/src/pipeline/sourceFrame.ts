@@ -40,6 +40,8 @@ export interface SourceFrame {
   luma(): Pyramid;
   /** A part of it as a frame of its own. Shapes and plates are not carried there: mattes are cut out of the whole. */
   within(box: PixelBox): SourceFrame;
+  /** What the picture and all that has been derived from it so far take, bytes. */
+  heldBytes(): number;
 }
 
 /** Tables that every frame needs; make them once. Those of an encoding are made when it is first met. */
@@ -77,9 +79,15 @@ export function sourceFrame(
 ): SourceFrame {
   assertPicture(codes);
   const isBalanced = balance !== undefined && !isNeutralBalance(balance);
+  let held = bytesIn(codes);
   const once = <T>(make: () => T): (() => T) => {
     let made: T | undefined;
-    return () => (made ??= make());
+    return () => {
+      if (made !== undefined) return made;
+      made = make();
+      held += bytesIn(made);
+      return made;
+    };
   };
   let isDecoded = false;
   const source = once(() => {
@@ -116,6 +124,7 @@ export function sourceFrame(
     codes,
     encoding,
     within,
+    heldBytes: () => held,
     luma,
     scale,
     isBalanced,
@@ -137,6 +146,13 @@ export function sourceFrame(
       carried: carried ?? (() => undefined),
     },
   };
+}
+
+/** Bytes of all planes in a value, however deep. */
+function bytesIn(value: unknown): number {
+  if (ArrayBuffer.isView(value)) return value.byteLength;
+  if (typeof value !== 'object' || value === null) return 0;
+  return Object.values(value).reduce<number>((sum, part) => sum + bytesIn(part), 0);
 }
 
 /** The codes of single pixels, side by side in one row. */

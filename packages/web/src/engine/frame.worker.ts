@@ -27,9 +27,10 @@ import { Looks } from './looks.ts';
 import { needsRender, pictureOf, seen, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
+import { workerCount } from './workerCount.ts';
 
 const tables = makeTables();
-const store = new FrameStore(tables);
+const store = new FrameStore(tables, { workers: workerCount() });
 const looks = new Looks();
 /** Loaded when they are asked for: the first picture does without. */
 const figures = () => import('./figures.ts');

@@ -3,9 +3,10 @@ import type { FrameWorker } from './frame.worker.ts';
 import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
 import { ShownCache } from './shownCache.ts';
 import { WaitingTasks, type Hand } from './waitingTasks.ts';
+import { workerCount } from './workerCount.ts';
 
-/** Memory for computed frames: some 90 of 960 × 540. */
-const CACHE_BYTES = 192 * 2 ** 20;
+/** Memory for computed frames: some 65 of 960 × 540. */
+const CACHE_BYTES = 136 * 2 ** 20;
 
 /** Frames that one hand computes in a run where each needs those around it. */
 const RUN = 4;
@@ -207,10 +208,9 @@ export class FrameClient {
 let client: FrameClient | undefined;
 /** The page's one client; its workers are started when the first picture is asked for. */
 export function frameClient(): FrameClient {
-  const others = Math.max(Math.min(navigator.hardwareConcurrency - 1, 3), 1);
   client ??= new FrameClient(
     new WorkerHand(),
-    Array.from({ length: others }, () => new WorkerHand()),
+    Array.from({ length: workerCount() - 1 }, () => new WorkerHand()),
   );
   return client;
 }

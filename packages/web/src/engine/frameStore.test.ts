@@ -1,8 +1,10 @@
 // Frames a worker holds: each loaded once, by all that it depends on.
 import { expect, it, vi } from 'vitest';
-import { makeTables, NEUTRAL_BALANCE, type CodePicture } from '@mellow/core';
+import { compile, makeTables, NEUTRAL_BALANCE, NEUTRAL_RECIPE, type CodePicture } from '@mellow/core';
+import { shape } from '../commands/testing.ts';
 import type { FrameRef } from './frameProtocol.ts';
 import { FrameStore } from './frameStore.ts';
+import { matteBytes, mattesOf } from './stackMattes.ts';
 
 const picture = (code: number): CodePicture => {
   const plane = () => new Uint8Array(4).fill(code);
@@ -17,7 +19,7 @@ const ref = (url: string, more: Partial<FrameRef> = {}): FrameRef => ({
 });
 function store() {
   const fetched = vi.fn((url: string) => Promise.resolve(picture(Number(url))));
-  return { store: new FrameStore(makeTables(), fetched), fetched };
+  return { store: new FrameStore(makeTables(), { fetched }), fetched };
 }
 
 it('loads a frame once, also for two who ask at the same time', async () => {
@@ -40,7 +42,7 @@ it('makes another frame of the same picture in another encoding or balance, with
 it('a frame that could not be loaded is asked for again', async () => {
   const fetched = vi.fn<(url: string) => Promise<CodePicture>>();
   fetched.mockRejectedValueOnce(new Error('gone')).mockResolvedValue(picture(3));
-  const s = new FrameStore(makeTables(), fetched);
+  const s = new FrameStore(makeTables(), { fetched });
   await expect(s.frame(ref('3'))).rejects.toThrow('gone');
   expect((await s.frame(ref('3'))).codes.r[0]).toBe(3);
 });
@@ -51,4 +53,38 @@ it('lets go of what was used longest ago', async () => {
   expect(fetched).toHaveBeenCalledTimes(30);
   await s.frame(ref('0'));
   expect(fetched).toHaveBeenCalledTimes(31);
+});
+it('lets go of what was derived from frames used longest ago, past so many bytes, but not of pictures', async () => {
+  const fetched = vi.fn((url: string) => Promise.resolve(picture(Number(url))));
+  const planes = 3 * 4 * 4; // three planes of four floats
+  const s = new FrameStore(makeTables(), { fetched, memory: { pictures: 1000, derived: 10 * (12 + 2 * planes) } });
+  const frames = [];
+  for (let i = 0; i < 20; i++) {
+    frames.push(await s.frame(ref(String(i))));
+    expect(frames[i]!.heldBytes()).toBe(12);
+    frames[i]!.oklab();
+    expect(frames[i]!.heldBytes()).toBe(12 + 2 * planes);
+  }
+  // the frame in hand and nine before it are within the bound, what was derived from it being counted later
+  expect(await s.frame(ref('11'))).toBe(frames[11]);
+  expect(await s.frame(ref('9'))).not.toBe(frames[9]);
+  expect(fetched).toHaveBeenCalledTimes(20);
+});
+it('counts mattes among it, and keeps seven frames whatever they take', async () => {
+  const s = new FrameStore(makeTables(), {
+    fetched: (url) => Promise.resolve(picture(Number(url))),
+    memory: { pictures: 1000, derived: 100 },
+  });
+  const ellipse = { form: 'ellipse' as const, cx: 1, cy: 1, width: 2, height: 2, turnDeg: 0 };
+  const sighting = { layers: [shape('a', { geometry: ellipse })], program: compile(NEUTRAL_RECIPE) };
+  const frames = [];
+  for (let i = 0; i < 9; i++) {
+    const frame = await s.frame(ref(String(i)));
+    const matteOf = await mattesOf(s, frame, { frame: ref(String(i)), sightings: [], index: 0 });
+    matteOf(sighting, 0);
+    expect(matteBytes(frame)).toBe(16);
+    frames.push(frame);
+  }
+  expect(await s.frame(ref('2'))).toBe(frames[2]);
+  expect(await s.frame(ref('1'))).not.toBe(frames[1]);
 });

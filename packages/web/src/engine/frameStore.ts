@@ -1,4 +1,5 @@
-// The frames a worker holds: decoded pictures and plates, each kept while it is among the last used.
+// The frames a worker holds: decoded pictures and plates, kept while they are among the last used; fewer of them with
+// what was derived from them and their mattes, which take ten times as much.
 import {
   carriedId,
   floatsFromRgba,
@@ -15,6 +16,7 @@ import {
 import { LRUCache } from 'lru-cache';
 import type { FrameRef } from './frameProtocol.ts';
 import { isOfHalves } from './frameUrl.ts';
+import { matteBytes } from './stackMattes.ts';
 
 async function fetchPicture(url: string): Promise<CodePicture> {
   const response = await fetch(url);
@@ -28,13 +30,19 @@ async function fetchPicture(url: string): Promise<CodePicture> {
     colorSpaceConversion: 'none',
     premultiplyAlpha: 'none',
   });
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  context.drawImage(bitmap, 0, 0);
+  const { width, height } = bitmap;
+  reading ??= new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+  if (reading.canvas.width !== width || reading.canvas.height !== height)
+    [reading.canvas.width, reading.canvas.height] = [width, height];
+  // what was there before is replaced, whatever is transparent
+  reading.globalCompositeOperation = 'copy';
+  reading.drawImage(bitmap, 0, 0);
   bitmap.close();
-  const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
-  return (isOfHalves(url) ? floatsFromRgba : pictureFromRgba)(data, canvas.width, canvas.height);
+  const { data } = reading.getImageData(0, 0, width, height);
+  return (isOfHalves(url) ? floatsFromRgba : pictureFromRgba)(data, width, height);
 }
+/** Where pictures are read back: one, since the memory of a canvas is let go of late. */
+let reading: OffscreenCanvasRenderingContext2D | undefined;
 
 async function fetchMask(url: string): Promise<CarriedMask> {
   const response = await fetch(url);
@@ -55,6 +63,11 @@ function plateAlpha({ width, height, r, g, b }: CodePicture, w: number, h: numbe
 }
 
 const MAX_FRAMES = 24;
+/** So many are kept whatever they take: steadying over three on either side goes through seven again and again. */
+const LEAST_FRAMES = 7;
+/** Memory for decoded pictures, and for all else that is kept with frames, of one of two workers. */
+const MEMORY = { pictures: 16 * 2 ** 20, derived: 48 * 2 ** 20 };
+const pictureBytes = ({ r, g, b }: CodePicture): number => r.byteLength + g.byteLength + b.byteLength;
 
 export class FrameStore {
   readonly #pictures: LRUCache<string, CodePicture>;
@@ -62,16 +75,34 @@ export class FrameStore {
   readonly #frames: LRUCache<string, SourceFrame, FrameRef>;
   readonly #masks = new LRUCache<string, CarriedMask>({ max: MAX_FRAMES, fetchMethod: (url) => fetchMask(url) });
   readonly #tables: Tables;
-  constructor(tables: Tables, fetched = fetchPicture) {
+  readonly #derivedBytes: number;
+  /** `workers`: how many there are, each with a store of its own. */
+  constructor(tables: Tables, { fetched = fetchPicture, workers = 2, memory = MEMORY } = {}) {
     this.#tables = tables;
-    this.#pictures = new LRUCache({ max: MAX_FRAMES, fetchMethod: (url) => fetched(url) });
+    this.#derivedBytes = (2 * memory.derived) / workers;
+    this.#pictures = new LRUCache({
+      max: MAX_FRAMES,
+      maxSize: (2 * memory.pictures) / workers,
+      sizeCalculation: pictureBytes,
+      fetchMethod: (url) => fetched(url),
+    });
     this.#frames = new LRUCache({ max: MAX_FRAMES, fetchMethod: (_key, _stale, { context }) => this.#made(context) });
   }
 
   /** The frame a reference names, with its balance and plates. */
   async frame(ref: FrameRef): Promise<SourceFrame> {
     const key = JSON.stringify([ref.url, ref.encoding, ref.balance, ref.plates, ref.carried]);
-    return (await this.#frames.fetch(key, { context: ref }))!;
+    const frame = (await this.#frames.fetch(key, { context: ref }))!;
+    this.#letGo();
+    return frame;
+  }
+  /** Of frames used longest ago, what was derived from them: their pictures stay. */
+  #letGo(): void {
+    let [frames, bytes] = [0, 0];
+    for (const [key, frame] of [...this.#frames.entries()]) {
+      bytes += frame.heldBytes() + matteBytes(frame);
+      if (++frames > LEAST_FRAMES && bytes > this.#derivedBytes) this.#frames.delete(key);
+    }
   }
   async #made(ref: FrameRef): Promise<SourceFrame> {
     const picture = (await this.#pictures.fetch(ref.url))!;

@@ -31,7 +31,7 @@ it('a layer’s own matte stays when it is renamed, joined otherwise or locked, 
   expect(layerMatte(frame(), layer)).not.toBe(matte);
 });
 it('a stack’s matte stays when only its recolour changes, and not when a layer joins otherwise', async () => {
-  const store = new FrameStore(tables, () => Promise.resolve(picture()));
+  const store = new FrameStore(tables, { fetched: () => Promise.resolve(picture()) });
   const source = frame();
   const matteOf = await mattesOf(store, source, scene);
   const [a, b] = [shape('a', { geometry: small }), shape('b', { geometry: { ...small, cx: 26 } })];
@@ -44,7 +44,7 @@ it('a stack’s matte stays when only its recolour changes, and not when a layer
   expect(matteOf(of(a, { ...b, on: false }), 0)).not.toBe(matte);
 });
 it('a matte that is to be steady takes in the frames around it, as far as it asks for', async () => {
-  const store = new FrameStore(tables, () => Promise.resolve(picture()));
+  const store = new FrameStore(tables, { fetched: () => Promise.resolve(picture()) });
   const source = frame();
   const a = shape('a', { geometry: small });
   const around = [-1, 1].map((off) => ({ off, frame: { ...scene.frame, url: String(off) }, sightings: [of(a)] }));

@@ -18,6 +18,10 @@ function cached(frame: SourceFrame, key: string, make: () => Float32Array): Floa
   return made;
 }
 
+/** What the mattes kept with a frame take, bytes. */
+export const matteBytes = (frame: SourceFrame): number =>
+  [...(kept.get(frame)?.values() ?? [])].reduce((bytes, matte) => bytes + matte.byteLength, 0);
+
 /** What a layer's own matte depends on: not its name, nor how it joins. */
 function contentOf(layer: Layer): unknown {
   const { id: _id, name: _name, mode: _mode, strength: _strength, on: _on, locked: _locked, ...rest } = layer;
