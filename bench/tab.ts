@@ -1,7 +1,7 @@
 // What a tab of the browser takes while somebody works in the demo: `npm run tab -- [MINUTES]`. One who plays, scrubs,
 // turns hues, draws strokes and shapes and takes them back, in every shot and stage, without a pause. Told each few
-// minutes: memory of the tab's process, workers included, without the browser's own program; and what the page said
-// that was an error.
+// minutes: memory of the tab's process, workers included, without the browser's own program, at most and once garbage
+// has been collected; and what the page said that was an error.
 import { chromium, type Page } from '@playwright/test';
 import { CHROMIUM } from '../e2e/browser.ts';
 import { Driver } from '../e2e/driving.ts';
@@ -46,6 +46,33 @@ async function undo(d: Driver, page: Page): Promise<void> {
   while ((await d.steps()).length >= before) await page.waitForTimeout(100);
 }
 
+/** Collects the garbage of a page and of its workers, those that it starts from now on. */
+async function collector(page: Page): Promise<() => Promise<void>> {
+  const cdp = await page.context().newCDPSession(page);
+  const workers: string[] = [];
+  cdp.on('Target.attachedToTarget', ({ sessionId }) => workers.push(sessionId));
+  await cdp.send('Target.setAutoAttach', { autoAttach: true, waitForDebuggerOnStart: false, flatten: false });
+  const message = JSON.stringify({ id: 1, method: 'HeapProfiler.collectGarbage' });
+  return async () => {
+    const answers = workers.map(
+      (worker) =>
+        new Promise<void>((resolve) => {
+          const heard = (said: { sessionId: string; message: string }) => {
+            if (said.sessionId !== worker || !said.message.includes('"id":1')) return;
+            cdp.off('Target.receivedMessageFromTarget', heard);
+            resolve();
+          };
+          cdp.on('Target.receivedMessageFromTarget', heard);
+        }),
+    );
+    await Promise.all([
+      cdp.send('HeapProfiler.collectGarbage'),
+      ...workers.map((sessionId) => cdp.send('Target.sendMessageToTarget', { sessionId, message })),
+    ]);
+    await Promise.all(answers);
+  };
+}
+
 const server = await startServer();
 const browser = await chromium.launch(CHROMIUM);
 try {
@@ -59,11 +86,14 @@ try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
+  const collected = await collector(page);
   const d = new Driver(page, server);
   await d.open(/^Slow Morning(?!, from)/);
   const begun = Date.now();
-  const told = async (what: string) =>
-    console.log(`${Math.round((Date.now() - begun) / 60_000)} min, ${what}: ${Math.round(await taken())} MB`);
+  const told = async (what: string) => {
+    await collected();
+    console.log(`${Math.round((Date.now() - begun) / 60_000)} min, ${what}: ${Math.round(await taken())} MB held`);
+  };
   await d.stage('Recolour');
   await d.shown();
   await told('opened');

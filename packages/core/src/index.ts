@@ -107,7 +107,7 @@ export * from './recolour/recolourInto.ts';
 export * from './recolour/shift.ts';
 export * from './shape/edit.ts';
 export * from './animate/strokesAt.ts';
-export { strokeLooks } from './scribble/looks.ts';
+export { partsThatHold, strokeLooks } from './scribble/looks.ts';
 export * from './scribble/preparedPicture.ts';
 export * from './scribble/selection.ts';
 export * from './scribble/selector.ts';

@@ -63,7 +63,7 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
 }
 
 /** A stroke as it counts on a frame: whole on the one it was drawn on, whatever has been done to the picture since. */
-function counting(stroke: Stroke, frame: number): Stroke {
+export function counting(stroke: Stroke, frame: number): Stroke {
   if (!stroke.looks || stroke.frame !== frame) return stroke;
   const { looks: _looks, ...whole } = stroke;
   return whole;

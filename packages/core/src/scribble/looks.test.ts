@@ -3,7 +3,7 @@ import type { Oklab } from '../colour/oklab.ts';
 import type { Stroke } from '../document/layer.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { MOST_LOOKS, strokeLooks, strokesThatHold, type LookedAt } from './looks.ts';
+import { MOST_LOOKS, partsThatHold, strokeLooks, strokesThatHold, type LookedAt } from './looks.ts';
 import { markedByStrokes } from './strokes.ts';
 
 const [W, H] = [100, 20];
@@ -161,4 +161,21 @@ describe('a stroke', () => {
     );
     expect(strokesThatHold(others, grey)).toEqual(others);
   });
+});
+
+it('parts are told stroke by stroke: one that holds is itself, one that is covered has none', () => {
+  const [left, right] = [
+    { ...ACROSS, points: [[5, 10], [30, 10]] as [number, number][] },
+    { ...ACROSS, points: [[60, 10], [95, 10]] as [number, number][] },
+  ]; // prettier-ignore
+  const strokes = [drawnOn(red, left), drawnOn(red), drawnOn(red, right), left];
+  const covered = picture((x) => (x < 50 ? RED : GREY));
+  const parts = partsThatHold(strokes, covered);
+  expect(parts[0]).toEqual([strokes[0]]);
+  expect(parts[0]![0]).toBe(strokes[0]);
+  expect(spans(parts[1]!)).toEqual([[10, expect.closeTo(50, -1)]]);
+  expect(parts[2]).toEqual([]);
+  // one that knows nothing holds
+  expect(parts[3]![0]).toBe(strokes[3]);
+  expect(strokesThatHold(strokes, covered)).toEqual(parts.flat());
 });

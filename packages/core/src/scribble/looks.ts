@@ -41,19 +41,18 @@ export function strokeLooks(picture: LookedAt, stroke: Pick<Stroke, 'points' | '
 }
 
 /**
- * Strokes as they lie on a picture without those parts that no longer lie on what they were drawn on. Of a stroke that
- * takes in or leaves out and knows what that was: all that is near none of its colours. Others stay whole.
+ * Of each stroke as it lies on a picture, the parts that still lie on what it was drawn on. A stroke that takes in or
+ * leaves out and knows what that was loses all that is near none of its colours; others stay whole, as they are.
  */
-export function strokesThatHold(strokes: readonly Stroke[], picture: LookedAt): readonly Stroke[] {
+export function partsThatHold(strokes: readonly Stroke[], picture: LookedAt): readonly (readonly Stroke[])[] {
   const looked = strokes.map((stroke) => {
     const { looks, sign, points, widthPx } = stroke;
     if (!looks?.length || (sign !== 'in' && sign !== 'out')) return { stroke };
     return { stroke, looks, now: placesAlong(points, looks.length).map((at) => meanAt(picture, at, widthPx)) };
   });
-  if (!looked.some(({ now }) => now)) return strokes;
   const light = lightChange(looked.flatMap(({ looks, now }) => now?.map((n, k) => [looks[k]!, n] as const) ?? []));
-  return looked.flatMap(({ stroke, looks, now }) => {
-    if (!now) return stroke;
+  return looked.map(({ stroke, looks, now }) => {
+    if (!now) return [stroke];
     const expected = looks.map(light);
     return heldParts(
       stroke,
@@ -61,6 +60,10 @@ export function strokesThatHold(strokes: readonly Stroke[], picture: LookedAt): 
     );
   });
 }
+
+/** All of those parts. */
+export const strokesThatHold = (strokes: readonly Stroke[], picture: LookedAt): readonly Stroke[] =>
+  partsThatHold(strokes, picture).flat();
 
 /** Far finer than is told apart, and a stroke stays small. */
 const rounded = ({ L, a, b }: Oklab): Oklab => {

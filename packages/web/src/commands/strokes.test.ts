@@ -3,6 +3,7 @@ import type { ScribbleLayer, Stroke } from '@mellow/contract';
 import type { TrackMotion } from '@mellow/core';
 import { newScribble } from './layers.ts';
 import {
+  askedToHold,
   carryScribble,
   changeStroke,
   cutScribbleAnew,
@@ -15,6 +16,7 @@ import {
   REACH,
   strokeFollows,
   strokesHere,
+  withHolding,
 } from './strokes.ts';
 import { editLayer } from './stack.ts';
 import { at, documentWith, layersAfter, shape } from './testing.ts';
@@ -183,4 +185,28 @@ it('the edge of a scribble is made hard, soft by hand, and as the picture again'
     return layer.softPx;
   };
   expect([softOf(undefined, 0), softOf(0, 4), softOf(4, undefined)]).toEqual([0, 4, undefined]);
+});
+
+it('it is asked which strokes hold where any knows what it lay on and was drawn on another frame', () => {
+  const knowing: Stroke = { ...stroke('in', 3), frame: 2, looks: [{ L: 0.5, a: 0.1, b: 0 }] };
+  const here = [
+    { at: 0, stroke: stroke('out', 1) },
+    { at: 1, stroke: knowing },
+  ];
+  expect(askedToHold(here, 7)).toEqual([stroke('out', 1), knowing]);
+  expect(askedToHold(here, 2)).toBeUndefined();
+  expect(askedToHold(here.slice(0, 1), 7)).toBeUndefined();
+});
+it('strokes that hold as a whole, and all before it is known, are shown as they are', () => {
+  const here = [
+    { at: 0, stroke: stroke('out', 1) },
+    { at: 1, stroke: stroke('in', 3) },
+  ];
+  expect(withHolding(here, undefined)).toEqual(here);
+  const part: Stroke['points'] = [
+    [3, 1],
+    [3, 4],
+  ];
+  expect(withHolding(here, [null, [part]])).toEqual([here[0], { ...here[1], holds: [part] }]);
+  expect(withHolding(here, [[], null])[0]!.holds).toEqual([]);
 });

@@ -1,6 +1,6 @@
 // Strokes of scribbles, and whether what they select is carried through the shot.
 import type { Layer, ProjectDocument, ScribbleLayer, Stroke } from '@mellow/contract';
-import { strokeFrom, strokeOn } from '@mellow/core';
+import { counting, strokeFrom, strokeOn } from '@mellow/core';
 import type { Change } from '../editing/change.ts';
 import { newScribble } from './layers.ts';
 import type { Place } from './place.ts';
@@ -50,7 +50,18 @@ export function drawnDraft(document: ProjectDocument, place: Place, drawn: reado
 export interface StrokeHere {
   at: number;
   stroke: Stroke;
+  /** The parts of it that lie on what it was drawn on, where not all of it does: the rest says nothing here. */
+  holds?: readonly Stroke['points'][];
 }
+/** Strokes as they are to count on a frame, where it is to be asked which parts of them hold; undefined: all do. */
+export function askedToHold(here: readonly StrokeHere[], frame: number): Stroke[] | undefined {
+  const strokes = here.map(({ stroke }) => counting(stroke, frame));
+  return strokes.some(({ looks }) => looks?.length) ? strokes : undefined;
+}
+export const withHolding = (
+  here: readonly StrokeHere[],
+  parts: readonly (readonly Stroke['points'][] | null)[] | undefined,
+): readonly StrokeHere[] => here.map((each, k) => (parts?.[k] ? { ...each, holds: parts[k] } : each));
 /** The strokes of a scribble as they lie on this frame: of one that is carried, only those drawn on it. */
 export function strokesHere(
   { strokes, follow, carried }: Pick<ScribbleLayer, 'strokes' | 'follow' | 'carried'>,

@@ -8,6 +8,7 @@ import {
   measureSighting,
   measureSource,
   meterMatte,
+  partsThatHold,
   pickedSamples,
   probePixel,
   provideSelector,
@@ -155,6 +156,13 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const frame = await store.frame(ref);
     const { width, height } = frame.codes;
     return { looks: strokeLooks({ oklab: frame.oklab('balanced'), width, height, scale: frame.scale }, stroke) };
+  },
+  async holding({ frame: ref, strokes }) {
+    const frame = await store.frame(ref);
+    const { width, height } = frame.codes;
+    const held = partsThatHold(strokes, { oklab: frame.oklab('balanced'), width, height, scale: frame.scale });
+    const isWhole = (k: number) => held[k]!.length === 1 && held[k]![0] === strokes[k];
+    return { parts: held.map((parts, k) => (isWhole(k) ? null : parts.map(({ points }) => points))) };
   },
   async 'patch colours'({ patches }) {
     const means: [number, number, number][] = [];

@@ -109,6 +109,12 @@ interface LooksTask {
   frame: FrameRef;
   stroke: Pick<Stroke, 'points' | 'widthPx'>;
 }
+/** Which parts of strokes, as they lie on the frame, lie on what they were drawn on, after the shot's balance. */
+interface HoldingTask {
+  kind: 'holding';
+  frame: FrameRef;
+  strokes: readonly Stroke[];
+}
 /** The mean colour of some places, full-resolution pixels, each on its own frame, after the shot's balance. */
 interface PatchColoursTask {
   kind: 'patch colours';
@@ -239,6 +245,7 @@ export type Task =
   | LayerTask
   | SampleTask
   | LooksTask
+  | HoldingTask
   | PatchColoursTask
   | DensityTask
   | MeterTask
@@ -293,6 +300,8 @@ export interface AnswerOf {
   layer: Picture;
   sample: { samples: Oklab[] };
   looks: { looks: Oklab[] };
+  /** Of each stroke, where its parts lead; null: all of it holds. */
+  holding: { parts: (Stroke['points'][] | null)[] };
   'patch colours': { means: [number, number, number][] };
   density: ColourDensity;
   meter: MatteMeter;

@@ -7,6 +7,8 @@ interface How {
   restMs?: number;
   /** It is on the frame in hand: done where that is decoded, after the picture. */
   besides?: boolean;
+  /** Only the task's own answer will do, not that to the one before. */
+  own?: boolean;
 }
 /**
  * What a worker makes of a task: the newest answer, also while the next is on its way; undefined before the first and
@@ -15,16 +17,19 @@ interface How {
  */
 export function useAnswer<T extends Task>(
   task: T | undefined,
-  { restMs = 0, besides = false }: How = {},
+  { restMs = 0, besides = false, own = false }: How = {},
 ): AnswerOf[T['kind']] | undefined {
-  const [answer, setAnswer] = useState<AnswerOf[T['kind']]>();
+  const [known, setKnown] = useState<{ of: T; answer: AnswerOf[T['kind']] }>();
   useEffect(() => {
     if (!task) return;
     const wanted = new AbortController();
     const ask = () => {
       const client = frameClient();
       const asked = besides ? client.askBesides(task, wanted.signal) : client.ask(task, wanted.signal);
-      asked.then(setAnswer, () => undefined);
+      asked.then(
+        (answer) => setKnown({ of: task, answer }),
+        () => undefined,
+      );
     };
     const timer = setTimeout(ask, restMs);
     return () => {
@@ -32,5 +37,5 @@ export function useAnswer<T extends Task>(
       wanted.abort();
     };
   }, [task, restMs, besides]);
-  return task && answer;
+  return task && (!own || known?.of === task) ? known?.answer : undefined;
 }

@@ -1,5 +1,5 @@
 // The picture on screen: the view, the comparison, what lies over it and who has the pointer, put together.
-import type { Note, Stroke } from '@mellow/contract';
+import type { Note } from '@mellow/contract';
 import type { Homography } from '@mellow/core';
 import type { Picture } from '../engine/frameProtocol.ts';
 import type { Compare } from '../view/lookSlice.ts';
@@ -11,6 +11,7 @@ import {
   notesOverlay,
   outlinesOverlay,
   strokesOverlay,
+  type StrokeLooks,
   type Dot,
   type Outline,
   type Overlay,
@@ -129,7 +130,7 @@ export class FrameViewer {
   }: {
     dots: readonly Dot[];
     outlines: readonly Outline[];
-    strokes: readonly Stroke[];
+    strokes: readonly StrokeLooks[];
   }): void {
     this.#dots.dots = dots;
     this.#overlays = [

@@ -1,6 +1,7 @@
 // What is drawn over the picture and is not in hand: a list, drawn in order.
-import type { Note, PathPoint, Stroke } from '@mellow/contract';
-import { drawStroke } from './tools/scribbleTool.ts';
+import type { Note, PathPoint } from '@mellow/contract';
+import type { StrokeHere } from '../commands/strokes.ts';
+import { drawSilent, drawStroke } from './tools/scribbleTool.ts';
 import { drawHandle, strokeTwice, tracePath, type ToScreen } from './tools/tool.ts';
 
 /** How an overlay meets the screen. `scale`: screen pixels a picture pixel takes. `ghosted`: outlines only, faint. */
@@ -24,10 +25,15 @@ export interface Outline {
   look: 'plain' | 'dashed' | 'faint';
 }
 
+export type StrokeLooks = Pick<StrokeHere, 'stroke' | 'holds'>;
+/** Strokes; of one that does not hold as a whole a thin line, and as much of it as does. */
 export const strokesOverlay =
-  (strokes: readonly Stroke[]): Overlay =>
+  (strokes: readonly StrokeLooks[]): Overlay =>
   ({ context, to, scale, ghosted }) => {
-    for (const stroke of strokes) drawStroke(context, stroke, to, scale, ghosted);
+    for (const { stroke, holds } of strokes) {
+      if (holds) drawSilent(context, stroke.points, to);
+      for (const points of holds ?? [stroke.points]) drawStroke(context, { ...stroke, points }, to, scale, ghosted);
+    }
   };
 
 export const outlinesOverlay =

@@ -43,7 +43,6 @@ export function useTool(viewer: RefObject<FrameViewer | undefined>, work: Viewer
     const tool = made.current;
     if (shape && tool instanceof ShapeTool) tool.sync(shape);
     if (tool instanceof StrokeTool) tool.sync(strokes ?? [], strokeAt);
-    const lines = (strokes ?? []).map(({ stroke }) => stroke);
-    viewer.current?.setOver({ dots: dots ?? [], outlines: outlines ?? [], strokes: lines });
+    viewer.current?.setOver({ dots: dots ?? [], outlines: outlines ?? [], strokes: strokes ?? [] });
   }, [viewer, shape, dots, outlines, strokes, strokeAt]);
 }

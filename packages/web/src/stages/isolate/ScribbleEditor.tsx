@@ -7,6 +7,9 @@ import { NumberField } from '../../ui/NumberField.tsx';
 import { ScribbleTools } from './ScribbleTools.tsx';
 import type { Strokes } from './useStrokes.ts';
 
+const SILENT =
+  'What it was drawn on does not lie under it on this frame: something is in front of it, or the piece has moved away.';
+
 interface Props {
   layer: ScribbleLayer;
   frame: number;
@@ -30,7 +33,7 @@ export function ScribbleEditor({ layer, frame, strokes, tracks, onDrag, onSave, 
     <section aria-label="Strokes">
       <ScribbleTools />
       <SoftEdge layer={layer} onDrag={onDrag} onSave={onSave} />
-      {here.map(({ at, stroke }) => (
+      {here.map(({ at, stroke, holds }) => (
         <div className="row" key={at}>
           <Button
             size="small"
@@ -40,7 +43,13 @@ export function ScribbleEditor({ layer, frame, strokes, tracks, onDrag, onSave, 
           >
             {nth(stroke, at)}
           </Button>
-          <span className="grow" />
+          <span className="grow">
+            {holds && (
+              <span className="quiet" title={SILENT}>
+                {holds.length === 0 ? 'does not count here' : 'counts in part'}
+              </span>
+            )}
+          </span>
           <Button
             size="small"
             type="text"

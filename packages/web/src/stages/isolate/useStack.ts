@@ -35,6 +35,11 @@ export function useStack(inHand: InHand) {
   );
   const shown = useMemo(() => sighting && numbersAt(sighting, sighting.animated, frame), [sighting, frame]);
   const layer = layers.find((l) => l.id === layerId) ?? layers[0];
+  /** The frame in hand, as the workers know it. */
+  const ref = useMemo(
+    () => (shot && media ? frameRefOf(document, shot, media, frame) : undefined),
+    [document, shot, media, frame],
+  );
   const inHandId = layer?.id ?? null;
   const here = useMemo(() => ({ ...place, layerId: inHandId }), [place, inHandId]);
 
@@ -63,11 +68,13 @@ export function useStack(inHand: InHand) {
   /** A stroke drawn here, with what it lies on; without, where that cannot be had: it counts on every frame then. */
   const looked = async (drawn: Stroke): Promise<Stroke> => {
     const stroke = drawnOn(drawn, frame);
-    if (!shot || !media || !hasLooks(stroke)) return stroke;
-    const ref = frameRefOf(document, shot, media, frame);
-    const answer = await frameClient()
-      .askLead({ kind: 'looks', frame: ref, stroke })
-      .catch(() => undefined);
+    if (!ref || !hasLooks(stroke)) return stroke;
+    const task = { kind: 'looks', frame: ref, stroke } as const;
+    const client = frameClient();
+    const answered = new AbortController();
+    // of whom is free first: the lead may be cutting the stroke before
+    const answer = await Promise.any([client.askLead(task), client.ask(task, answered.signal)]).catch(() => undefined);
+    answered.abort();
     return { ...stroke, ...answer };
   };
   const drawing = useRef<Drawn[]>([]);
@@ -166,13 +173,14 @@ export function useStack(inHand: InHand) {
       layer,
       shown,
       frame,
+      ref,
       keyframing,
       place: here,
       storedLayer: (id: string) => stored.find((l) => l.id === id),
       pickPlace: (key: KeyLayer, p: PickedRegion) => pickOnFrame(key, p, here),
       ...does,
     }),
-    [layers, stored, layer, shown, frame, keyframing, here, does],
+    [layers, stored, layer, shown, frame, ref, keyframing, here, does],
   );
 }
 export type Stack = ReturnType<typeof useStack>;

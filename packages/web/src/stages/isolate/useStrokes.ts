@@ -2,17 +2,20 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ScribbleLayer, Stroke } from '@mellow/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import {
+  askedToHold,
   changeStroke,
   drawnOn,
   grown,
   strokeFollows,
   strokesHere,
+  withHolding,
   withStroke,
   type StrokeHere,
 } from '../../commands/strokes.ts';
 import { sightingDraft } from '../../commands/stack.ts';
 import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
 import { underWay } from '../../editing/editing.ts';
+import { useAnswer } from '../../inhand/useAnswer.ts';
 import { useNewest } from '../../ui/useNewest.ts';
 import { strokeChosen } from '../../view/handSlice.ts';
 import type { Stack } from './useStack.ts';
@@ -22,15 +25,21 @@ const RESTED = 400;
 
 /** The strokes of the scribble in hand as they lie on this frame, which is chosen, and what can be done to them. */
 export function useStrokes(stack: Stack, projectId: string) {
-  const { layer, place, frame } = stack;
+  const { layer, place, frame, ref } = stack;
   const dispatch = useAppDispatch();
   const scribble = layer?.kind === 'scribble' ? layer : undefined;
   const held = useAppSelector((s) => s.hand.stroke);
   const [onTheWay, setOnTheWay] = useState<StrokeHere & { layerId: string }>();
-  const here = useMemo(() => {
+  const lying = useMemo(() => {
     const stored = scribble ? strokesHere(scribble, place) : [];
     return stored.map((s) => (scribble?.id === onTheWay?.layerId && s.at === onTheWay?.at ? onTheWay : s));
   }, [scribble, place, onTheWay]);
+  const task = useMemo(() => {
+    const strokes = ref && askedToHold(lying, frame);
+    return strokes && ({ kind: 'holding', frame: ref, strokes } as const);
+  }, [ref, lying, frame]);
+  const parts = useAnswer(task, { besides: true, own: true })?.parts;
+  const here = useMemo(() => withHolding(lying, parts), [lying, parts]);
   const chosen = held && held.layerId === scribble?.id ? here.find(({ at }) => at === held.at) : undefined;
   const growing = useRef<{ value: StrokeHere; timer: number; rested: () => void } | undefined>(undefined);
   useEffect(() => () => growing.current?.rested(), []);

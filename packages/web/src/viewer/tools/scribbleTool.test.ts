@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
 import type { Stroke } from '@mellow/contract';
+import { strokesOverlay } from '../overlays.ts';
 import { ScribbleTool } from './scribbleTool.ts';
 
 const at = (x: number, y: number, px = 0.5) => ({ x, y, px, shift: false, alt: false, pressure: 1 });
@@ -74,3 +75,48 @@ it('draws round what is looked for, a box with Shift, and nothing by a click', (
     ],
   });
 });
+
+it('shows a stroke as wide as it is as far as it says something, and as a thin line where it lies and does not', () => {
+  const lines: [width: number, points: number][] = [];
+  let points = 0;
+  const context = {
+    beginPath: () => (points = 0),
+    moveTo: () => points++,
+    lineTo: () => points++,
+    stroke: () => lines.push([context.lineWidth, points]),
+    lineWidth: 0,
+    ...{ save: none, restore: none, setLineDash: none, fillRect: none },
+  };
+  const shown = (holds?: Stroke['points'][]) => {
+    lines.length = 0;
+    const stroke: Stroke = {
+      sign: 'out',
+      widthPx: 8,
+      points: [
+        [0, 0],
+        [9, 0],
+        [20, 0],
+      ],
+    };
+    const to = (x: number, y: number): [number, number] => [x, y];
+    const over = { context: context as unknown as CanvasRenderingContext2D, to, scale: 1, ghosted: false };
+    strokesOverlay([{ stroke, ...(holds && { holds }) }])(over);
+    return [...lines];
+  };
+  const wide = (count: number) => [
+    [10, count],
+    [8, count],
+  ];
+  const thin = [
+    [3, 3],
+    [1.4, 3],
+  ];
+  expect(shown()).toEqual(wide(3));
+  expect(shown([])).toEqual(thin);
+  const part: Stroke['points'] = [
+    [0, 0],
+    [9, 0],
+  ];
+  expect(shown([part])).toEqual([...thin, ...wide(2)]);
+});
+const none = () => undefined;
