@@ -197,16 +197,21 @@ it('it is asked which strokes hold where any knows what it lay on and was drawn 
   expect(askedToHold(here, 2)).toBeUndefined();
   expect(askedToHold(here.slice(0, 1), 7)).toBeUndefined();
 });
-it('strokes that hold as a whole, and all before it is known, are shown as they are', () => {
+it('strokes that hold as a whole, and those that have moved since it was asked, are shown as they are', () => {
   const here = [
     { at: 0, stroke: stroke('out', 1) },
     { at: 1, stroke: stroke('in', 3) },
   ];
-  expect(withHolding(here, undefined)).toEqual(here);
+  const asked = here.map((each) => each.stroke);
+  expect(withHolding(here, [], [])).toEqual(here);
   const part: Stroke['points'] = [
     [3, 1],
     [3, 4],
   ];
-  expect(withHolding(here, [null, [part]])).toEqual([here[0], { ...here[1], holds: [part] }]);
-  expect(withHolding(here, [[], null])[0]!.holds).toEqual([]);
+  expect(withHolding(here, asked, [null, [part]])).toEqual([here[0], { ...here[1], holds: [part] }]);
+  expect(withHolding(here, asked, [[], null])[0]!.holds).toEqual([]);
+  expect(withHolding(here, [stroke('out', 2), asked[1]!], [[], [part]])).toEqual([
+    here[0],
+    { ...here[1], holds: [part] },
+  ]);
 });

@@ -58,10 +58,14 @@ export function askedToHold(here: readonly StrokeHere[], frame: number): Stroke[
   const strokes = here.map(({ stroke }) => counting(stroke, frame));
   return strokes.some(({ looks }) => looks?.length) ? strokes : undefined;
 }
+/** With what was answered of those that were asked about, as far as they lie where they lay then. */
 export const withHolding = (
   here: readonly StrokeHere[],
-  parts: readonly (readonly Stroke['points'][] | null)[] | undefined,
-): readonly StrokeHere[] => here.map((each, k) => (parts?.[k] ? { ...each, holds: parts[k] } : each));
+  asked: readonly Stroke[],
+  parts: readonly (readonly Stroke['points'][] | null)[],
+): readonly StrokeHere[] =>
+  here.map((each, k) => (parts[k] && isAlike(each.stroke, asked[k]!) ? { ...each, holds: parts[k] } : each));
+const isAlike = (a: Stroke, b: Stroke) => JSON.stringify([a.sign, a.points]) === JSON.stringify([b.sign, b.points]);
 /** The strokes of a scribble as they lie on this frame: of one that is carried, only those drawn on it. */
 export function strokesHere(
   { strokes, follow, carried }: Pick<ScribbleLayer, 'strokes' | 'follow' | 'carried'>,

@@ -7,18 +7,20 @@ interface How {
   restMs?: number;
   /** It is on the frame in hand: done where that is decoded, after the picture. */
   besides?: boolean;
-  /** Only the task's own answer will do, not that to the one before. */
-  own?: boolean;
 }
 /**
  * What a worker makes of a task: the newest answer, also while the next is on its way; undefined before the first and
  * while there is no task. A task that another has taken the place of is dropped. What cannot be made is not shown: the
  * picture says why. The task is to be the same object for as long as it says the same.
  */
-export function useAnswer<T extends Task>(
+export const useAnswer = <T extends Task>(task: T | undefined, how?: How): AnswerOf[T['kind']] | undefined =>
+  useAnswered(task, how)?.answer;
+
+/** The same, with the task that was answered. */
+export function useAnswered<T extends Task>(
   task: T | undefined,
-  { restMs = 0, besides = false, own = false }: How = {},
-): AnswerOf[T['kind']] | undefined {
+  { restMs = 0, besides = false }: How = {},
+): { of: T; answer: AnswerOf[T['kind']] } | undefined {
   const [known, setKnown] = useState<{ of: T; answer: AnswerOf[T['kind']] }>();
   useEffect(() => {
     if (!task) return;
@@ -37,5 +39,5 @@ export function useAnswer<T extends Task>(
       wanted.abort();
     };
   }, [task, restMs, besides]);
-  return task && (!own || known?.of === task) ? known?.answer : undefined;
+  return task && known;
 }

@@ -15,7 +15,7 @@ import {
 import { sightingDraft } from '../../commands/stack.ts';
 import { followHand, type Moved, type Phase } from '../../editing/drag.ts';
 import { underWay } from '../../editing/editing.ts';
-import { useAnswer } from '../../inhand/useAnswer.ts';
+import { useAnswered } from '../../inhand/useAnswer.ts';
 import { useNewest } from '../../ui/useNewest.ts';
 import { strokeChosen } from '../../view/handSlice.ts';
 import type { Stack } from './useStack.ts';
@@ -38,8 +38,11 @@ export function useStrokes(stack: Stack, projectId: string) {
     const strokes = ref && askedToHold(lying, frame);
     return strokes && ({ kind: 'holding', frame: ref, strokes } as const);
   }, [ref, lying, frame]);
-  const parts = useAnswer(task, { besides: true, own: true })?.parts;
-  const here = useMemo(() => withHolding(lying, parts), [lying, parts]);
+  const told = useAnswered(task, { besides: true });
+  const here = useMemo(
+    () => (told && told.of.frame.url === ref?.url ? withHolding(lying, told.of.strokes, told.answer.parts) : lying),
+    [lying, told, ref],
+  );
   const chosen = held && held.layerId === scribble?.id ? here.find(({ at }) => at === held.at) : undefined;
   const growing = useRef<{ value: StrokeHere; timer: number; rested: () => void } | undefined>(undefined);
   useEffect(() => () => growing.current?.rested(), []);
