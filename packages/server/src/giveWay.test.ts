@@ -12,7 +12,9 @@ const niceValues = (): number[] =>
     return Number(fields.split(' ')[19 - 3]);
   });
 
-it.runIf(process.platform === 'linux')('a thread that works gives way, and no other of its process does', async () => {
+/** Where these tests give way themselves it cannot be told. */
+const canTell = process.platform === 'linux' && getPriority() < GIVES_WAY;
+it.runIf(canTell)('a thread that works gives way, and no other of its process does', async () => {
   const [own, before] = [getPriority(), niceValues().filter((nice) => nice === GIVES_WAY).length];
   const thread = new TrackThread();
   await thread.warmUp();
@@ -24,7 +26,7 @@ it('ffmpeg gives way', async () => {
   const args = ['-v', 'error', '-f', 'lavfi', '-i', 'color=size=16x16', '-t', '1', '-f', 'null', '-'];
   let nice = NaN;
   await runInTurn('ffmpeg', args, { use: (child) => void (nice = getPriority(child.pid)) });
-  expect(nice).toBe(GIVES_WAY);
+  expect(nice).toBe(Math.max(getPriority(), GIVES_WAY));
 });
 it('what has ended need not give way', () => {
   expect(() => letGiveWay(2 ** 22 + 1)).not.toThrow();
