@@ -3,7 +3,6 @@
 import { spawn, spawnSync, type ChildProcess, type SpawnOptions } from 'node:child_process';
 import { availableParallelism } from 'node:os';
 import pLimit from 'p-limit';
-import { letGiveWay } from '../giveWay.ts';
 import { boundMemory, MOST_BYTES } from './memoryBound.ts';
 
 /** A picture of 8192 × 8192 in four floats takes half of it; what asks for more in one piece is made to burst. */
@@ -35,7 +34,6 @@ export function begin(
   const own = [program, '-max_alloc', String(MOST_BYTES_AT_ONCE), ...args];
   const [command, ...rest] = endsWithParent() ? ['setpriv', '--pdeathsig', 'KILL', ...own] : own;
   const child = spawn(command!, rest, options);
-  if (child.pid !== undefined) letGiveWay(child.pid);
   boundMemory(child, mostBytes, (reason) => {
     if (child.stderr?.readable) child.stderr.push(`[error] ${reason}\n`);
   });

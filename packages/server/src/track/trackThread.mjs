@@ -2,6 +2,4 @@
 import { register } from 'tsx/esm/api';
 
 register();
-const { giveWay } = await import('../giveWay.ts');
-giveWay();
 await import('./trackWorker.ts');
