@@ -65,6 +65,7 @@ export class Driver {
     // a connection of its own: one that is kept may be closed by the server just as the next call takes it
     const url = `${this.#server.url}/api/projects/${this.projectId}${path}`;
     const answer = await this.page.request.get(url, { headers: { connection: 'close' } });
+    if (!answer.ok()) throw new Error(`${path || 'the project'}: ${answer.status()} ${await answer.text()}`);
     return (await answer.json()) as T;
   }
   /** The mask that a pass found on a frame, as the page gets it. */

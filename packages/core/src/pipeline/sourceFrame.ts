@@ -40,7 +40,7 @@ export interface SourceFrame {
   luma(): Pyramid;
   /** A part of it as a frame of its own. Shapes and plates are not carried there: mattes are cut out of the whole. */
   within(box: PixelBox): SourceFrame;
-  /** What the picture and all that has been derived from it so far take, bytes. */
+  /** What the picture and the planes made of it here so far take, bytes. */
   heldBytes(): number;
 }
 

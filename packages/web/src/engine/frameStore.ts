@@ -65,8 +65,8 @@ function plateAlpha({ width, height, r, g, b }: CodePicture, w: number, h: numbe
 const MAX_FRAMES = 24;
 /** So many are kept whatever they take: steadying over three on either side goes through seven again and again. */
 const LEAST_FRAMES = 7;
-/** Memory for decoded pictures, and for all else that is kept with frames, of one of two workers. */
-const MEMORY = { pictures: 16 * 2 ** 20, derived: 48 * 2 ** 20 };
+/** Memory of all workers together for decoded pictures, and for all else that is kept with frames. */
+const MEMORY = { pictures: 32 * 2 ** 20, derived: 96 * 2 ** 20 };
 const pictureBytes = ({ r, g, b }: CodePicture): number => r.byteLength + g.byteLength + b.byteLength;
 
 export class FrameStore {
@@ -77,12 +77,12 @@ export class FrameStore {
   readonly #tables: Tables;
   readonly #derivedBytes: number;
   /** `workers`: how many there are, each with a store of its own. */
-  constructor(tables: Tables, { fetched = fetchPicture, workers = 2, memory = MEMORY } = {}) {
+  constructor(tables: Tables, { fetched = fetchPicture, workers = 1, memory = MEMORY } = {}) {
     this.#tables = tables;
-    this.#derivedBytes = (2 * memory.derived) / workers;
+    this.#derivedBytes = memory.derived / workers;
     this.#pictures = new LRUCache({
       max: MAX_FRAMES,
-      maxSize: (2 * memory.pictures) / workers,
+      maxSize: memory.pictures / workers,
       sizeCalculation: pictureBytes,
       fetchMethod: (url) => fetched(url),
     });

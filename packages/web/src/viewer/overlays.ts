@@ -31,7 +31,7 @@ export const strokesOverlay =
   (strokes: readonly StrokeLooks[]): Overlay =>
   ({ context, to, scale, ghosted }) => {
     for (const { stroke, holds } of strokes) {
-      if (holds) drawSilent(context, stroke.points, to);
+      if (holds) drawSilent(context, stroke.points, to, ghosted);
       for (const points of holds ?? [stroke.points]) drawStroke(context, { ...stroke, points }, to, scale, ghosted);
     }
   };

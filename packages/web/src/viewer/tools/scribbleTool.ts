@@ -90,9 +90,14 @@ export function drawStroke(
 const LOOKS = { in: ['#ffffff', '#000000'], out: ['#000000', '#ffffff'], unsure: ['#808080', '#000000'] } as const;
 
 /** Where a stroke lies that says nothing there. */
-export function drawSilent(context: CanvasRenderingContext2D, points: Stroke['points'], to: ToScreen): void {
+export function drawSilent(
+  context: CanvasRenderingContext2D,
+  points: Stroke['points'],
+  to: ToScreen,
+  ghosted: boolean,
+): void {
   context.save();
-  context.globalAlpha = 0.6;
+  context.globalAlpha = ghosted ? 0.2 : 0.6;
   context.beginPath();
   for (const [x, y] of points) context.lineTo(...to(x, y));
   if (points.length === 1) context.arc(...to(...points[0]!), 3, 0, 2 * Math.PI);
