@@ -23,7 +23,9 @@ function plainReason(stderr: string): string {
       line
         .replace(/\[[^\]]*@ 0x[0-9a-f]+\]\s*/g, '')
         .replace(/^\[(error|fatal|panic)\]\s*/, '')
-        .replace(/(?:\/[\w.@%+-]+)+\/?/g, 'the file')
+        // a path ends where what is said of it begins; its names may have spaces
+        .replace(/(?<![\w.])\/(?:[^/]+\/)+?[^/]*?(?=: |['"]|\.?$)/g, 'the file')
+        .replace(/(?<![\w.])(?:\/[\w.@%+-]+)+\/?/g, 'the file')
         .trim(),
     )
     .filter(Boolean);
