@@ -61,6 +61,9 @@ export function codes(
 ): i32 {
   let count: i32 = 0;
   for (let i: usize = 0; i < <usize>n; i++) {
+    // most of a picture lies outside: four at once
+    while (i + 4 <= <usize>n && !v128.any_true(f32x4.gt(v128.load(alpha + (i << 2)), f32x4.splat(0)))) i += 4;
+    if (i >= <usize>n) break;
     if (!(load<f32>(alpha + (i << 2)) > 0)) continue;
     const value = encoded(load<i32>(light + (i << 2)), table, first, steps, shift);
     if (value == -1) {

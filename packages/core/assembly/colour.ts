@@ -139,7 +139,8 @@ function hueWindowAt(w: usize, hueDeg: v128): v128 {
 }
 /**
  * key/rangeKey.ts, rangeKeyInto: `n` samples, a multiple of 4. `w`: the windows of lightness, chroma and hue, four
- * numbers each, then 1 over the chroma in which hue fades in.
+ * numbers each, then 1 over the chroma in which hue fades in, then the cosine and sine of the middle of the hues that
+ * the window reaches and the cosine of how far it reaches from there: what lies beyond costs no angle.
  */
 export function rangeKey(n: i32, L: usize, a: usize, b: usize, out: usize, w: usize, hasHue: bool): void {
   for (let i: usize = 0; i < (<usize>n) << 2; i += 16) {
@@ -147,9 +148,13 @@ export function rangeKey(n: i32, L: usize, a: usize, b: usize, out: usize, w: us
     const y = v128.load(b + i);
     const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)));
     let alpha = f32x4.mul(windowAt(w, v128.load(L + i)), windowAt(w + 16, chroma));
-    if (hasHue && v128.any_true(f32x4.gt(alpha, f32x4.splat(0)))) {
-      const fade = smoothstep(f32x4.mul(chroma, all(w, 12)));
-      alpha = f32x4.mul(alpha, f32x4.mul(hueWindowAt(w + 32, angleDeg(y, x)), fade));
+    if (hasHue) {
+      const along = f32x4.add(f32x4.mul(x, all(w, 13)), f32x4.mul(y, all(w, 14)));
+      alpha = v128.andnot(alpha, f32x4.lt(along, f32x4.mul(chroma, all(w, 15))));
+      if (v128.any_true(f32x4.gt(alpha, f32x4.splat(0)))) {
+        const fade = smoothstep(f32x4.mul(chroma, all(w, 12)));
+        alpha = f32x4.mul(alpha, f32x4.mul(hueWindowAt(w + 32, angleDeg(y, x)), fade));
+      }
     }
     v128.store(out + i, alpha);
   }

@@ -25,6 +25,8 @@ const reach = (w: Window): [number, number] => (w.on ? [w.lo - w.softLo, w.hi + 
 const DEG = 180 / Math.PI;
 /** Keeps a hair more than the hue reach, so that rounding never cuts off what the exact window lets in. */
 const SECTOR_SLACK_DEG = 0.01;
+/** The same of the kernel, whose test is by a cosine, in single floats. */
+const KERNEL_SLACK_DEG = 1;
 
 /**
  * A quick test whether a hue lies in a window's reach, from the signs of two cross products: no angle is computed.
@@ -49,6 +51,14 @@ const FAR = 1e30;
 /** A window as the kernel takes it. */
 const numbersOf = (w: Window): number[] => (w.on ? [w.lo, w.hi, steep(w.softLo), steep(w.softHi)] : [-FAR, FAR, 1, 1]);
 
+/** Cosine and sine of the middle of a window's hues, and the cosine of how far it reaches: −2 where it has no end. */
+function hueReach(hue: Window): [cosine: number, sine: number, reach: number] {
+  const [from, to] = [hue.lo - hue.softLo, hue.hi + hue.softHi];
+  const half = (to - from) / 2 + KERNEL_SLACK_DEG;
+  const middle = (from + to) / 2 / DEG;
+  return [Math.cos(middle), Math.sin(middle), half < 180 ? Math.cos(half / DEG) : -2];
+}
+
 /** A range key as the kernel takes it. */
 export const rangeKeyNumbers = ({ hue, chroma, lightness }: RangeKey): number[] => [
   ...numbersOf(lightness),
@@ -58,6 +68,7 @@ export const rangeKeyNumbers = ({ hue, chroma, lightness }: RangeKey): number[] 
   steep(hue.softLo),
   steep(hue.softHi),
   1 / HUE_FADE_CHROMA,
+  ...hueReach(hue),
 ];
 
 /** `rangeKeyAt` over a picture, within 5e-5 where no window is hard (tested). */

@@ -4,6 +4,7 @@ import type { EncodedPlanes, LinearPlanes } from '../colour/planes.ts';
 import type { CarriedFrom, CarriedMask } from '../document/carried.ts';
 import type { KeyReads, RangeKey } from '../document/key.ts';
 import type { Layer, LayerKind, LayerOf, PlateLayer } from '../document/layer.ts';
+import type { LookedAt } from '../scribble/looks.ts';
 
 /** The picture as the layers see it. `scale` is this size over the full resolution. */
 export interface MatteSource {
@@ -20,6 +21,8 @@ export interface MatteSource {
   light: () => LinearPlanes;
   /** α of a plate on this frame, `width × height`; undefined where the plate has no such frame. */
   plate: (layer: PlateLayer) => Float32Array | undefined;
+  /** The balanced picture as the viewer has it, which strokes are drawn on: smaller perhaps, and of fewer bits. */
+  seen: () => LookedAt;
   /** What a carried selection found on this frame; undefined where that is not at hand. */
   carried: (from: CarriedFrom) => CarriedMask | undefined;
 }

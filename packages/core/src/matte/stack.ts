@@ -37,12 +37,13 @@ const LAYERS: Entries<LayerKind> = {
   },
   scribble: {
     takesPart: ({ strokes, from = [] }) => from.length > 0 || strokes.some((s) => ['in', 'around'].includes(s.sign)),
-    into: (out, layer, { width, height, scale, oklab, carried }) => {
+    into: (out, layer, { width, height, oklab, seen, carried }) => {
       const found = (layer.from ?? []).flatMap(({ weight, ...from }) => {
         const mask = carried({ weight, ...from });
         return mask ? [{ mask, weight }] : [];
       });
-      selector()(out, oklab('balanced'), width, height, scale, layer.strokes, found, layer.softPx);
+      const picture = { oklab: oklab('balanced'), width, height };
+      selector()(out, picture, seen(), layer.strokes, { carried: found, softPx: layer.softPx });
     },
   },
   brush: {
@@ -103,13 +104,19 @@ export function stackMatteInto(out: Float32Array, layers: readonly Layer[], laye
   const [first] = active;
   out.fill(first && first.mode !== 'add' ? 1 : 0);
   for (const layer of active) {
-    // what is added to nothing is itself
-    if (layer === first && layer.mode === 'add' && layer.strength === 1 && layer.kind !== 'brush')
-      out.set(layerMatte(layer));
+    if (layer === first && isItself(layer)) out.set(layerMatte(layer));
     else if (layer.kind === 'brush' && layer.mode === 'add') paintOver(out, layer, layerMatte);
     else combineInto(out, layerMatte(layer), layer.mode, layer.strength);
   }
 }
+
+/** The layer whose own α is all that a stack comes to, if there is one. */
+export function soleLayer(layers: readonly Layer[]): Layer | undefined {
+  const [first, ...others] = layers.filter(takesPart);
+  return first && others.length === 0 && isItself(first) ? first : undefined;
+}
+/** What is added to nothing is itself. */
+const isItself = ({ mode, strength, kind }: Layer): boolean => mode === 'add' && strength === 1 && kind !== 'brush';
 
 /**
  * A brush that adds paints over what lies above it, in and out: where it has passed, by as much as it was laid on, that
