@@ -91,23 +91,17 @@ it.each(CASES)(
       (v) => v / 255,
     );
     const ours = new Float32Array(W * H);
-    selectionInto(
-      ours,
-      sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', SCALE, tables).oklab(),
-      W,
-      H,
-      SCALE,
-      strokes,
-    );
+    const picture = sourceFrame({ width: W, height: H, r: r!, g: g!, b: b! }, 'rec709', SCALE, tables);
+    selectionInto(ours, picture.matteSource.seen(), picture.matteSource.seen(), strokes);
 
-    const picture = new cv.Mat(H, W, cv.CV_8UC3);
-    for (let i = 0; i < W * H; i++) [r!, g!, b!].forEach((plane, c) => (picture.data[3 * i + c] = plane[i]! >> 8));
+    const bytes = new cv.Mat(H, W, cv.CV_8UC3);
+    for (let i = 0; i < W * H; i++) [r!, g!, b!].forEach((plane, c) => (bytes.data[3 * i + c] = plane[i]! >> 8));
     const mask = new cv.Mat(H, W, cv.CV_8U);
     markedByStrokes(strokes, W, H, SCALE).forEach((m, i) => {
       const out = m < 0 ? cv.GC_BGD : cv.GC_PR_BGD;
       mask.data[i] = m > 0 ? cv.GC_FGD : out;
     });
-    cv.grabCut(picture, mask, new cv.Rect(0, 0, 1, 1), new cv.Mat(), new cv.Mat(), 5, cv.GC_INIT_WITH_MASK);
+    cv.grabCut(bytes, mask, new cv.Rect(0, 0, 1, 1), new cv.Mat(), new cv.Mat(), 5, cv.GC_INIT_WITH_MASK);
     const theirs = Float32Array.from(mask.data, (v) => (v === cv.GC_FGD || v === cv.GC_PR_FGD ? 1 : 0));
 
     const [own, other] = [compareMattes(ours, truth), compareMattes(theirs, truth)];

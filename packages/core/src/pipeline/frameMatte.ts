@@ -6,7 +6,7 @@ import { cutOut, putBack, type PixelBox } from '../matte/bounds.ts';
 import { isCleanUpOff, NO_CLEAN_UP } from '../matte/cleanUp.ts';
 import { cleanUpWithin } from '../matte/cleanUpWithin.ts';
 import type { LayerMatte } from '../matte/kind.ts';
-import { cleanUpStackInPlace, layerMatteInto, stackMatteInto } from '../matte/stack.ts';
+import { cleanUpStackInPlace, layerMatteInto, soleLayer, stackMatteInto } from '../matte/stack.ts';
 import { supportOf } from '../matte/support.ts';
 import type { SourceFrame } from './sourceFrame.ts';
 
@@ -34,7 +34,11 @@ export function frameMatte(
 function supportedStackInto(out: Float32Array, source: SourceFrame, layers: readonly Layer[], box: PixelBox): void {
   const { width, height } = source.codes;
   const isWhole = box.x1 - box.x0 === width && box.y1 - box.y0 === height;
-  if (isWhole) return stackMatteInto(out, layers, (layer) => ownMatte(source, layer));
+  const each = (layer: Layer) => ownMatte(source, layer);
+  const sole = soleLayer(layers);
+  // no copy of it
+  if (isWhole && sole) return layerMatteInto(out, sole, source.matteSource, each);
+  if (isWhole) return stackMatteInto(out, layers, each);
   const part = source.within(box);
   const matteOf = (layer: Layer): Float32Array => {
     const looksAround = layer.cleanUp && !isCleanUpOff(layer.cleanUp);

@@ -1,7 +1,8 @@
 // Floats as bytes: a picture of half floats twice as high, its upper half the high bytes, its lower half the low ones.
 // So a browser, which reads pictures of 8 bits only, has them whole.
 import { finiteHalf, floatFromHalf, halfFromFloat } from '../colour/halfFloat.ts';
-import type { CodePicture } from './picture.ts';
+import { planeOf } from '../colour/planes.ts';
+import type { CodePicture, CodePlane } from './picture.ts';
 
 let fromHalf: Float32Array | undefined;
 /** Every half float; what is infinite is the greatest, what is no number 0. */
@@ -23,6 +24,13 @@ export function bytesFromFloats({ width, height, r, g, b }: CodePicture): Uint8A
       bytes[3 * (i + n) + c] = half & 0xff;
     }
   return bytes;
+}
+
+/** The picture of floats that comes of its bytes. */
+export function roundedToHalves({ width, height, r, g, b }: CodePicture): CodePicture {
+  const table = halfTable();
+  const rounded = (plane: CodePlane) => planeOf(plane.length, (i) => table[halfFromFloat(plane[i]!)]!);
+  return { width, height, r: rounded(r), g: rounded(g), b: rounded(b) };
 }
 
 /** The picture of floats again, from the RGBA of a canvas of width × `tall`, twice the picture's height. */

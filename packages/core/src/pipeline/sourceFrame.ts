@@ -10,6 +10,7 @@ import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
 import { cutOut, type PixelBox } from '../matte/bounds.ts';
 import type { MatteSource } from '../matte/kind.ts';
+import type { LookedAt } from '../scribble/looks.ts';
 import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import { rangeKeyOfCodesInto } from './keyedCodes.ts';
 import {
@@ -68,6 +69,8 @@ export interface FrameExtras {
   balance?: Balance | undefined;
   plate?: ((layer: PlateLayer) => Float32Array | undefined) | undefined;
   carried?: ((from: CarriedFrom) => CarriedMask | undefined) | undefined;
+  /** The codes as the viewer has them, where they are others. */
+  seen?: CodePicture | undefined;
 }
 
 export function sourceFrame(
@@ -75,7 +78,7 @@ export function sourceFrame(
   encoding: Encoding,
   scale: number,
   tables: Tables,
-  { balance, plate, carried }: FrameExtras = {},
+  { balance, plate, carried, seen }: FrameExtras = {},
 ): SourceFrame {
   assertPicture(codes);
   const isBalanced = balance !== undefined && !isNeutralBalance(balance);
@@ -119,6 +122,12 @@ export function sourceFrame(
   const oklab = (reads: KeyReads = 'balanced') => oklabOf[reading(reads)]();
   const { width, height } = codes;
   const luma = once(() => pyramidOf(lumaOfCodes(codes.r, codes.g, codes.b, maxCodeOf(codes.r)), width, height));
+  const asSeen = seen
+    ? once((): LookedAt => {
+        const own = sourceFrame(seen, encoding, (scale * seen.width) / width, tables, { balance });
+        return { oklab: own.oklab(), width: seen.width, height: seen.height, scale: own.scale };
+      })
+    : () => ({ oklab: oklab(), width, height, scale });
   const within = (box: PixelBox) => sourceFrame(codesWithin(codes, box), encoding, scale, tables, { balance });
   return {
     codes,
@@ -142,6 +151,7 @@ export function sourceFrame(
       rangeKey: (out, key) => !isBalanced && !hasOklab && rangeKeyOfCodesInto(out, codes, key, encoding, tables.decode),
       light: balanced,
       encoded: (reads) => encodedOf[reading(reads)](),
+      seen: asSeen,
       plate: plate ?? (() => undefined),
       carried: carried ?? (() => undefined),
     },

@@ -1,5 +1,6 @@
 import type { Stroke } from '../document/layer.ts';
 import { expect, it } from 'vitest';
+import { compareMasks } from '../testing/carried.ts';
 import { seededRandom } from '../track/random.ts';
 import { strokeLooks } from './looks.ts';
 import { shrunk } from './resized.ts';
@@ -50,7 +51,8 @@ const OUT: Stroke = {
 };
 const select = (strokes: Stroke[], planes = picture()) => {
   const out = new Float32Array(W * H);
-  selectionInto(out, planes, W, H, 1, strokes);
+  const seen = { oklab: planes, width: W, height: H, scale: 1 };
+  selectionInto(out, seen, seen, strokes);
   return out;
 };
 const areaOf = (alpha: Float32Array) => alpha.reduce((s, v) => s + v, 0);
@@ -169,7 +171,8 @@ it('at half the size is the half-size matte, to a fiftieth of its area', () => {
   const [w, h] = [W / 2, H / 2];
   const half = { L: shrunk(planes.L, W, H, w, h), a: shrunk(planes.a, W, H, w, h), b: shrunk(planes.b, W, H, w, h) };
   const small = new Float32Array(w * h);
-  selectionInto(small, half, w, h, 0.5, [IN, OUT]);
+  const seen = { oklab: half, width: w, height: h, scale: 0.5 };
+  selectionInto(small, seen, seen, [IN, OUT]);
   const large = shrunk(select([IN, OUT], planes), W, H, w, h);
   const difference = small.reduce((s, v, i) => s + Math.abs(v - large[i]!), 0);
   expect(difference / areaOf(large)).toBeLessThan(1 / 50);
@@ -217,10 +220,22 @@ it('grows on beside strokes that leave out', () => {
   const alpha = select([click, OUT]);
   expect(areaOf(alpha) / (Math.PI * R * R)).toBeCloseTo(1, 1);
 });
+it('is decided on the picture as it was seen, which may be smaller, whatever this one shows', () => {
+  const planes = picture();
+  const [w, h] = [W / 2, H / 2];
+  const to = (plane: Float32Array) => shrunk(plane, W, H, w, h);
+  const half = { oklab: { L: to(planes.L), a: to(planes.a), b: to(planes.b) }, width: w, height: h, scale: 0.5 };
+  const flat = { L: new Float32Array(W * H).fill(0.5), a: new Float32Array(W * H), b: new Float32Array(W * H) };
+  const out = new Float32Array(W * H);
+  selectionInto(out, { oklab: flat, width: W, height: H }, half, [IN, OUT]);
+  // its edge alone is that of the picture itself
+  expect(compareMasks(out, select([IN, OUT], planes))).toBeGreaterThan(0.9);
+});
 it('is hard where that is asked for, and softer in a wider band', () => {
   const soft = (softPx?: number) => {
     const out = new Float32Array(W * H);
-    selectionInto(out, picture(), W, H, 1, [IN, OUT], [], softPx);
+    const seen = { oklab: picture(), width: W, height: H, scale: 1 };
+    selectionInto(out, seen, seen, [IN, OUT], { softPx });
     return out.filter((v) => v > 0.02 && v < 0.98).length;
   };
   expect(soft(0)).toBeLessThan(0.6 * soft(4));

@@ -1,5 +1,4 @@
 import type { Stroke } from '../document/layer.ts';
-import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { connectedComponents } from '../matte/components.ts';
 import { colourOdds } from './colourOdds.ts';
 import { cutOutlineInPlace } from './cutOutline.ts';
@@ -11,7 +10,7 @@ import { mergedMasks, type WeighedMask } from './mergedMasks.ts';
 import { leaveOutThinThings } from './thinThings.ts';
 import { softenInto } from './softenInto.ts';
 import { growthOf, middleOf } from './hints.ts';
-import { strokesThatHold } from './looks.ts';
+import { strokesThatHold, type LookedAt } from './looks.ts';
 import { markedByStrokes, unsureArea } from './strokes.ts';
 import type { Superpixels } from './superpixels.ts';
 
@@ -30,30 +29,36 @@ const SMOOTHNESS = 6;
 /** What a step from patch to patch costs at least, in OKLab difference: also a smooth way is long some time. */
 const LEAST_STEP = 0.002;
 
+/** What may be told of a selection by strokes. */
+export interface Selecting {
+  /** What was carried to the frame; it is then corrected by the strokes. */
+  carried?: readonly WeighedMask[];
+  /** How soft the outline is, full-resolution pixels; left out: as the picture's own edge. */
+  softPx?: number | undefined;
+}
+
 /**
  * α of what strokes select on a picture: patches (superpixels) are cut in two by the smallest cut (Y. Boykov, M.-P.
  * Jolly, ICCV 2001) of how like the strokes' colours they are, how near to the strokes along the surface (geodesic
  * graph cut: B. Price, B. Morse, S. Cohen, CVPR 2010), and how unlike their neighbours; the outline is then cut again
  * pixel by pixel in a narrow band and made as soft as the picture's own edge. Only regions that a stroke reaches are
- * kept. `scale` is this size over the full resolution, in whose pixels strokes are stated; what of them no longer lies
- * on what they were drawn on is left out. Nothing without a stroke that takes in or goes round, or a selection that was
- * `carried` to the frame: that is then corrected by the strokes. `softPx`: how soft the outline is, full-resolution
- * pixels; left out: as the picture's own edge.
+ * kept. Strokes are stated in pixels of the full resolution; what of them no longer lies on what they were drawn on is
+ * left out. Nothing without a stroke that takes in or goes round, or a selection that was carried to the frame.
+ *
+ * All of it but the soft edge is decided on the picture as it was `seen`: half a code may decide whether a patch or a
+ * bar belongs to the piece, and the viewer's picture is smaller than the render's and of 8 bit.
  */
 export function selectionInto(
   out: Float32Array,
-  oklab: OklabPlanes,
-  width: number,
-  height: number,
-  scale: number,
+  { oklab, width, height }: Omit<LookedAt, 'scale'>,
+  seen: LookedAt,
   strokes: readonly Stroke[],
-  carried: readonly WeighedMask[] = [],
-  softPx?: number,
+  { carried = [], softPx }: Selecting = {},
 ): void {
   out.fill(0);
-  const picture = preparedPicture(oklab, width, height);
-  const fineScale = (scale * picture.fine.width) / width;
-  const holding = strokesThatHold(strokes, { oklab, width, height, scale });
+  const picture = preparedPicture(seen.oklab, seen.width, seen.height);
+  const fineScale = (seen.scale * picture.fine.width) / seen.width;
+  const holding = strokesThatHold(strokes, seen);
   const mask = maskOnFrame(picture, holding, fineScale, carried);
   if (!mask) return;
   const unsure = unsureArea(holding, picture.fine.width, picture.fine.height, fineScale);

@@ -13,7 +13,7 @@ import {
   type Shot,
   type ShotRenderSighting,
 } from '@mellow/contract';
-import { compile, sightingAt } from '@mellow/core';
+import { compile, isScribbled, sightingAt } from '@mellow/core';
 import { breather } from '../breather.ts';
 import { queueAllKeyed, type KeyedRequest } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
@@ -25,6 +25,7 @@ import { decodeFrames } from '../media/decode.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { carriedMasks } from '../render/carriedMasks.ts';
 import { openPlates } from '../render/plates.ts';
+import { openSeen } from '../render/seenFrames.ts';
 import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
 import { whenQuiet } from './interactive.ts';
@@ -80,6 +81,8 @@ function inputsOfShot(document: ShotDocument, shot: Shot, media: Media, colourwa
         tracks,
         // of shots that show all of their footage nothing is said: what was measured of them stands
         ...(shot.span ? [shot.span] : []),
+        // what strokes select is decided on the picture that the viewer has
+        ...(renders.slice(0, upTo + 1).some((r) => isScribbled(r.layers)) ? ['as seen'] : []),
         ...(media.stated || media.isDeinterlaced ? [[media.matrix, media.range, media.isDeinterlaced]] : []),
       ];
       return [id, createHash('sha256').update(JSON.stringify(inputs)).digest('hex')];
@@ -193,13 +196,15 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const frames = stale.map((): FrameMeasurement[] => []);
   let done = 0;
   const plates = await openPlates(pool, store, variants[0]!, { width, height }, overtaken.signal);
+  const seen = openSeen(store, stored, variants[0]!, span, overtaken.signal);
   try {
     const pending: Promise<void>[] = [];
     const reach = Math.max(0, ...variants[0]!.map((r) => r.steadyFrames ?? 0));
     const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
     const task = async (at: number) => {
       const sightings = rendersAt(at)[0]!;
-      return { sightings, plates: await plates.frame(at), carried: await carriedMasks(pool, sightings) };
+      const carried = await carriedMasks(pool, sightings);
+      return { sightings, seen: await seen.next(), plates: await plates.frame(at), carried };
     };
     for await (const { at, ...frame } of withAround(
       decodeFrames(store, stored, { size: { width, height }, signal: overtaken.signal, by: 'picked', span }),
@@ -231,6 +236,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     throw error;
   } finally {
     clearInterval(check);
+    await seen.close();
     await plates.close();
     stopping.removeEventListener('abort', stop);
   }

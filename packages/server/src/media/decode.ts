@@ -1,6 +1,6 @@
 import { join } from 'node:path';
-import { frameCount, type Span } from '@mellow/contract';
-import type { CodePicture } from '@mellow/core';
+import { frameCount, holdsFloats, proxySize, type Span } from '@mellow/contract';
+import { roundedToHalves, type CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { alphaFilters, fieldFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
@@ -37,21 +37,31 @@ function inputFrom(store: MediaStore, stored: StoredMedia, frame: number): { inp
 /** The filter that leaves out the first frames. */
 const skipping = (frames: number): string => (frames > 0 ? `select=gte(n\\,${frames}),` : '');
 
-/** R, G, B planes of one raw gbrp frame (planes come as G, B, R); the bytes are not copied. */
-function pictureFromRaw(bytes: Buffer, width: number, height: number, float: boolean): CodePicture {
+/** Samples of a format of planar RGB. */
+const SAMPLES = { gbrp: Uint8Array, gbrp16le: Uint16Array, gbrpf32le: Float32Array } as const;
+type PlanarRgb = keyof typeof SAMPLES;
+
+/** R, G, B planes of one raw frame (they come as G, B, R); the bytes are not copied. */
+function pictureFromRaw(bytes: Buffer, { width, height }: Size, format: PlanarRgb): CodePicture {
   const n = width * height;
-  const Plane = float ? Float32Array : Uint16Array;
+  const Plane = SAMPLES[format];
   const plane = (i: number) =>
     new Plane(bytes.buffer as ArrayBuffer, bytes.byteOffset + i * n * Plane.BYTES_PER_ELEMENT, n);
   return { width, height, g: plane(0), b: plane(1), r: plane(2) };
 }
 
-interface Decoding {
-  size?: { width: number; height: number } | undefined;
+interface Size {
+  width: number;
+  height: number;
+}
+interface Wanted {
   signal?: AbortSignal | undefined;
-  by?: 'averaged' | 'picked';
   /** First and last frame, both included; left out: all. */
   span?: Span | undefined;
+}
+interface Decoding extends Wanted {
+  size?: Size | undefined;
+  by?: 'averaged' | 'picked';
 }
 /**
  * Frames of a media in order, decoded forwards in 16 bits or float, at full size or scaled to `size`, by
@@ -64,27 +74,44 @@ export async function* decodeFrames(
   { size, signal, by = 'averaged', span }: Decoding = {},
 ): AsyncGenerator<CodePicture> {
   const { media } = stored;
-  const { width, height } = size ?? media;
   const format = rawFormat(media);
-  const float = format === 'gbrpf32le';
-  const { input, before } = span ? inputFrom(store, stored, span.from) : { input: inputOf(store, stored), before: 0 };
   const toRgb = by === 'picked' && size ? pickedRgbFilters(media, format, size) : toRgbFilters(media, format, size);
-  for await (const frame of rawFrames(
-    input,
-    `${fieldFilters(media)}${skipping(before)}${toRgb}`,
-    format,
-    width * height * 3 * (float ? 4 : 2),
-    signal,
-    span && frameCount(span),
-  ))
-    yield pictureFromRaw(frame, width, height, float);
+  yield* rgbFrames(store, stored, format, toRgb, size ?? media, { signal, span });
+}
+
+/** The same frames as the viewer has them, to the bit (see `makeProxies`): of proxy size, in 8 bits or half floats. */
+export async function* decodeSeen(
+  store: MediaStore,
+  stored: StoredMedia,
+  wanted: Wanted = {},
+): AsyncGenerator<CodePicture> {
+  const { media } = stored;
+  const size = proxySize(media.width, media.height);
+  if (holdsFloats(media.pixelFormat))
+    for await (const frame of decodeFrames(store, stored, { size, ...wanted })) yield roundedToHalves(frame);
+  else yield* rgbFrames(store, stored, 'gbrp', toRgbFilters(media, 'gbrp', size), size, wanted);
+}
+
+async function* rgbFrames(
+  store: MediaStore,
+  stored: StoredMedia,
+  format: PlanarRgb,
+  toRgb: string,
+  size: Size,
+  { signal, span }: Wanted,
+): AsyncGenerator<CodePicture> {
+  const { input, before } = span ? inputFrom(store, stored, span.from) : { input: inputOf(store, stored), before: 0 };
+  const filters = `${fieldFilters(stored.media)}${skipping(before)}${toRgb}`;
+  const bytes = size.width * size.height * 3 * SAMPLES[format].BYTES_PER_ELEMENT;
+  for await (const frame of rawFrames(input, filters, format, bytes, signal, span && frameCount(span)))
+    yield pictureFromRaw(frame, size, format);
 }
 
 /** The alpha channel of a media's frames as 16-bit codes, scaled to `size`. */
 export async function* decodeAlpha(
   store: MediaStore,
   stored: StoredMedia,
-  size: { width: number; height: number },
+  size: Size,
   signal?: AbortSignal,
 ): AsyncGenerator<Uint16Array> {
   const n = size.width * size.height;
@@ -134,7 +161,7 @@ async function* rawFrames(
   signal?: AbortSignal,
   most?: number,
 ): AsyncGenerator<Buffer> {
-  const child = spawnDecoder([
+  const child = await spawnDecoder([
     ...input,
     '-map',
     '0:v:0',
@@ -154,8 +181,10 @@ async function* rawFrames(
   const ended = new Promise<number | null>((resolve) => child.on('close', resolve));
   const stop = () => child.kill('SIGKILL');
   signal?.addEventListener('abort', stop);
+  if (signal?.aborted) stop();
   try {
-    let frame = Buffer.from(new ArrayBuffer(bytesPerFrame));
+    // in memory of its own, not filled with zeros first: of a frame of 4K that takes 40 ms
+    let frame = Buffer.allocUnsafeSlow(bytesPerFrame);
     let filled = 0;
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
       for (let at = 0; at < chunk.length;) {
@@ -165,7 +194,7 @@ async function* rawFrames(
         at += taken;
         if (filled < bytesPerFrame) continue;
         yield frame;
-        frame = Buffer.from(new ArrayBuffer(bytesPerFrame));
+        frame = Buffer.allocUnsafeSlow(bytesPerFrame);
         filled = 0;
       }
     }
