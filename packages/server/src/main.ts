@@ -21,6 +21,7 @@ import { openStore, type MediaStore } from './media/store.ts';
 import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
 import { openSignIn, type SignIn } from './people/signIn.ts';
+import { closeRewriter } from './media/rewriting.ts';
 import { closeSharedRenderPool } from './render/renderPool.ts';
 import { closeKeptLumaFrames } from './track/lumaFrames.ts';
 import { closeReadyTrackThreads } from './track/trackThread.ts';
@@ -55,6 +56,7 @@ async function main(): Promise<void> {
     closeSharedRenderPool,
     closeReadyTrackThreads,
     closeBodyReader,
+    closeRewriter,
     async () => closeKeptLumaFrames(),
   ];
   if (!workerOnly) {

@@ -20,7 +20,7 @@ import { queueJob } from '../jobs/queue.ts';
 import type { AppServices } from '../services.ts';
 import { assertId } from './ids.ts';
 import type { Register } from './route.ts';
-import { KEPT } from './sendPicture.ts';
+import { KEPT } from './sendFile.ts';
 
 /** The carried selection of a stack by its id, those in groups included. */
 function scribbleIn(layers: readonly Layer[], id: string): ScribbleLayer | undefined {

@@ -29,7 +29,7 @@ import { importFiles, type Imported, type ImportHow } from '../media/importMedia
 import { readAs } from '../media/readAs.ts';
 import type { IncomingFile } from '../media/sequence.ts';
 import { cubePath, framePath } from '../media/store.ts';
-import { sendKept, sendPicture } from './sendPicture.ts';
+import { sendKept, sendPicture } from './sendFile.ts';
 import { removeUploads, sentFile } from '../media/uploads.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';

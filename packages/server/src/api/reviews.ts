@@ -15,7 +15,7 @@ import { deliveryFolder } from '../media/store.ts';
 import { NotFound, Refused } from '../errors.ts';
 import { assertId } from './ids.ts';
 import type { Register } from './route.ts';
-import { KEPT } from './sendPicture.ts';
+import { sendKept } from './sendFile.ts';
 
 interface Opened {
   review: Review;
@@ -110,11 +110,7 @@ function clientRoutes(register: Register, { pool, store }: AppServices): void {
     if (!delivery) throw new NotFound('film of this review', String(params.deliveryId));
     if (delivery.job.state !== 'done') throw new Refused('conflict', 'This film is not finished.');
     const path = join(deliveryFolder(store, delivery.id), delivery.fileName);
-    const headers = { 'Cache-Control': KEPT };
-    const kept = { dotfiles: 'allow', cacheControl: false, headers } as const;
-    await new Promise<void>((resolve, reject) =>
-      response.sendFile(path, kept, (error) => (error && !response.headersSent ? reject(error) : resolve())),
-    );
+    await sendKept(response, path);
   });
   register('addReviewNote', async ({ params, body }) => {
     const { review, page } = await opened(pool, params.token);

@@ -13,7 +13,7 @@ import { queueRenders } from '../jobs/queueRenders.ts';
 import { deliveryFolder } from '../media/store.ts';
 import { OUTPUTS } from '../render/presets.ts';
 import { stillPath } from '../render/stills.ts';
-import { sendPicture } from './sendPicture.ts';
+import { sendFile, sendPicture } from './sendFile.ts';
 import { assertId } from './ids.ts';
 import { NotFound, Refused } from '../errors.ts';
 import type { Register } from './route.ts';
@@ -81,15 +81,14 @@ export function workRoutes(register: Register, { pool, store }: AppServices): vo
       response.attachment(delivery.fileName);
       const zip = new ZipArchive({ store: true });
       zip.on('error', (error: Error) => response.destroy(error));
+      response.on('close', () => response.writableFinished || zip.abort());
       zip.pipe(response);
       zip.directory(framesIn(folder), false);
       await zip.finalize();
       return;
     }
-    await new Promise<void>((resolve, reject) =>
-      response.download(join(folder, delivery.fileName), delivery.fileName, { dotfiles: 'allow' }, (error) =>
-        error && !response.headersSent ? reject(error) : resolve(),
-      ),
+    await sendFile(response, (done) =>
+      response.download(join(folder, delivery.fileName), delivery.fileName, { dotfiles: 'allow' }, done),
     );
   });
 }

@@ -1,22 +1,9 @@
 // Mattes of several pieces in one OpenEXR, a channel each: every channel becomes a plate of its own.
 import { randomUUID } from 'node:crypto';
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { exrFile } from '../render/sinks/exrFile.ts';
-import { exrChannelNames, exrPlanes } from './exrChannels.ts';
-import { refusedMedia } from './probed.ts';
+import { apart } from './rewriting.ts';
 import type { IncomingFile } from './sequence.ts';
-
-/** Channels that ffmpeg reads, by themselves or behind a layer's name: such a file is a picture. */
-const OF_PICTURES = /(^|\.)(R|G|B|A|Y|RY|BY)$/;
-const ofMattes = (names: readonly string[]): boolean => names.length > 0 && !names.some((n) => OF_PICTURES.test(n));
-
-/** `mattes.0012.exr`, channel Coat: `mattes.Coat.0012.exr`; numbers stay where they are looked for. */
-function nameOf(file: string, channel: string): string {
-  const [, stem = file, number = '', extension = ''] = /^(.*?)(\d*)(\.[^.]+)$/.exec(file) ?? [];
-  const plain = channel.replaceAll(/[\\/\0]/g, '-');
-  return `${stem.replace(/[._-]$/, '')}.${plain}.${number || '0'}${extension}`;
-}
 
 /**
  * The same files, with those that hold nothing but channels of other names taken apart, each channel as a grey picture
@@ -31,36 +18,11 @@ export async function channelsApart(
   await mkdir(folder, { recursive: true });
   try {
     const files: IncomingFile[] = [];
-    for (const file of incoming) files.push(...((await apart(file, folder)) ?? [file]));
+    for (const file of incoming)
+      files.push(...((/\.exr$/i.test(file.name) ? await apart(file, folder) : undefined) ?? [file]));
     return { files, done };
   } catch (error) {
     await done();
     throw error;
   }
 }
-
-async function apart({ path, name }: IncomingFile, folder: string): Promise<IncomingFile[] | undefined> {
-  if (!/\.exr$/i.test(name)) return undefined;
-  const bytes = await readFile(path);
-  if (!ofMattes(exrChannelNames(bytes))) return undefined;
-  const { width, height, channels } = planesOf(bytes, name);
-  return Promise.all(
-    channels.map(async ({ name: channel, plane }): Promise<IncomingFile> => {
-      const own = { path: join(folder, randomUUID()), name: nameOf(name, channel) };
-      const grey = ['R', 'G', 'B'].map((of) => ({ name: of, plane }));
-      await writeFile(own.path, await exrFile({ width, height, samples: 'float', channels: grey }));
-      return own;
-    }),
-  );
-}
-function planesOf(bytes: Buffer, name: string) {
-  try {
-    return exrPlanes(bytes);
-  } catch (error) {
-    if (error instanceof RangeError) throw refusedMedia(name, `it ${wordsOf(error)}.`);
-    throw error;
-  }
-}
-/** Reading past the end says so in words of its own. */
-const wordsOf = ({ message }: RangeError): string =>
-  /^(has|is|holds|names|breaks)/.test(message) ? message : 'breaks off';

@@ -1,7 +1,8 @@
 import type { ChildProcessByStdio } from 'node:child_process';
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
-import { begin, DECODER_THREADS, Hung, runInTurn } from './ffmpegProcess.ts';
+import { letGiveWay } from '../giveWay.ts';
+import { begin, DECODER_THREADS, Hung, runInTurn, turnToBegin } from './ffmpegProcess.ts';
 
 /**
  * What ffmpeg and ffprobe may open: plain files in containers that hold their own data. No playlists, no network, no
@@ -146,7 +147,14 @@ export async function hashFrames(
 
 export type Decoder = ChildProcessByStdio<null, Readable, Readable>;
 export type Encoder = ChildProcessByStdio<Writable, null, Readable>;
-export const spawnDecoder = (args: string[]): Decoder =>
-  begin('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] }) as Decoder;
-export const spawnEncoder = (args: string[]): Encoder =>
-  begin('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] }) as Encoder;
+export async function spawnDecoder(args: string[]): Promise<Decoder> {
+  await turnToBegin();
+  return begin('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] }) as Decoder;
+}
+export async function spawnEncoder(args: string[]): Promise<Encoder> {
+  await turnToBegin();
+  const encoder = begin('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] }) as Encoder;
+  // where it could not be begun, that is told otherwise
+  if (encoder.pid !== undefined) letGiveWay(encoder.pid);
+  return encoder;
+}

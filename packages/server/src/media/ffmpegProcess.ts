@@ -2,6 +2,7 @@
 // never longer than the process that began them.
 import { spawn, spawnSync, type ChildProcess, type SpawnOptions } from 'node:child_process';
 import { availableParallelism } from 'node:os';
+import { setImmediate } from 'node:timers/promises';
 import pLimit from 'p-limit';
 import { boundMemory, MOST_BYTES } from './memoryBound.ts';
 
@@ -18,6 +19,13 @@ export const DECODER_THREADS = ['-threads', String(THREADS)];
  * writes to are as many as the queue has jobs under way.
  */
 const turns = pLimit(availableParallelism() + 1);
+
+const beginnings = pLimit(1);
+/**
+ * Comes once a process may be begun: one in a turn of the event loop. To begin one takes a server of some size 20 ms,
+ * in which it answers nobody, and several are often wanted at once.
+ */
+export const turnToBegin = (): Promise<void> => beginnings(() => setImmediate());
 
 /** Linux ends a process with its parent where it is asked to (prctl, PR_SET_PDEATHSIG); elsewhere a pipe must do. */
 let hasSetpriv: boolean | undefined;
@@ -65,31 +73,31 @@ export const runInTurn = (
     mostBytes?: number;
   },
 ): Promise<number | null> =>
-  turns(
-    () =>
-      new Promise((resolve, reject) => {
-        signal?.throwIfAborted();
-        const stop = signal && { signal, killSignal: 'SIGKILL' as const };
-        const child = begin(program, args, { stdio: ['ignore', 'pipe', 'pipe'], ...stop }, mostBytes);
-        const hung = () => {
-          child.kill('SIGKILL');
-          reject(new Hung(quietMs));
-        };
-        let timer = setTimeout(hung, quietMs);
-        const heard = () => {
-          clearTimeout(timer);
-          timer = setTimeout(hung, quietMs);
-        };
-        child.stdout?.on('data', heard);
-        child.stderr?.on('data', heard);
-        use(child);
-        child.on('error', (error) => {
-          clearTimeout(timer);
-          reject(error);
-        });
-        child.on('close', (code) => {
-          clearTimeout(timer);
-          resolve(code);
-        });
-      }),
-  );
+  turns(async () => {
+    await turnToBegin();
+    return new Promise((resolve, reject) => {
+      signal?.throwIfAborted();
+      const stop = signal && { signal, killSignal: 'SIGKILL' as const };
+      const child = begin(program, args, { stdio: ['ignore', 'pipe', 'pipe'], ...stop }, mostBytes);
+      const hung = () => {
+        child.kill('SIGKILL');
+        reject(new Hung(quietMs));
+      };
+      let timer = setTimeout(hung, quietMs);
+      const heard = () => {
+        clearTimeout(timer);
+        timer = setTimeout(hung, quietMs);
+      };
+      child.stdout?.on('data', heard);
+      child.stderr?.on('data', heard);
+      use(child);
+      child.on('error', (error) => {
+        clearTimeout(timer);
+        reject(error);
+      });
+      child.on('close', (code) => {
+        clearTimeout(timer);
+        resolve(code);
+      });
+    });
+  });

@@ -107,7 +107,7 @@ async function writeHalves(
   const { media } = stored;
   const size = proxySize(media.width, media.height);
   const raw = words(`-f rawvideo -pix_fmt rgb24 -video_size ${size.width}x${2 * size.height} -i pipe:0`);
-  const pipe = new FfmpegPipe([...raw, ...PNG, 'rgb24', join(folder, '%06d.png')]);
+  const pipe = await FfmpegPipe.open([...raw, ...PNG, 'rgb24', join(folder, '%06d.png')]);
   try {
     let done = 0;
     for await (const frame of decodeFrames(store, stored, { size, signal })) {

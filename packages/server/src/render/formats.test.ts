@@ -14,12 +14,13 @@ import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { matteExr, mattePng16 } from './presets/mattes.ts';
 import { OUTPUTS, pieceFileNames } from './presets.ts';
-import { hashOfFrame, readBack } from './readBack.ts';
+import { readBack } from './readBack.ts';
 import { isolated } from '../testing/isolated.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot } from './renderShot.ts';
-import { bytesOf } from './sinks/ffmpegPipe.ts';
 import { exrFile } from './sinks/exrFile.ts';
+import { hashOfFrame, packMattes } from './sinks/packed.ts';
+import { bytesOf } from './sinks/samples.ts';
 
 const [W, H, FRAMES] = [256, 144, 3];
 let h: Harness;
@@ -198,14 +199,23 @@ describe('what was written is read back', () => {
   it.each([
     ['mattePng16', mattePng16, 'A/A.000001.png', 'frame 1 of the matte of A is not what was rendered'],
     ['matteExr', matteExr, 'x.000001.exr', 'frame 1 of the mattes'],
-  ] as const)('%s is refused where a frame of it is another', async (preset, { open }, second, said) => {
+  ] as const)('%s is refused where a frame of it is another', async (preset, { open, packing }, second, said) => {
     const folder = join(work, `spoilt-${preset}`);
     mkdirSync(join(folder, 'stills'), { recursive: true });
     const outgoing = { ...media.media, sound: [], firstFrame: 0, timecode: null, frames: 2 };
-    const job = { media: outgoing, folder, fileName: 'x.zip', pieces: ['A'] };
+    const job = {
+      media: outgoing,
+      folder,
+      fileName: 'x.zip',
+      pieces: ['A'],
+      hashOfTiff: () => Promise.reject(new Error('none')),
+    };
     const frames = join(folder, 'frames');
     const sink = await open(job, frames);
-    for (const shade of [0.25, 0.75]) await sink.write([new Float32Array(W * H).fill(shade)]);
+    for (const shade of [0.25, 0.75]) {
+      const matte = new Float32Array(W * H).fill(shade);
+      await sink.write(await packMattes([matte], outgoing, packing(['A'], outgoing)));
+    }
     await sink.end();
     const check = () => sink.readBack(new AbortController().signal);
     expect((await check()).frames).toBe(2);

@@ -1,16 +1,8 @@
 // A rendered file read again before it is handed over: is it what was rendered?
-import { createHash } from 'node:crypto';
 import type { ReadBack } from '@mellow/contract';
 import { hashFrames, inputArgs } from '../media/ffmpeg.ts';
 import { hashFile } from '../media/hashes.ts';
 import { PIXELS, type Outgoing, type PictureOutput } from './presets/output.ts';
-
-/** MD5 of a frame's samples, plane by plane, as `hashFrames` gives it. */
-export function hashOfFrame(planes: readonly Uint8Array[]): string {
-  const hash = createHash('md5');
-  for (const plane of planes) hash.update(plane);
-  return hash.digest('hex');
-}
 
 /** Throws where a frame is missing or another than was given. `first`: the number of the first; `what`: holds them. */
 export function assertSame(given: readonly string[], found: readonly string[], first: number, what: string): void {

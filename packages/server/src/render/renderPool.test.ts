@@ -14,7 +14,7 @@ writeFileSync(
   `export default ({ scale, codes }) => {
      if (scale === 0) process.exit(3);
      if (scale === -1) throw new Error('this frame cannot be rendered');
-     return [{ ...codes, r: codes.r.map((v) => 2 * v) }];
+     return [{ parts: [codes.r.map((v) => 2 * v)], hashes: [] }];
    };`,
 );
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -22,10 +22,11 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const task = (red: number, scale = 1): RenderTask => {
   const plane = () => Uint16Array.of(red);
   const codes = { width: 1, height: 1, r: plane(), g: plane(), b: plane() };
-  return { codes, encoding: 'rec709', scale, sightings: [], colourways: [[]], plates: {}, carried: {} };
+  const packing = { as: 'planes', samples: '16 bit', isHashed: false } as const;
+  return { codes, encoding: 'rec709', scale, sightings: [], colourways: [[]], plates: {}, carried: {}, packing };
 };
 
-const redOf = async (pool: RenderPool, red: number) => (await pool.render(task(red)))[0]!.r[0];
+const redOf = async (pool: RenderPool, red: number) => (await pool.render(task(red)))[0]!.parts[0]![0];
 
 it('rejects the frame of a thread that ended, and renders all that come after it', async () => {
   const pool = new RenderPool(2, thread);

@@ -2,8 +2,8 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import type { SightingMeasurement } from '@mellow/core';
-import type { RenderedPicture } from './sinks/frameSink.ts';
-import type { FrameTask, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
+import type { MatteTask, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
+import type { PackedFrame } from './sinks/packed.ts';
 
 const THREAD = fileURLToPath(new URL('./renderThread.mjs', import.meta.url));
 
@@ -24,10 +24,7 @@ export class RenderPool {
   }
 
   #ask<A>(request: Request): Promise<A> {
-    // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
-    const { r, g, b } = request.codes;
-    const moved = request.around ? [] : [...new Set([r.buffer, g.buffer, b.buffer])];
-    const answer = this.#pool.run(request, { transferList: moved as ArrayBuffer[] }) as Promise<A>;
+    const answer = this.#pool.run(request, { transferList: movedWith(request) }) as Promise<A>;
     // whoever asked for several frames at once is gone when an earlier one has failed
     answer.catch(() => undefined);
     return answer;
@@ -37,11 +34,11 @@ export class RenderPool {
    * Renders a frame, once per colourway; the picture handed in is gone afterwards (its memory moves to the thread)
    * unless there are frames around it.
    */
-  render(task: RenderTask): Promise<RenderedPicture[]> {
+  render(task: RenderTask): Promise<PackedFrame[]> {
     return this.#ask({ ...task, kind: 'render' });
   }
   /** α of every sighting of a frame, steadied where it asks for it; the picture is gone then, as for `render`. */
-  mattes(task: FrameTask): Promise<Float32Array[]> {
+  mattes(task: MatteTask): Promise<PackedFrame> {
     return this.#ask({ ...task, kind: 'mattes' });
   }
   /**
@@ -50,9 +47,22 @@ export class RenderPool {
   measure(task: MeasureTask): Promise<(SightingMeasurement | undefined)[]> {
     return this.#ask({ ...task, kind: 'measure' });
   }
+  /** The hash of the planes that a TIFF of floats was made of; its bytes are gone afterwards. */
+  hashOfTiff(file: Uint8Array): Promise<string> {
+    return this.#ask({ kind: 'hash of TIFF', file });
+  }
   close(): Promise<void> {
     return this.#pool.destroy();
   }
+}
+
+/** The memory that goes along with a request. */
+function movedWith(request: Request): ArrayBuffer[] {
+  if (request.kind === 'hash of TIFF') return [request.file.buffer as ArrayBuffer];
+  if (request.around) return [];
+  // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
+  const { r, g, b } = request.codes;
+  return [...new Set([r.buffer, g.buffer, b.buffer])] as ArrayBuffer[];
 }
 
 let shared: RenderPool | undefined;

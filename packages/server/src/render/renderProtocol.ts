@@ -8,16 +8,21 @@ import type {
   RenderAs,
   SightingRender,
 } from '@mellow/core';
+import type { MattePacking, PicturePacking } from './sinks/packed.ts';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
 export interface AroundTask {
   codes: CodePicture;
+  /** The same frame as the viewer has it, where any stack has strokes. */
+  seen?: CodePicture | undefined;
   sightings: readonly SightingRender[];
   plates: Record<string, Float32Array>;
   carried: Record<string, CarriedMask>;
 }
 export interface FrameTask {
   codes: CodePicture;
+  /** The same frame as the viewer has it, where any stack has strokes. */
+  seen?: CodePicture | undefined;
   encoding: Encoding;
   /** This size over the full resolution. */
   scale: number;
@@ -34,12 +39,18 @@ export interface FrameTask {
 export interface RenderTask extends FrameTask {
   /** Per colourway the sightings as they are in it: none, or as many as there are, of the same mattes. */
   colourways: readonly (readonly SightingRender[])[];
+  /** What is made of a rendered picture. */
+  packing: PicturePacking;
   /** What the rendered codes are; left out: as those of the source. */
   as?: RenderAs | undefined;
   /** What any sighting selects is wanted too. */
   withAlpha?: boolean | undefined;
   /** What the result is seen through; left out: nothing. */
   look?: Look | undefined;
+}
+export interface MatteTask extends FrameTask {
+  /** What is made of the mattes. */
+  packing: MattePacking;
 }
 /** A frame measured in several colourways at once: one matte, one decode, a recolour each. */
 export interface MeasureTask extends FrameTask {
@@ -49,4 +60,7 @@ export interface MeasureTask extends FrameTask {
   colourways: readonly (readonly Program[])[];
 }
 export type Request =
-  ({ kind: 'render' } & RenderTask) | ({ kind: 'mattes' } & FrameTask) | ({ kind: 'measure' } & MeasureTask);
+  | ({ kind: 'render' } & RenderTask)
+  | ({ kind: 'mattes' } & MatteTask)
+  | ({ kind: 'measure' } & MeasureTask)
+  | { kind: 'hash of TIFF'; file: Uint8Array };

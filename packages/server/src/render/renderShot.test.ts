@@ -1,6 +1,6 @@
 // Rendering a shot by itself: what breaks off leaves nothing behind, and what is written is what its tags say.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -17,11 +17,11 @@ import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { partOf } from '../media/leftovers.ts';
 import { words } from '../media/words.ts';
-import { startHarness, type Harness } from '../testing/harness.ts';
+import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { isolated } from '../testing/isolated.ts';
 import { RenderPool } from './renderPool.ts';
 import { renderShot, type ShotRender } from './renderShot.ts';
-import type { WantedFile } from './shotFile.ts';
+import { ShotFile, type WantedFile } from './shotFile.ts';
 
 let h: Harness;
 let pool: RenderPool;
@@ -78,12 +78,31 @@ const probed = (file: string, entries: string) =>
     encoding: 'utf8',
   });
 
+/** Processes begun by this one that read raw frames. */
+const writers = (): string[] =>
+  readFileSync(`/proc/self/task/${process.pid}/children`, 'utf8')
+    .split(' ')
+    .filter((pid) => {
+      const told = `/proc/${pid}/cmdline`;
+      return pid !== '' && existsSync(told) && readFileSync(told, 'utf8').includes('pipe:0');
+    });
+
 describe('a render that breaks off', () => {
   it('by a cancel stops and leaves nothing', async () => {
     const abort = new AbortController();
     const { folder, done } = render('rec709', 'ffv1', media, () => abort.abort(new Error('cancelled')), abort.signal);
     await expect(done).rejects.toThrow();
     expect([existsSync(folder), existsSync(partOf(folder))]).toEqual([false, false]);
+  });
+  it('by a cancel while its file is being opened leaves no process waiting for frames', async () => {
+    const abort = new AbortController();
+    const wanted = { sightings: [], folder: join(work, 'opened'), fileName: 'x.mkv', onFrame: () => undefined };
+    const file = new ShotFile(shotOf('rec709', 'ffv1'), { ...wanted, signal: abort.signal });
+    const opened = file.open(h.store, pool);
+    abort.abort(new Error('cancelled'));
+    await opened;
+    await expect(file.end).rejects.toThrow('cancelled');
+    await until('the end of ffmpeg', () => Promise.resolve(writers().length === 0));
   });
   it('because fewer frames come than the footage has is no finished render', async () => {
     const longer = { ...media, media: { ...media.media, frames: FRAMES + 1 } };

@@ -14,11 +14,13 @@ import { decodeFrames } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
 import { openPlates } from './plates.ts';
+import { openSeen } from './seenFrames.ts';
 import { OUTPUTS } from './presets.ts';
 import { withAlpha, type Samples } from './presets/output.ts';
 import type { RenderPool } from './renderPool.ts';
 import type { FrameTask } from './renderProtocol.ts';
 import { ShotFile, type WantedFile } from './shotFile.ts';
+import type { PackedFrame } from './sinks/packed.ts';
 import { withAround } from './window.ts';
 
 /** What the files made of a shot at once have in common. */
@@ -39,21 +41,25 @@ export interface ShotRender {
 const TAKES_FLOATS: ReadonlySet<Samples> = new Set(['float', 'float, alpha', 'half', 'half, alpha']);
 
 /** What becomes of a frame, in as many colourways as are wanted: what a file's sink takes, for each. */
-type Make = (task: FrameTask, colourways: readonly FrameTask['sightings'][]) => Promise<readonly unknown[]>;
-function maker(pool: RenderPool, { preset: name, encoding, look }: ShotRender): Make {
+type Make = (task: FrameTask, colourways: readonly FrameTask['sightings'][]) => Promise<readonly PackedFrame[]>;
+function maker(pool: RenderPool, { preset: name, encoding, look, pieces, media: { media } }: ShotRender): Make {
   const preset = OUTPUTS[name];
   // mattes are the same in every colourway
-  if (preset.what === 'mattes')
+  if (preset.what === 'mattes') {
+    const packing = preset.packing(pieces, media);
     return async (task, colourways) => {
-      const mattes = await pool.mattes(task);
+      const mattes = await pool.mattes({ ...task, packing });
       return colourways.map(() => mattes);
     };
+  }
+  const { samples, isExact } = preset;
+  const packing = 'open' in preset ? preset.packing : ({ as: 'planes', samples, isHashed: isExact } as const);
   const as: RenderAs = {
     encoding: preset.encodingOf(encoding),
-    samples: TAKES_FLOATS.has(preset.samples) ? 'float' : 'as the source',
+    samples: TAKES_FLOATS.has(samples) ? 'float' : 'as the source',
   };
-  const hasAlpha = withAlpha(preset.samples);
-  return (task, colourways) => pool.render({ ...task, colourways, as, look, withAlpha: hasAlpha });
+  const hasAlpha = withAlpha(samples);
+  return (task, colourways) => pool.render({ ...task, colourways, as, look, packing, withAlpha: hasAlpha });
 }
 
 /**
@@ -88,22 +94,25 @@ async function renderFiles(
   files: readonly ShotFile[],
   signal: AbortSignal,
 ): Promise<void> {
-  await Promise.all(files.map((file) => file.open(store)));
+  // one after the other: to begin a process takes a server of some size 20 ms, in which it answers nobody
+  for (const file of files) await file.open(store, pool);
   const make = maker(pool, shot);
   // the mattes are those of any colourway in which there are pieces
   const isolated: readonly AnimatedSighting[] = files.find((file) => file.sightings.length > 0)?.sightings ?? [];
   const reach = Math.max(0, ...isolated.map((s) => s.steadyFrames ?? 0));
   const plates = await openPlates(db, store, isolated, shot.media.media, signal);
+  const seen = openSeen(store, shot.media, isolated, shot.span, signal);
   const task = async (at: number) => {
     const sightings = isolated.map((s) => sightingAt(s, at, shot.motions));
-    return { sightings, plates: await plates.frame(at), carried: await carriedMasks(db, sightings) };
+    const carried = await carriedMasks(db, sightings);
+    return { sightings, seen: await seen.next(), plates: await plates.frame(at), carried };
   };
   try {
     signal.throwIfAborted();
-    const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly unknown[]> }[] = [];
+    const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly PackedFrame[]> }[] = [];
     const write = async ({ of, frames }: (typeof inFlight)[number]) => {
       const made = await frames;
-      await Promise.all(of.map((file, i) => file.write(made[i])));
+      await Promise.all(of.map((file, i) => file.write(made[i]!)));
     };
     const decoded = decodeFrames(store, shot.media, { signal, span: shot.span });
     for await (const { at, ...frame } of withAround(decoded, reach, task, shot.span.from)) {
@@ -116,6 +125,7 @@ async function renderFiles(
     for (const last of inFlight) await write(last);
     for (const file of files) await file.finish();
   } finally {
+    await seen.close();
     await plates.close();
   }
 }

@@ -2,5 +2,7 @@
 import { register } from 'tsx/esm/api';
 
 register();
+const { giveWay } = await import('../giveWay.ts');
+giveWay();
 const { answer } = await import('./renderWorker.ts');
 export default answer;

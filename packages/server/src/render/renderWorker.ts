@@ -12,16 +12,18 @@ import {
   type SourceFrame,
 } from '@mellow/core';
 import type { FrameTask, RenderTask, Request } from './renderProtocol.ts';
-import type { RenderedPicture } from './sinks/frameSink.ts';
+import { bytesOf } from './sinks/samples.ts';
+import { anyOf, hashOfTiff, packMattes, packPicture, type PackedFrame, type RenderedPicture } from './sinks/packed.ts';
 
 const tables = makeTables();
 
 const sourceOf = (
-  { codes, plates, carried }: Pick<FrameTask, 'codes' | 'plates' | 'carried'>,
+  { codes, seen, plates, carried }: Pick<FrameTask, 'codes' | 'seen' | 'plates' | 'carried'>,
   { encoding, scale, balance }: FrameTask,
 ): SourceFrame =>
   sourceFrame(codes, encoding, scale, tables, {
     balance,
+    seen,
     plate: (layer) => plates[plateId(layer)],
     carried: (from) => carried[carriedId(from)],
   });
@@ -44,13 +46,6 @@ function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
   );
 }
 
-/** What any of the mattes selects: the most that one does. */
-function anyOf(mattes: readonly Float32Array[], pixels: number): Float32Array {
-  const any = new Float32Array(pixels);
-  for (const matte of mattes) for (let i = 0; i < pixels; i++) if (matte[i]! > any[i]!) any[i] = matte[i]!;
-  return any;
-}
-
 function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[] {
   const mattes = mattesOf(source, task);
   const matteOf = (_: unknown, i: number) => mattes[i]!;
@@ -63,26 +58,27 @@ function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[]
   });
 }
 
-/** An answer whose planes move back: a copy of every frame would cost as much as encoding it. */
-const moved = (value: unknown, planes: readonly ArrayBufferView[]): unknown =>
+/** An answer whose bytes move back: a copy of every frame would cost as much as encoding it. */
+const moved = (value: unknown, frames: readonly PackedFrame[]): unknown =>
   Piscina.move({
-    [Piscina.transferableSymbol]: [...new Set(planes.map((plane) => plane.buffer))],
+    // what nothing is done to is handed on as it is: the same planes, which can be moved once only
+    [Piscina.transferableSymbol]: [...new Set(frames.flatMap((frame) => frame.parts.map((part) => part.buffer)))],
     [Piscina.valueSymbol]: value,
   } as never);
 
 /** What the pool calls, one request at a time. */
-export function answer(request: Request): unknown {
+export async function answer(request: Request): Promise<unknown> {
+  if (request.kind === 'hash of TIFF') return hashOfTiff(bytesOf(request.file));
   const source = sourceOf(request, request);
   if (request.kind === 'measure') {
     const { sightings, index, colourways } = request;
     return measureColourways(source, sightings, index, colourways, mattesOf(source, request), tables);
   }
   if (request.kind === 'mattes') {
-    const mattes = mattesOf(source, request);
-    return moved(mattes, mattes);
+    const mattes = await packMattes(mattesOf(source, request), source.codes, request.packing);
+    return moved(mattes, [mattes]);
   }
   const pictures = renderRequest(source, request);
-  // what nothing is done to is handed on as it is: the same planes, which can be moved once only
-  const planes = pictures.flatMap(({ r, g, b, alpha }) => [r, g, b, ...(alpha ? [alpha] : [])]);
-  return moved(pictures, planes);
+  const packed = await Promise.all(pictures.map((picture) => packPicture(picture, request.packing)));
+  return moved(packed, packed);
 }

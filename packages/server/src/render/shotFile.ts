@@ -1,4 +1,4 @@
-import { mkdir, rename, rm } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm } from 'node:fs/promises';
 import { frameCount, timecodeAfter, type ReadBack } from '@mellow/contract';
 import type { AnimatedSighting } from '@mellow/core';
 import { soundInput } from '../media/sound.ts';
@@ -7,7 +7,9 @@ import type { MediaStore } from '../media/store.ts';
 import { OUTPUTS } from './presets.ts';
 import type { Outgoing } from './presets/output.ts';
 import type { ShotRender } from './renderShot.ts';
-import type { FrameSink, PictureSink } from './sinks/frameSink.ts';
+import type { RenderPool } from './renderPool.ts';
+import type { FrameSink } from './sinks/frameSink.ts';
+import type { PackedFrame } from './sinks/packed.ts';
 import { pictureSink } from './sinks/pictureSink.ts';
 import { stillsIn } from './stills.ts';
 
@@ -39,14 +41,19 @@ function outgoing(store: MediaStore, { media: stored, span }: ShotRender, burnIn
   };
 }
 
-type Sink = FrameSink<unknown> & Pick<PictureSink, 'readBack'>;
 /** Where the frames of a preset go. */
-async function sinkOf(store: MediaStore, shot: ShotRender, file: WantedFile, folder: string): Promise<Sink> {
+function sinkOf(
+  store: MediaStore,
+  pool: RenderPool,
+  shot: ShotRender,
+  { burnIn, fileName }: WantedFile,
+  folder: string,
+): Promise<FrameSink> {
   const preset = OUTPUTS[shot.preset];
-  const job = { media: outgoing(store, shot, file.burnIn), folder, fileName: file.fileName, pieces: shot.pieces };
-  if (preset.what === 'mattes') return (await preset.open(job, preset.framesIn(folder))) as Sink;
-  if ('open' in preset) return (await preset.open(job)) as Sink;
-  return (await pictureSink(preset, preset.encodingOf(shot.encoding), job)) as Sink;
+  const hashOfTiff = async (path: string) => pool.hashOfTiff(await readFile(path));
+  const job = { media: outgoing(store, shot, burnIn), folder, fileName, pieces: shot.pieces, hashOfTiff };
+  if (preset.what === 'mattes') return preset.open(job, preset.framesIn(folder));
+  return 'open' in preset ? preset.open(job) : pictureSink(preset, preset.encodingOf(shot.encoding), job);
 }
 
 /**
@@ -60,7 +67,7 @@ export class ShotFile {
   readonly #shot: ShotRender;
   readonly #wanted: WantedFile;
   readonly #part: string;
-  #sink: Sink | undefined;
+  #sink: FrameSink | undefined;
   #done = 0;
   #settle!: (found: ReadBack) => void;
   #reject!: (reason: unknown) => void;
@@ -81,15 +88,17 @@ export class ShotFile {
   get sightings(): readonly AnimatedSighting[] {
     return this.#wanted.sightings;
   }
-  async open(store: MediaStore): Promise<void> {
+  async open(store: MediaStore, pool: RenderPool): Promise<void> {
     await this.#unlessItFails(async () => {
       this.#wanted.signal.throwIfAborted();
       await rm(this.#part, { recursive: true, force: true });
       await mkdir(stillsIn(this.#part), { recursive: true });
-      this.#sink = await sinkOf(store, this.#shot, this.#wanted, this.#part);
+      this.#sink = await sinkOf(store, pool, this.#shot, this.#wanted, this.#part);
+      // it may have been cancelled meanwhile
+      if (!this.isGoing) await this.#clear();
     });
   }
-  async write(frame: unknown): Promise<void> {
+  async write(frame: PackedFrame): Promise<void> {
     await this.#unlessItFails(async () => {
       await this.#sink!.write(frame);
       this.#wanted.onFrame(++this.#done);
@@ -114,10 +123,13 @@ export class ShotFile {
   async fail(reason: unknown): Promise<void> {
     if (!this.isGoing) return;
     this.#leave();
+    await this.#clear();
+    this.#reject(reason);
+  }
+  async #clear(): Promise<void> {
     this.#sink?.stop();
     // what it failed of may keep it from being removed, too
     await rm(this.#part, { recursive: true, force: true }).catch(() => undefined);
-    this.#reject(reason);
   }
   #leave(): void {
     this.isGoing = false;

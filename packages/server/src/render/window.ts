@@ -18,7 +18,7 @@ export async function* withAround(
 ): AsyncGenerator<Windowed & { around: { off: number; frame: AroundTask }[] | undefined }> {
   const held: Windowed[] = [];
   let next = first;
-  const near = ({ codes, sightings, plates, carried }: Windowed): AroundTask => ({ codes, sightings, plates, carried });
+  const near = ({ at: _at, ...task }: Windowed): AroundTask => task;
   const windowed = (at: number) => ({
     ...held.find((h) => h.at === at)!,
     around:

@@ -13,6 +13,7 @@ import type { KeepingRules } from '../keeping/rules.ts';
 import { openStore, type MediaStore } from '../media/store.ts';
 import type { Provider } from '../people/provider.ts';
 import { openSignIn } from '../people/signIn.ts';
+import { closeRewriter } from '../media/rewriting.ts';
 import { closeSharedRenderPool } from '../render/renderPool.ts';
 import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
 import { closeReadyTrackThreads } from '../track/trackThread.ts';
@@ -121,6 +122,7 @@ export async function startHarness({ workers = false, people = false, ...on }: H
       await closeSharedRenderPool();
       await closeReadyTrackThreads();
       await closeBodyReader();
+      await closeRewriter();
       await events.close();
       server.close();
       server.closeAllConnections();

@@ -1,7 +1,8 @@
 import type { Media } from '@mellow/contract';
 import { ENCODINGS, type Encoding } from '@mellow/core';
 import { words } from '../../media/words.ts';
-import type { MatteSink, PictureSink, SinkJob } from '../sinks/frameSink.ts';
+import type { FrameSink, SinkJob } from '../sinks/frameSink.ts';
+import type { MattePacking, PicturePacking } from '../sinks/packed.ts';
 
 /** Footage as it goes out. */
 export interface Outgoing extends Media {
@@ -43,13 +44,15 @@ export interface PictureOutput extends AnyPictureOutput {
 }
 /** A preset of pictures that ffmpeg does not write. */
 export interface OwnOutput extends AnyPictureOutput {
-  open: (job: SinkJob) => Promise<PictureSink>;
+  packing: PicturePacking;
+  open: (job: SinkJob) => Promise<FrameSink>;
 }
 /** A preset of the mattes of a shot's pieces. */
 export interface MatteOutput extends Output {
   what: 'mattes';
   framesIn: (folder: string) => string;
-  open: (job: SinkJob, framesIn: string) => Promise<MatteSink>;
+  packing: (pieces: readonly string[], media: Media) => MattePacking;
+  open: (job: SinkJob, framesIn: string) => Promise<FrameSink>;
 }
 /** How a preset is written. */
 export type PresetOutput = PictureOutput | OwnOutput | MatteOutput;

@@ -9,5 +9,6 @@ export const tiffFloat: OwnOutput = {
   isExact: true,
   encodingOf: (shot) => shot,
   framesIn,
+  packing: { as: 'tiff' },
   open: tiffFloats,
 };

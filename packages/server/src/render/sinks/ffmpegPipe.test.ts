@@ -13,7 +13,7 @@ afterAll(() => rmSync(work, { recursive: true, force: true }));
 
 it('an ffmpeg that ends while it is written to is told by its own words', async () => {
   const raw = '-f rawvideo -pix_fmt gbrp16le -video_size 64x64 -framerate 24 -i pipe:0 -c:v nonsense -f null -';
-  const pipe = new FfmpegPipe(raw.split(' '));
+  const pipe = await FfmpegPipe.open(raw.split(' '));
   // far more than a pipe holds
   const write = async () => {
     for (let i = 0; i < 100; i++) await pipe.write([new Uint8Array(1 << 20)]);
@@ -31,7 +31,7 @@ it.each([
   const plain = { fps: { num: 24, den: 1 }, fields: 'progressive', pixelAspect: { num: 1, den: 1 }, timecode: null };
   const media = { width, height, ...plain } as unknown as Media;
   const file = join(work, `${width}.mkv`);
-  const pipe = new FfmpegPipe(ffv1.args({ ...media, firstFrame: 0, sound: [] }, 'rec709', file));
+  const pipe = await FfmpegPipe.open(ffv1.args({ ...media, firstFrame: 0, sound: [] }, 'rec709', file));
   const plane = new Uint8Array(width * height * 2);
   await pipe.write([plane, plane, plane]);
   await pipe.end();

@@ -1,18 +1,21 @@
 import { once } from 'node:events';
-import { FfmpegFailed, spawnEncoder } from '../../media/ffmpeg.ts';
+import { FfmpegFailed, spawnEncoder, type Encoder } from '../../media/ffmpeg.ts';
 
 /** An ffmpeg that reads raw frames. */
 export class FfmpegPipe {
-  readonly #child: ReturnType<typeof spawnEncoder>;
+  readonly #child: Encoder;
   readonly #closed: Promise<number | null>;
   #stderr = '';
 
-  constructor(args: string[]) {
-    this.#child = spawnEncoder(args);
+  private constructor(child: Encoder) {
+    this.#child = child;
     this.#child.stderr.on('data', (d: Buffer) => (this.#stderr = (this.#stderr + d.toString()).slice(-4000)));
     // a broken pipe is told by the exit code and stderr, which say more
     this.#child.stdin.on('error', () => undefined);
     this.#closed = new Promise((resolve) => this.#child.on('close', resolve));
+  }
+  static async open(args: string[]): Promise<FfmpegPipe> {
+    return new FfmpegPipe(await spawnEncoder(args));
   }
   /** Throws FfmpegFailed when it has ended. */
   async write(planes: readonly Uint8Array[]): Promise<void> {
@@ -31,25 +34,4 @@ export class FfmpegPipe {
   stop(): void {
     this.#child.kill('SIGKILL');
   }
-}
-
-/** The samples of a plane, as they lie in memory. */
-export const bytesOf = ({ buffer, byteOffset, byteLength }: ArrayBufferView): Buffer =>
-  Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength);
-
-/**
- * A single-precision number rounded to the 11 significant bits of a half float: ffmpeg cuts the others off. After
- * Veltkamp's splitting (T. J. Dekker, A floating-point technique for extending the available precision, 1971).
- */
-export function toElevenBits(value: number): number {
-  const much = Math.fround(value * (2 ** 13 + 1));
-  const rounded = Math.fround(much - Math.fround(much - value));
-  return Number.isFinite(rounded) ? rounded : value;
-}
-
-/** 16-bit codes of values from 0 to 1, rounded; what lies past is cut off. */
-export function codes16(values: Float32Array): Uint16Array {
-  const codes = new Uint16Array(values.length);
-  for (let i = 0; i < codes.length; i++) codes[i] = Math.round(Math.min(Math.max(values[i]!, 0), 1) * 65535);
-  return codes;
 }

@@ -3,32 +3,31 @@ import { join } from 'node:path';
 import { rawGrey } from '../presets/output.ts';
 import { hashFrames, inputArgs } from '../../media/ffmpeg.ts';
 import { words } from '../../media/words.ts';
-import { assertSame, hashOfFrame } from '../readBack.ts';
-import { bytesOf, codes16, FfmpegPipe } from './ffmpegPipe.ts';
+import { assertSame } from '../readBack.ts';
+import { FfmpegPipe } from './ffmpegPipe.ts';
 import { matteStills } from './matteStills.ts';
-import type { MatteSink, SinkJob } from './frameSink.ts';
+import type { FrameSink, SinkJob } from './frameSink.ts';
 
 const pathOf = (framesIn: string, piece: string): string => join(framesIn, piece, `${piece}.%06d.png`);
 /** A folder a piece, in it one grey PNG of 16 bits a frame: 0 is out, 65535 is in. */
-export async function greyMattes(job: SinkJob, framesIn: string): Promise<MatteSink> {
+export async function greyMattes(job: SinkJob, framesIn: string): Promise<FrameSink> {
   const pipes: FfmpegPipe[] = [];
   for (const piece of job.pieces) {
     const folder = join(framesIn, piece);
     await mkdir(folder, { recursive: true });
     const png = '-c:v png -pix_fmt gray16be -pred up -compression_level 3';
     const args = words(`-f image2 -start_number ${job.media.firstFrame} ${png}`);
-    pipes.push(new FfmpegPipe([...rawGrey(job.media), ...args, pathOf(framesIn, piece)]));
+    pipes.push(await FfmpegPipe.open([...rawGrey(job.media), ...args, pathOf(framesIn, piece)]));
   }
-  const stills = matteStills(job);
+  const stills = await matteStills(job);
   const given = job.pieces.map((): string[] => []);
   return {
-    async write(mattes) {
+    async write({ parts, hashes }) {
       for (const [k, pipe] of pipes.entries()) {
-        const codes = bytesOf(codes16(mattes[k]!));
-        given[k]!.push(hashOfFrame([codes]));
-        await pipe.write([codes]);
+        given[k]!.push(hashes[k]!);
+        await pipe.write([parts[k]!]);
       }
-      await stills.write(mattes);
+      await stills.write([parts.at(-1)!]);
     },
     async readBack(signal) {
       const { firstFrame, fps, frames } = job.media;

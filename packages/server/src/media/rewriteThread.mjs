@@ -1,0 +1,6 @@
+// Runs the TypeScript of the thread that rewrites footage whether or not this process was started through tsx.
+import { register } from 'tsx/esm/api';
+
+register();
+const { answer } = await import('./rewriteWorker.ts');
+export default answer;
