@@ -22,12 +22,16 @@ const [EDITS, TURNS, OPENED, FRAMES, FILMS, SHOT_RENDERS] = [500, 40, 30, 400, 5
 const work = mkdtempSync(join(tmpdir(), 'mellow-day-'));
 const server = await startServer();
 const faults: string[] = [];
+const fault = (what: string) => {
+  console.log(what);
+  faults.push(what);
+};
 const idle = idleThread();
 const url = () => server.url;
 const text = async (path: string) => (await fetch(url() + path)).text();
 try {
   await server.rest();
-  const user = await somebody('Slow Morning', { url, work, isOver: () => false, fault: (t) => void faults.push(t) });
+  const user = await somebody('Slow Morning', { url, work, isOver: () => false, fault });
   const { media } = await user.document();
   let begun = Date.now();
   /** So often, spread over the hour. */
@@ -48,10 +52,10 @@ try {
       times(HOUR_MS / TOLD_EVERY_MS, async (tenMinutes) => told(`hour ${hour}, ${10 * tenMinutes} minutes`)),
       times(EDITS, user.edit),
       times(TURNS, user.turn),
-      times(OPENED, () => text(user.at)),
+      times(OPENED, user.document),
       times(FRAMES, async (i) => {
         const { id, frames } = media[i % media.length]!;
-        await (await fetch(`${url()}/api/media/${id}/frames/proxy/${i % frames}`)).arrayBuffer();
+        await user.frame(id, i % frames);
       }),
       times(FILMS, async () => {
         const film = await user.bringIn();
@@ -61,10 +65,7 @@ try {
       }),
     ]);
     await times(SHOT_RENDERS, () => user.renderShot(hour));
-    for (const { id } of await user.get<{ id: string }[]>(`${user.at}/deliveries`)) {
-      const { status } = await fetch(`${url()}/api/deliveries/${id}`, { method: 'DELETE' });
-      if (status !== 200) faults.push(`a render was not deleted: ${status}`);
-    }
+    for (const { id } of await user.get<{ id: string }[]>(`${user.at}/deliveries`)) await user.discard(id);
     await server.rest();
     const metrics = await text('/api/metrics');
     const heap = Math.round(measure(metrics, 'nodejs_heap_size_used_bytes') / 1e6);

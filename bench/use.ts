@@ -36,7 +36,7 @@ export interface Film {
   shotIds: string[];
 }
 export const FILM_FRAMES = 8;
-const [FILM_WIDTH, FILM_HEIGHT] = [320, 180];
+const FILM_SIZE = '320x180';
 /** A film is sent in pieces of so many bytes. */
 const PIECE_BYTES = 300_000;
 
@@ -50,29 +50,55 @@ export interface Surroundings {
   fault: (text: string) => void;
 }
 
+/** No answer takes so long, nor does a server stay away for it; ms. */
+const LONGEST_MS = 60_000;
+
 /** Asks again and again until there is an answer. */
-async function ask<T>(url: () => string, method: string, path: string, body?: unknown): Promise<Answer<T>> {
+async function ask(
+  { url, fault }: Surroundings,
+  method: string,
+  path: string,
+  body?: unknown,
+): Promise<Answer<Buffer>> {
   for (;;) {
+    let had = 'nothing';
     try {
       const response = await fetch(url() + path, {
         method,
         headers: { connection: 'close', 'content-type': 'application/json' },
         ...(body !== undefined && { body: JSON.stringify(body) }),
-        signal: AbortSignal.timeout(60_000),
+        signal: AbortSignal.timeout(LONGEST_MS),
       });
-      const text = await response.text();
-      if (response.status !== 503) return { status: response.status, body: JSON.parse(text || 'null') as T };
-    } catch {
+      had = `${response.status} and what comes before ${response.headers.get('content-length')} bytes`;
+      const bytes = Buffer.from(await response.arrayBuffer());
+      if (response.status !== 503) return { status: response.status, body: bytes };
+    } catch (error) {
       // away: asked again
+      if ((error as Error).name === 'TimeoutError') fault(`${method} ${path} stood still, had ${had}, ${now()}`);
     }
     await pause(50);
   }
 }
+const now = (): string => new Date().toISOString();
 
+const JOINED = { on: true, mode: 'add', invert: false, strength: 1 };
 /** Somebody in the project of this name. */
-export async function somebody(name: string, { url, work, isOver, fault }: Surroundings) {
-  const get = async <T>(path: string) => (await ask<T>(url, 'GET', path)).body;
-  const post = <T>(path: string, body: unknown) => ask<T>(url, 'POST', path, body);
+export async function somebody(name: string, surroundings: Surroundings) {
+  const { url, work, isOver, fault } = surroundings;
+  const said = async <T>(method: string, path: string, sent?: unknown): Promise<Answer<T>> => {
+    const { status, body } = await ask(surroundings, method, path, sent);
+    return { status, body: JSON.parse(body.toString() || 'null') as T };
+  };
+  const get = async <T>(path: string) => (await said<T>('GET', path)).body;
+  const post = <T>(path: string, body: unknown) => said<T>('POST', path, body);
+  /** The frame of a proxy, as a file of PNG. */
+  const frame = async (mediaId: string, at: number) =>
+    (await ask(surroundings, 'GET', `/api/media/${mediaId}/frames/proxy/${at}`)).body;
+  /** Throws a render away. */
+  const discard = async (id: string): Promise<void> => {
+    const { status } = await said('DELETE', `/api/deliveries/${id}`);
+    if (status !== 200) fault(`a render was not deleted: ${status}`);
+  };
   const projects = await get<{ id: string; name: string }[]>('/api/projects');
   const projectId = projects.find((p) => p.name === name)!.id;
   const at = `/api/projects/${projectId}`;
@@ -148,9 +174,8 @@ export async function somebody(name: string, { url, work, isOver, fault }: Surro
   };
   let made = 0;
   /** Sends and brings in a film that was never there before. */
-  const bringIn = async (): Promise<Film | undefined> => {
+  const bringIn = async (size = FILM_SIZE): Promise<Film | undefined> => {
     const file = join(work, 'film.mkv');
-    const size = `${FILM_WIDTH}x${FILM_HEIGHT}`;
     const noise = `testsrc2=size=${size}:rate=24,noise=alls=40:allf=t:all_seed=${++made}`;
     execFileSync('ffmpeg', [
       ...words('-v error -y -f lavfi -i'),
@@ -188,7 +213,7 @@ export async function somebody(name: string, { url, work, isOver, fault }: Surro
   };
   /** Renders a shot of the demo. */
   const renderShot = (n: number): Promise<void> => render(shots[n % 5]!.value.id, n % 2 ? 'ffv1' : 'h264');
-  const renderFilm = ({ shotIds }: Film): Promise<void> => render(shotIds[0]!, 'ffv1');
+  const renderFilm = ({ shotIds }: Film, preset = 'ffv1'): Promise<void> => render(shotIds[0]!, preset);
 
   const corner = (x: number, y: number) => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
   /** Draws a region and asks for its track, as a track of its own. */
@@ -201,6 +226,16 @@ export async function somebody(name: string, { url, work, isOver, fault }: Surro
     await post(`${at}/track-runs`, { trackId: id, spans: [{ from: 0, to: 20 }] });
   };
 
+  /** Isolates a piece on a film by an ellipse, full-resolution pixels. */
+  const isolate = async ({ shotIds }: Film, cx: number, cy: number, width: number, height: number): Promise<void> => {
+    const [id, layerId] = [randomUUID(), randomUUID()];
+    const geometry = { form: 'ellipse', cx, cy, width, height, turnDeg: 0 };
+    const feather = { innerPx: 10, outerPx: 10, falloff: 'smooth' };
+    const layer = { ...JOINED, id: layerId, name: 'Shape', kind: 'shape', geometry, feather };
+    const own = { id, projectId, pieceId: pieces[0]!.value.id, shotId: shotIds[0]! };
+    await change('Isolate', 'sighting', id, null, { ...own, layers: [layer] });
+  };
+
   interface Asked {
     subject: string;
     state: string;
@@ -210,8 +245,7 @@ export async function somebody(name: string, { url, work, isOver, fault }: Surro
     const [id, layerId] = [randomUUID(), randomUUID()];
     const stroke = (sign: 'in' | 'out', ...points: [number, number][]) => ({ sign, widthPx: 8, points, frame: 0 });
     const strokes = [stroke('in', [140, 80], [180, 100]), stroke('out', [40, 30], [280, 30], [280, 150], [40, 150])];
-    const common = { on: true, mode: 'add', invert: false, strength: 1 };
-    const layer = { id: layerId, name: 'Scribble', ...common, kind: 'scribble', strokes, carried: [] };
+    const layer = { ...JOINED, id: layerId, name: 'Scribble', kind: 'scribble', strokes, carried: [] };
     const own = { id, projectId, pieceId: pieces[0]!.value.id, shotId: shotIds[0]! };
     if ((await change('Scribble', 'sighting', id, null, { ...own, layers: [layer] })) === undefined) return;
     const answer = await post(`${at}/carry-runs`, { sightingId: id, layerId });
@@ -221,5 +255,7 @@ export async function somebody(name: string, { url, work, isOver, fault }: Surro
     );
   };
 
-  return { at, document, get, acknowledged, films, edit, turn, bringIn, renderShot, renderFilm, track, carry };
+  const looking = { document, get, frame };
+  const rendering = { renderShot, renderFilm, discard };
+  return { at, ...looking, acknowledged, films, edit, turn, bringIn, isolate, track, carry, ...rendering };
 }
