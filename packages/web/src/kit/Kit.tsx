@@ -113,9 +113,9 @@ export default function Kit() {
       <Part title="States" text="Said by a mark and a number, never by a colour.">
         <div className="row">
           <DeltaE value={0.4} tolerance={1} trust={{ coverage: 0.98, clipped: 0.01 }} />
-          <DeltaE value={1.6} tolerance={1} trust={{ coverage: 0.9, clipped: 0 }} isShort />
-          <DeltaE value={7.2} tolerance={1} trust={{ coverage: 0.2, clipped: 0.4 }} isShort />
-          <DeltaE value={7.2} tolerance={1} trust={undefined} isShort="barest" />
+          <DeltaE value={1.6} tolerance={1} trust={{ coverage: 0.9, clipped: 0 }} room="figure" />
+          <DeltaE value={7.2} tolerance={1} trust={{ coverage: 0.2, clipped: 0.4 }} room="figure" />
+          <DeltaE value={7.2} tolerance={1} trust={undefined} room="barest" />
           <span className="pill">auto-key</span>
         </div>
       </Part>

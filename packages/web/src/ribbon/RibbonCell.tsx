@@ -92,7 +92,7 @@ export function RibbonCell({ at, shot, inHand, notes, ...seen }: Props) {
                     tolerance={tolerance}
                     trust={measured && shotTrust(measured.frames)}
                     fresh={measured?.fresh ?? false}
-                    isShort
+                    room="figure"
                   />
                   <span className="quiet" title={verdict && verdictTitle(verdict)}>
                     {' '}

@@ -7,25 +7,25 @@ interface Props {
   /** Of how much of the piece it is, and how much of it the recolour has clipped. */
   trust: Trust | undefined;
   fresh?: boolean;
-  /** Only the figure: how far it can be trusted is told by a mark, and in words on hover. */
-  isShort?: boolean | 'barest';
+  /** `figure`: how far it can be trusted is told by a mark alone, and in words on hover; `barest`: not that either. */
+  room?: 'words' | 'figure' | 'barest';
 }
 
 /** ΔE00 with its glyph, and how far it can be trusted; neutral on purpose: the numbers speak. */
-export function DeltaE({ value, tolerance, trust, fresh = true, isShort = false }: Props) {
+export function DeltaE({ value, tolerance, trust, fresh = true, room = 'words' }: Props) {
   if (value === undefined && !trust) return <span className="quiet">{fresh ? 'not measured' : 'measuring …'}</span>;
   return (
     <span className="mono">
-      {trust && isShort !== 'barest' && isDoubtful(trust) && <span title={inWords(trust)}>⚠ </span>}
+      {trust && room !== 'barest' && isDoubtful(trust) && <span title={inWords(trust)}>⚠ </span>}
       {value !== undefined && (
         <span
           title={`ΔE00 to the requirement: ${value.toFixed(2)}; ${judge(value, tolerance)} (tolerance ${tolerance})`}
         >
-          {GLYPH[judge(value, tolerance)]} {isShort === 'barest' ? value.toFixed(1) : `ΔE ${value.toFixed(2)}`}
-          {trust && !isShort && <span className="quiet"> · </span>}
+          {GLYPH[judge(value, tolerance)]} {room === 'barest' ? value.toFixed(1) : `ΔE ${value.toFixed(2)}`}
+          {trust && room === 'words' && <span className="quiet"> · </span>}
         </span>
       )}
-      {trust && !isShort && <TrustNote trust={trust} />}
+      {trust && room === 'words' && <TrustNote trust={trust} />}
       {fresh ? '' : ' …'}
     </span>
   );

@@ -9,7 +9,7 @@ import { useVerdictsQuery } from '../../data/reviews.ts';
 import { DeltaE } from '../../ui/DeltaE.tsx';
 import { STATE_TEXT } from '../../ui/stateText.ts';
 import { Crop } from './Crop.tsx';
-import { isSmallest, SIZES, type CellSize, type Shown } from './lineupLook.ts';
+import { isSmallest, roomFor, SIZES, type CellSize, type Shown } from './lineupLook.ts';
 import { membersIn, type PieceRow, type WholeRow } from './sightings.ts';
 
 interface Props {
@@ -83,7 +83,7 @@ export function Cell({ row, column, shot, inHand, solvedOf, shown, size, isInHan
           tolerance={toleranceOf(worst.row.requirement, inHand.document.project.value.tolerance)}
           trust={measured && shotTrust(measured.frames)}
           fresh={measured?.fresh ?? false}
-          isShort={isSmallest(size) && 'barest'}
+          room={roomFor(size)}
         />
       </span>
       {!isSmallest(size) && (

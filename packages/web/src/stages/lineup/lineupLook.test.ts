@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { CELL_SIZES, columnWidth, HEAD_HEIGHT, HEAD_WIDTH, rowHeight, sizeThatFits } from './lineupLook.ts';
+import { CELL_SIZES, columnWidth, HEAD_HEIGHT, HEAD_WIDTH, roomFor, rowHeight, sizeThatFits } from './lineupLook.ts';
 
 it('shows 20 shots of 8 pieces at once on a usual screen, beside the sighting in hand', () => {
   // 1280 × 800 without head, ribbon and bar, and without the 270 px beside the table
@@ -12,6 +12,9 @@ it('folds what is empty to less than it would be, and never to more', () => {
     expect(columnWidth(size, true)).toBeLessThanOrEqual(columnWidth(size, false));
     expect(rowHeight(size, true)).toBeLessThan(rowHeight(size, false));
   }
+});
+it('says in words how far a figure can be trusted where they fit, and the figure itself always', () => {
+  expect(CELL_SIZES.map(roomFor)).toEqual(['barest', 'figure', 'figure', 'words', 'words']);
 });
 it.each([
   [1280, 5, 'middle'],

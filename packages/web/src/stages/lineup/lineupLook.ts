@@ -27,6 +27,11 @@ export const CELL_SIZES = Object.keys(SIZES) as CellSize[];
 const UNDER_CROP = 78;
 const UNDER_SMALLEST = 46;
 export const isSmallest = (size: CellSize): boolean => size === 'all';
+/** What there is room for under a picture: how far a figure can be trusted, in words; the figure; or hardly that. */
+export const roomFor = (size: CellSize): 'words' | 'figure' | 'barest' => {
+  if (isSmallest(size)) return 'barest';
+  return SIZES[size].width < SIZES.large.width ? 'figure' : 'words';
+};
 /** A row or column in which nothing is isolated is folded to this, pixels. */
 const FOLDED = { width: 64, height: 56 };
 export const rowHeight = (size: CellSize, isEmpty: boolean): number => {

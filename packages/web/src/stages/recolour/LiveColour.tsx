@@ -27,7 +27,7 @@ export function LiveColour({ inHand }: { inHand: InHand }) {
               value={deltaEOf([after], requirement, shot)}
               tolerance={toleranceOf(requirement, document.project.value.tolerance)}
               trust={{ coverage: live.coverage, clipped: live.resultClippedShare }}
-              isShort
+              room="figure"
             />
           </div>
           <div className="quiet">

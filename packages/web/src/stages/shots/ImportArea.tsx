@@ -45,7 +45,7 @@ function Sending(sending: OnItsWay) {
   const { share, isPaused, pause, goOn, stop } = sending;
   const isSending = share < 1;
   return (
-    <div className="card">
+    <div className="card" role="group" aria-label="On its way">
       {sendingText(sending)}
       <span className="row">
         <Progress className="grow" percent={Math.floor(share * 100)} status={isSending ? 'normal' : 'active'} />
