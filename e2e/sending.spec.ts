@@ -62,12 +62,38 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
     await expect(page.getByText(/Sent, and not brought in/)).toHaveCount(0);
   });
   await test.step('what is stopped leaves nothing behind', async () => {
+    // the pictures of the film that came in before may still be made, which shows a bar and can be cancelled as well
+    const onItsWay = page.getByRole('group', { name: 'On its way' });
+    const cancel = async () => {
+      await onItsWay.getByRole('button', { name: 'Cancel' }).click();
+      await expect(page.getByText('The upload was stopped; nothing was imported.')).toBeVisible();
+    };
+    const listed = async () => (await fetch(`${server.url}/api/uploads`)).text();
     await slowly(statSync(film).size / 30);
     await choose();
-    await expect.poll(share).toBeGreaterThan(9);
-    await page.getByRole('button', { name: 'Cancel' }).click();
-    await expect(page.getByText('The upload was stopped; nothing was imported.')).toBeVisible();
-    await expect.poll(async () => (await fetch(`${server.url}/api/uploads`)).text()).toBe('[]');
+    const sent = async () => Number(await onItsWay.getByRole('progressbar').getAttribute('aria-valuenow'));
+    await expect.poll(sent).toBeGreaterThan(9);
+    await cancel();
+    await expect.poll(listed).toBe('[]');
+
+    // nor does what is stopped before the server has said where it may be sent to
+    let make = (): void => undefined;
+    const isAsked = new Promise<void>((resolve) => (make = resolve));
+    let answer = (): void => undefined;
+    const isLate = new Promise<void>((resolve) => (answer = resolve));
+    await page.route('**/api/uploads', async (route) => {
+      if (route.request().method() !== 'POST') return route.continue();
+      const response = await route.fetch();
+      make();
+      await isLate;
+      await route.fulfill({ response });
+    });
+    await choose();
+    await isAsked;
+    expect(await listed()).not.toBe('[]');
+    await cancel();
+    answer();
+    await expect.poll(listed).toBe('[]');
   });
 });
 

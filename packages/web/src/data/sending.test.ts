@@ -46,7 +46,7 @@ function hands(uploads: Upload[] = []) {
         done,
         pause: () => void did.push('pause'),
         goOn: () => void did.push('go on'),
-        address: () => `/api/uploads/half-of-${file.name}`,
+        drop: () => void did.push('drop'),
       };
     },
   };
@@ -107,20 +107,37 @@ it('is paused as a whole, and goes on where it was', async () => {
   expect(began.map((hand) => hand.did)).toEqual([['pause'], ['pause', 'go on'], ['pause', 'go on'], []]);
 });
 
-it('stopped, it takes away what it has sent, and begins nothing more', async () => {
-  const files = ['a', 'b', 'c', 'd', 'e'].map((name) => fileOf(name, 10));
-  const { began, dropped, tools } = hands();
+it('stopped, it takes away what it has sent, also earlier, and begins nothing more', async () => {
+  const files = ['a', 'b', 'c', 'd', 'e', 'f'].map((name) => fileOf(name, 10));
+  const { began, dropped, tools } = hands([uploadOf(1, 'b', 10, 4), uploadOf(2, 'f', 10, 4)]);
   const { done, stop } = sendFiles(files, () => undefined, tools);
   await turn();
   began[0]!.arrives('/api/uploads/a');
   await turn();
   stop();
   expect((await done).said).toContain('stopped');
-  expect(dropped.toSorted()).toEqual([
-    '/api/uploads/a',
-    ...['b', 'c', 'd'].map((name) => `/api/uploads/half-of-${name}`),
+  // what is on its way is taken away by itself, once its address is known
+  expect(began.map(({ file, did }) => [file.name, ...did])).toEqual([
+    ['a'],
+    ['b', 'drop'],
+    ['c', 'drop'],
+    ['d', 'drop'],
   ]);
+  expect(dropped.toSorted()).toEqual([`/api/uploads/${idOf(2)}`, '/api/uploads/a'].toSorted());
+  began[1]!.arrives('/api/uploads/b');
+  await turn();
   expect(began).toHaveLength(4);
+});
+it('stopped before it is known what is half there, it begins nothing and takes that away', async () => {
+  const { began, dropped, tools } = hands();
+  let tell = (_: Upload[]): void => undefined;
+  const listUploads = () => new Promise<Upload[]>((resolve) => (tell = resolve));
+  const { done, stop } = sendFiles([fileOf('a', 10), fileOf('b', 10)], () => undefined, { ...tools, listUploads });
+  stop();
+  tell([uploadOf(1, 'b', 10, 4)]);
+  expect((await done).said).toContain('stopped');
+  await turn();
+  expect([began, dropped]).toEqual([[], [`/api/uploads/${idOf(1)}`]]);
 });
 
 it('says why a file cannot be sent, and holds the others', async () => {

@@ -96,25 +96,28 @@ function openGate() {
 export function sendFiles(files: readonly File[], tell: (now: HowFar) => void, tools = TOOLS): Sending {
   const sum = sumOf(files, tell);
   const gate = openGate();
-  const onTheWay = new Set<TusFile>();
+  const onTheWay = new Map<File, TusFile>();
+  /** Where what is there of a file lies: all of it, or what was sent earlier. */
   const addresses = new Map<File, string>();
   const limit = pLimit(AT_ONCE);
+  let [isOver, isStopped] = [false, false];
   const sendOne = async (file: File, begun: Upload | undefined): Promise<void> => {
     await gate.passed();
-    const from = begun && addressOf('uploadOffset', { uploadId: begun.id });
-    if (from && begun.here === begun.bytes) {
-      addresses.set(file, from);
-      return sum.onBytes(file, file.size);
-    }
-    const one = tools.sendFile(file, from, {
+    if (isOver) return;
+    if (begun && begun.here === begun.bytes) return sum.onBytes(file, file.size);
+    const one = tools.sendFile(file, addresses.get(file), {
       onBytes: (bytes) => sum.onBytes(file, bytes),
       onWaiting: () => sum.onWaiting(file),
     });
-    onTheWay.add(one);
+    onTheWay.set(file, one);
     addresses.set(file, await one.done);
-    onTheWay.delete(one);
+    onTheWay.delete(file);
   };
   const hold = () => onTheWay.forEach((one) => one.pause());
+  const dropEach = () => {
+    onTheWay.forEach((one) => one.drop());
+    for (const [file, address] of addresses) if (!onTheWay.has(file)) void tools.dropFile(address);
+  };
   let stop = (_: Error): void => undefined;
   const stopped = new Promise<never>((_, reject) => (stop = reject));
   const all = async (): ReturnType<() => Sending['done']> => {
@@ -125,12 +128,15 @@ export function sendFiles(files: readonly File[], tell: (now: HowFar) => void, t
     };
     try {
       const begun = begunOf(files, await tools.listUploads());
+      for (const [file, { id }] of begun) addresses.set(file, addressOf('uploadOffset', { uploadId: id }));
       const sent = files.map((file) => limit(() => sendOne(file, begun.get(file))));
       await Promise.race([stopped, Promise.all([hashAll(), ...sent])]);
       return { files: files.map((file) => ({ id: idOf(addresses.get(file)!), sha256: hashed.get(file)! })) };
     } catch (error) {
+      isOver = true;
       limit.clearQueue();
-      hold();
+      if (isStopped) dropEach();
+      else hold();
       return { said: error instanceof Error ? error.message : String(error) };
     } finally {
       hashes.end();
@@ -147,9 +153,8 @@ export function sendFiles(files: readonly File[], tell: (now: HowFar) => void, t
       onTheWay.forEach((one) => one.goOn());
     },
     stop() {
+      isOver = isStopped = true;
       stop(new Error(STOPPED));
-      for (const address of [...addresses.values(), ...[...onTheWay].map((one) => one.address())])
-        if (address) void tools.dropFile(address);
     },
   };
 }

@@ -21,14 +21,30 @@ export interface TusFile {
   done: Promise<string>;
   pause: () => void;
   goOn: () => void;
-  /** Undefined before the server has answered for the first time. */
-  address: () => string | undefined;
+  /** Ends it, and takes away what is there of it: what the server is just asked to make, once it is made. */
+  drop: () => void;
 }
 
 /** Begins, or goes on, to send a file. `from`: the address of what was begun earlier. */
 export function sendFile(file: File, from: string | undefined, { onBytes, onWaiting }: Listener): TusFile {
   let [resolve, reject] = [(_: string): void => undefined, (_: Error): void => undefined];
   const done = new Promise<string>((...both) => ([resolve, reject] = both));
+  let [isHeld, isDropped, isGoing] = [false, false, false];
+  const halt = () => {
+    void upload.abort();
+    isGoing = false;
+    if (isDropped) void dropFile(upload.url!);
+  };
+  // what is broken off while the server makes a place for it would stay there, and nobody would know its address
+  const haltOnceKnown = () => {
+    if (isHeld && upload.url !== null) halt();
+  };
+  const go = () => {
+    isHeld = false;
+    if (isGoing) return;
+    isGoing = true;
+    upload.start();
+  };
   const upload = new TusUpload(file, {
     endpoint: addressOf('createUpload'),
     uploadUrl: from ?? null,
@@ -39,20 +55,27 @@ export function sendFile(file: File, from: string | undefined, { onBytes, onWait
     storeFingerprintForResuming: false,
     retryDelays: RETRY_MS,
     onShouldRetry: (error) => {
-      if (!isWorthAnotherTry(error.originalResponse?.getStatus() ?? 0)) return false;
+      if (isDropped || !isWorthAnotherTry(error.originalResponse?.getStatus() ?? 0)) return false;
       onWaiting();
       return true;
     },
+    onUploadUrlAvailable: haltOnceKnown,
     onProgress: onBytes,
     onSuccess: () => resolve(upload.url!),
     onError: (error) => reject(new Error(saidOf(error))),
   });
-  upload.start();
+  go();
   return {
     done,
-    pause: () => void upload.abort(),
-    goOn: () => upload.start(),
-    address: () => upload.url ?? undefined,
+    pause() {
+      isHeld = true;
+      haltOnceKnown();
+    },
+    goOn: go,
+    drop() {
+      isHeld = isDropped = true;
+      haltOnceKnown();
+    },
   };
 }
 
