@@ -114,10 +114,21 @@ function solved(own: v128, other: v128, ofOther: v128, ofBoth: v128, det: v128, 
   const x = f64x2.div(f64x2.sub(f64x2.mul(own, ofOther), f64x2.mul(other, ofBoth)), det);
   return f64x2.min(f64x2.max(x, f64x2.splat(0)), most);
 }
-/** edgeColours.ts, relax: `most` are four doubles, the last of no account. */
+/** Does a sweep change what one of the four beside this place shows? */
+function hasMixedBeside(k: i32, mixed: i32, next: usize): bool {
+  for (let m = 8 * k; m < 8 * k + 4; m++) {
+    const p = load<i32>(next + ((<usize>m) << 2));
+    if (p >= 0 && p < mixed) return true;
+  }
+  return false;
+}
+/**
+ * edgeParts.ts, relax: `most` are four doubles, the last of no account. What stands alone among pixels that are not
+ * mixed is found by the first sweep: another would find the same.
+ */
 export function relax(
   mixed: i32,
-  backwards: bool,
+  sweep: i32,
   alpha: usize,
   next: usize,
   seen: usize,
@@ -128,7 +139,8 @@ export function relax(
   const mostLow = v128.load(most);
   const mostHigh = v128.load(most, 16);
   for (let n = 0; n < mixed; n++) {
-    const k = backwards ? mixed - 1 - n : n;
+    const k = sweep & 1 ? mixed - 1 - n : n;
+    if (sweep > 0 && !hasMixedBeside(k, mixed, next)) continue;
     if (!isKnown(piece, k) || !isKnown(ground, k)) continue;
     const a = <f64>load<f32>(alpha + ((<usize>k) << 2));
     let fLow = f64x2.splat(0);

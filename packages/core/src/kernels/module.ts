@@ -65,7 +65,7 @@ interface Compiled {
   ) => number;
   readonly relax: (
     mixed: number,
-    backwards: number,
+    sweep: number,
     alpha: number,
     next: number,
     seen: number,

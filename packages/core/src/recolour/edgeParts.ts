@@ -195,7 +195,7 @@ function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, most: 
   const reached = flood(true);
   const bounds = own.doubles([...most, 0]);
   for (let sweep = 0; sweep < SWEEPS; sweep++)
-    own.relax(mixed, sweep % 2, at.alpha, at.next, at.seen, at.piece, at.ground, bounds);
+    own.relax(mixed, sweep, at.alpha, at.next, at.seen, at.piece, at.ground, bounds);
   const [ofPiece, ofGround] = [at.ofPiece, at.ofGround].map((from) => new Uint16Array(memory.buffer, from, mixed));
   const piece = new Float32Array(3 * mixed);
   const known = new Uint8Array(mixed);

@@ -24,6 +24,9 @@ export interface MixedBand {
   alpha: Float32Array;
   /** Eight places round each mixed pixel, left, right, above and below first; −1 beyond the picture. */
   next: Int32Array;
+  /** Which connected component each mixed place is of, counted by their first places: no flood leaves one. */
+  component: Uint32Array;
+  components: number;
 }
 
 /** A number for each pixel, all 0, kept from frame to frame: who uses it sets back what they have set. */
@@ -65,7 +68,35 @@ export function mixedBandOf(matte: Float32Array, width: number, height: number):
     alpha[p] = matte[pixels[p]!]!;
     placed[pixels[p]!] = 0;
   }
-  return { mixed, index: pixels.slice(0, places), next, alpha };
+  return { mixed, index: pixels.slice(0, places), next, alpha, ...componentsOf(next, mixed) };
+}
+
+/** Of the neighbours in `next`, those that come before a pixel: left, above, and aside above. */
+const BEFORE = [0, 2, 4, 5];
+/** The connected components of the mixed places (union-find; the root of each is its first place). */
+function componentsOf(next: Int32Array, mixed: number): Pick<MixedBand, 'component' | 'components'> {
+  const root = new Uint32Array(mixed);
+  for (let k = 0; k < mixed; k++) {
+    root[k] = k;
+    for (let n = 0; n < 4; n++) {
+      const p = next[8 * k + BEFORE[n]!]!;
+      if (p < 0 || p >= mixed) continue;
+      const one = rootOf(root, p);
+      const other = rootOf(root, k);
+      if (one < other) root[other] = one;
+      else root[one] = other;
+    }
+  }
+  const component = root;
+  let components = 0;
+  // a root comes before what it is the root of: by then its number stands in its place
+  for (let k = 0; k < mixed; k++) component[k] = root[k] === k ? components++ : component[root[k]!]!;
+  return { component, components };
+}
+function rootOf(root: Uint32Array, place: number): number {
+  let at = place;
+  while (root[at] !== at) at = root[at] = root[root[at]!]!;
+  return at;
 }
 
 /** How much of one of the two that are mixed the places show. */
@@ -84,12 +115,21 @@ export function standingOf({ alpha }: MixedBand, ofPiece: boolean): Standing {
   }
   return { share, alone };
 }
-/** The mixed places where a part does not stand alone, by how much of it they show, falling. */
-export function waitingOf({ alpha, mixed }: MixedBand, ofPiece: boolean): Uint32Array {
+/**
+ * The mixed places where a part does not stand alone, component by component, in each by how much of it they show,
+ * falling: a flood goes by this order, and reads in one component only what is near.
+ */
+export function waitingOf({ alpha, mixed, component, components }: MixedBand, ofPiece: boolean): Uint32Array {
   const all = sorted(alpha, mixed, ofPiece);
   let first = 0;
   while (first < mixed && Math.fround(ofPiece ? alpha[all[first]!]! : 1 - alpha[all[first]!]!) >= SOLID) first++;
-  return all.subarray(first);
+  /** Where the next of each component goes. */
+  const to = new Uint32Array(components + 1);
+  for (let n = first; n < mixed; n++) to[component[all[n]!]! + 1]!++;
+  for (let c = 0; c < components; c++) to[c + 1]! += to[c]!;
+  const waiting = new Uint32Array(mixed - first);
+  for (let n = first; n < mixed; n++) waiting[to[component[all[n]!]!]!++] = all[n]!;
+  return waiting;
 }
 
 /** One of the two that are mixed: where it stands alone, and the way it floods from there. */
