@@ -10,6 +10,10 @@ import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 
 const root = join(import.meta.dirname, '..');
+/** A plain script, which has no types. */
+const { buildServer } = (await import(String(new URL('../scripts/build.mjs', import.meta.url)))) as {
+  buildServer: () => Promise<string>;
+};
 const pg = createRequire(join(root, 'packages/server/package.json'))('pg') as typeof import('pg');
 
 /** A demo that was loaded and came to rest: nobody is connected to its database. */
@@ -65,12 +69,10 @@ export async function startServer(
   const reached = new URL(database);
   if (databasePort !== undefined) reached.port = String(databasePort);
   const env = { ...process.env, DATABASE_URL: reached.href, MELLOW_MEDIA: media, PORT: '0', ...own };
-  const node = (script: string, ...args: string[]) =>
-    spawn(process.execPath, ['--import', 'tsx', script, ...args], {
-      cwd: root,
-      env,
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
+  const main = await buildServer();
+  const spawned = (...args: string[]) =>
+    spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
+  const node = (script: string, ...args: string[]) => spawned('--import', 'tsx', script, ...args);
   const run = async (...script: [string, ...string[]]) => {
     const [code] = (await once(node(...script), 'close')) as [number];
     if (code !== 0) throw new Error(`${script.join(' ')} ended with ${code}`);
@@ -91,7 +93,7 @@ export async function startServer(
     database: name,
     media,
     async start() {
-      const child = (process_ = node('packages/server/src/main.ts'));
+      const child = (process_ = spawned(main));
       server.url = await new Promise<string>((resolve, reject) => {
         child.stdout.on('data', (text: Buffer) => {
           const address = /READY (\S+)/.exec(text.toString())?.[1];

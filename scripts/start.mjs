@@ -1,7 +1,7 @@
 // `npm start`: set-up, database, demo, build, server. Ctrl-C stops all that this started, and nothing else.
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildWeb } from './build.mjs';
+import { buildServer, buildWeb } from './build.mjs';
 import { startCluster } from './cluster.mjs';
 import { child, pause } from './plain.mjs';
 import { root, setUp } from './setup.mjs';
@@ -28,9 +28,9 @@ if (!env.DATABASE_URL) {
 env.MELLOW_MEDIA ??= join(home, 'media');
 env.MELLOW_LOGS ??= join(home, 'logs');
 buildWeb();
-const tsx = ['--import', 'tsx'];
+const main = await buildServer();
 if (env.MELLOW_DEMO !== 'no') {
-  const seed = child(process.execPath, [...tsx, 'demo/seed.ts'], { cwd: root, env, stdio: 'inherit' });
+  const seed = child(process.execPath, ['--import', 'tsx', 'demo/seed.ts'], { cwd: root, env, stdio: 'inherit' });
   running.push(seed);
   if ((await seed.closed) !== 0 && !stopping) {
     process.stderr.write('The demo could not be loaded.\n');
@@ -46,7 +46,7 @@ let server;
 let wasReady = false;
 running.push({ stop: () => server?.stop() });
 while (!stopping) {
-  server = child(process.execPath, [...tsx, 'packages/server/src/main.ts'], { cwd: root, env, detached: true });
+  server = child(process.execPath, [main], { cwd: root, env, detached: true });
   server.process.stdout.on('data', (text) => {
     const address = /READY (\S+)/.exec(String(text))?.[1];
     if (!address) return void process.stdout.write(text);

@@ -2,5 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-const { answer } = await import('./largeBodyWorker.ts');
+const { default: answer } = await import('./largeBodyWorker.ts');
 export default answer;

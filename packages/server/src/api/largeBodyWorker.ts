@@ -7,4 +7,4 @@ export interface Asked {
   name: RouteName;
   bytes: Uint8Array;
 }
-export const answer = answering(({ name, bytes }: Asked) => JSON.stringify(bodyOf(name, bytes)));
+export default answering(({ name, bytes }: Asked) => JSON.stringify(bodyOf(name, bytes)));

@@ -2,5 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-const { answer } = await import('./carryWorker.ts');
+const { default: answer } = await import('./carryWorker.ts');
 export default answer;

@@ -48,7 +48,7 @@ async function goOn({ path, madeOf }: GoOn): Promise<number | undefined> {
 }
 
 /** What is found of the frame that is sent; the frame that is gone on from; nothing for the rest. */
-export async function answer(request: SetOut | Step | Keep | GoOn): Promise<Found | number | undefined> {
+export default async function answer(request: SetOut | Step | Keep | GoOn): Promise<Found | number | undefined> {
   switch (request.kind) {
     case 'set out':
       return void setOut(request);

@@ -2,5 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-const { answer } = await import('./rewriteWorker.ts');
+const { default: answer } = await import('./rewriteWorker.ts');
 export default answer;

@@ -6,6 +6,6 @@ import { tiffAsExr } from './tiffAsExr.ts';
 
 export type Asked =
   { as: 'mattes apart'; file: IncomingFile; folder: string } | { as: 'OpenEXR'; tiff: IncomingFile; to: string };
-export const answer = answering((asked: Asked): Promise<unknown> =>
+export default answering((asked: Asked): Promise<unknown> =>
   asked.as === 'mattes apart' ? mattesApart(asked.file, asked.folder) : tiffAsExr(asked.tiff, asked.to),
 );

@@ -2,7 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-const { giveWay } = await import('../giveWay.ts');
-giveWay();
-const { answer } = await import('./renderWorker.ts');
+const { default: answer } = await import('./renderThread.ts');
 export default answer;
