@@ -6,6 +6,7 @@ import { chromium, type Page } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
 import { CHROMIUM } from '../e2e/browser.ts';
 import { startServer } from '../e2e/server.ts';
+import { benchSplineDrag, splined } from './splineDrag.ts';
 
 interface Played {
   /** Pictures really shown a second, the first time round and once every frame is computed. */
@@ -25,6 +26,8 @@ export interface BrowserResult {
   medianMs: number;
   p90Ms: number;
   moves: number;
+  /** Dragging a spline's point with a wide feather. */
+  spline: { medianMs: number; p90Ms: number };
   plain: Played;
   everything: Played;
 }
@@ -114,6 +117,7 @@ async function ownTimes(page: Page, rest: () => Promise<void>): Promise<OwnTime>
   await page.getByRole('link', { name: 'Recolour' }).click();
   return { control, scrub, shape };
 }
+const middle = (rising: number[]) => rising[Math.floor(rising.length / 2)]!;
 const hueLabel = (page: Page) => page.locator('.drag-number').filter({ hasText: 'Hue' }).first();
 
 export async function benchBrowser(): Promise<BrowserResult> {
@@ -128,7 +132,7 @@ export async function benchBrowser(): Promise<BrowserResult> {
       id: string;
       shotId: string;
       pieceId: string;
-      layers: Record<string, unknown>[];
+      layers: ({ kind: string } & Record<string, unknown>)[];
     }
     interface Document {
       proxies: Record<string, { state: string }>;
@@ -175,12 +179,31 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const ownMs = await ownTimes(page, () => until(atRest));
     const plain = await played(page);
 
-    // the scarf of the platform: its shape on a track with keyframes of its own, steadied, spill, a hue that glides
+    // the scarf of the platform
     const { pieces, shots, sightings } = await document();
     const idOf = (all: { value: { id: string; name: string } }[], name: string) =>
       all.find(({ value }) => value.name === name)!.value.id;
     const [scarf, platform] = [idOf(pieces, 'Scarf'), idOf(shots, '1 Platform')];
-    const sighting = sightings.find(({ value }) => value.pieceId === scarf && value.shotId === platform)!;
+    const scarfOf = ({ sightings }: Pick<Document, 'sightings'>) =>
+      sightings.find(({ value }) => value.pieceId === scarf && value.shotId === platform)!;
+    const change = async (label: string, edits: object[]) => {
+      const response = await fetch(`${server.url}${path}/changes`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ id: randomUUID(), label, edits }),
+      });
+      if (!response.ok) throw new Error(await response.text());
+      await until(atRest);
+    };
+    const sighting = scarfOf({ sightings });
+    const edited = async (value: object) => {
+      const { revision } = scarfOf(await document());
+      return { kind: 'sighting', id: sighting.value.id, revision, value };
+    };
+    await change('A wide feather', [await edited({ ...sighting.value, layers: splined(sighting.value.layers) })]);
+    const dragged = await benchSplineDrag(page, server);
+    await until(atRest);
+    // its shape on a track with keyframes of its own, steadied, spill, a strength that changes
     const track = randomUUID();
     const corners = (dx: number) => [
       [640 + dx, 110],
@@ -229,20 +252,15 @@ export async function benchBrowser(): Promise<BrowserResult> {
           runs: [],
         },
       },
-      { kind: 'sighting', id: sighting.value.id, revision: sighting.revision, value },
+      await edited(value),
     ];
-    const response = await fetch(`${server.url}${path}/changes`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ id: randomUUID(), label: 'Everything that changes over time', edits }),
-    });
-    if (!response.ok) throw new Error(await response.text());
-    await until(atRest);
+    await change('Everything that changes over time', edits);
     const everything = await played(page);
     return {
-      medianMs: times[Math.floor(times.length / 2)]!,
+      medianMs: middle(times),
       p90Ms: times[Math.floor(times.length * 0.9)]!,
       moves: times.length,
+      spline: { medianMs: middle(dragged), p90Ms: dragged[Math.floor(dragged.length * 0.9)]! },
       ownMs,
       plain,
       everything,

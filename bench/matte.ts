@@ -1,23 +1,8 @@
 // Keys, shapes and the clean-up of a 1280×720 matte on one core; small radii against large ones, which must cost the
 // same.
-import { execFileSync } from 'node:child_process';
-import { join } from 'node:path';
-import {
-  cleanUpInPlace,
-  frameMatte,
-  keyFromPicks,
-  makeTables,
-  NO_CLEAN_UP,
-  ownMatte,
-  pictureFromRgba,
-  sourceFrame,
-  type CleanUp,
-  type Layer,
-  type Oklab,
-} from '../packages/core/src/index.ts';
-import { words } from '../packages/server/src/media/words.ts';
+import * as core from '../packages/core/src/index.ts';
+import { matteWork } from './matteWork.ts';
 
-const [W, H] = [1280, 720];
 const REPEATS = 15;
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
@@ -30,37 +15,7 @@ export interface MatteRow {
 }
 
 export function benchMattes(): MatteRow[] {
-  const raw = execFileSync(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-i',
-      join(import.meta.dirname, '../demo/media/shot-1-platform.mp4'),
-      ...words('-frames:v 1 -pix_fmt rgba -f rawvideo -'),
-    ],
-    { maxBuffer: 1e8 },
-  );
-  const frame = sourceFrame(pictureFromRgba(raw, W, H), 'rec709', 1, makeTables());
-  const lab = frame.oklab();
-  frame.matteSource.encoded('balanced');
-  // one pick on the suitcase's front, as a hand would make it
-  const samples: Oklab[] = [430, 455, 480, 505, 520].flatMap((y) =>
-    [440, 460, 480, 500, 520].map((x) => ({ L: lab.L[y * W + x]!, a: lab.a[y * W + x]!, b: lab.b[y * W + x]! })),
-  );
-  const layer = { id: 'layer', name: 'Layer', on: true, mode: 'add' as const, invert: false, strength: 1 };
-  const picks = [{ sign: 'add' as const, samples }];
-  const key = (kind: 'range' | 'rgb' | 'luma' | 'sample'): Layer =>
-    ({ ...layer, kind, picks: [], key: keyFromPicks(kind, null, picks, 'rec709') }) as Layer;
-  const shape = (outerPx: number): Layer => ({
-    ...layer,
-    kind: 'shape',
-    geometry: { form: 'ellipse', cx: 415, cy: 480, width: 400, height: 480, turnDeg: 10 },
-    feather: { innerPx: 1, outerPx, falloff: 'smooth' },
-  });
-  const matte = frameMatte(frame, [key('range'), { ...shape(1), mode: 'within' }]);
-  const clean = (change: Partial<CleanUp>) => () =>
-    cleanUpInPlace(matte.slice(), W, H, { ...NO_CLEAN_UP, ...change }, 1, () => lab.L);
+  const { key, shape, clean } = matteWork(core);
   const time = (work: () => unknown) => {
     const start = performance.now();
     work();
@@ -88,18 +43,9 @@ export function benchMattes(): MatteRow[] {
   for (const kind of ['range', 'rgb', 'luma', 'sample'] as const)
     rows.push({
       work: `${kind} key`,
-      ms: pair(
-        () => ownMatte(frame, key(kind)),
-        () => undefined,
-      )[0],
+      ms: pair(key(kind), () => undefined)[0],
     });
-  compare(
-    'shape, feather',
-    '2 px',
-    '25 px',
-    () => ownMatte(frame, shape(2)),
-    () => ownMatte(frame, shape(25)),
-  );
+  compare('shape, feather', '2 px', '25 px', shape(2), shape(25));
   compare('soften', 'σ 2', 'σ 20', clean({ softenPx: 2 }), clean({ softenPx: 20 }));
   compare('edge', '+1 px', '+10 px', clean({ edgePx: 1 }), clean({ edgePx: 10 }));
   compare('edge', '+5 px', '+50 px', clean({ edgePx: 5 }), clean({ edgePx: 50 }));

@@ -1,5 +1,5 @@
-// How long renders of 3840 × 2160 hold the server's event loop: `npm run uhd`. Some frames in each way of writing that
-// converts or hashes them otherwise.
+// How long renders of 3840 × 2160, or of the size that is said, hold the server's event loop:
+// `npm run uhd -- [7680x4320]`. Some frames in each way of writing that converts or hashes them otherwise.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,6 +7,8 @@ import { startServer } from '../e2e/server.ts';
 import { heldMs, idleThread, longestMs } from './measures.ts';
 import { somebody } from './use.ts';
 
+const [SIZE = '3840x2160'] = process.argv.slice(2);
+const [W, H] = SIZE.split('x').map(Number) as [number, number];
 const PRESETS = ['ffv1', 'dpx10', 'tiffFloat', 'exrHalfAlpha', 'mattePng16', 'matteExr'];
 const work = mkdtempSync(join(tmpdir(), 'mellow-uhd-'));
 const server = await startServer();
@@ -17,8 +19,8 @@ try {
   await server.rest();
   const around = { url: () => server.url, work, isOver: () => false, fault: (what: string) => void faults.push(what) };
   const user = await somebody('Slow Morning', around);
-  const film = (await user.bringIn('3840x2160'))!;
-  await user.isolate(film, 1900, 1000, 1500, 900);
+  const film = (await user.bringIn(SIZE))!;
+  await user.isolate(film, 0.5 * W, 0.46 * H, 0.4 * W, 0.42 * H);
   await server.rest();
   for (const preset of PRESETS) {
     await metrics();
