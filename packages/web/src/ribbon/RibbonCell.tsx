@@ -65,6 +65,8 @@ export function RibbonCell({ at, shot, inHand, notes, ...seen }: Props) {
   };
   const open = () => void navigate(`/projects/${shot.projectId}/isolate`);
   const says = isSighted ? 'Double click: isolate' : `${piece?.name ?? 'The piece'} is not isolated in ${shot.name}`;
+  /** A mark, and words where there is room for them. */
+  const standing = isSighted && (verdict ? verdictText(verdict) : STATE_TEXT[sighting!.state]);
   return (
     <Dropdown trigger={['contextMenu']} menu={useShotMenu(inHand, shot, at)}>
       <button
@@ -84,25 +86,27 @@ export function RibbonCell({ at, shot, inHand, notes, ...seen }: Props) {
               <strong className="shorten grow">{shot.name}</strong>
               <AtShot shotId={shot.id} />
             </span>
-            <span className="shorten">
+            <span className="ribbon-says">
               {isSighted ? (
-                <>
-                  <DeltaE
-                    value={deltaE}
-                    tolerance={tolerance}
-                    trust={measured && shotTrust(measured.frames)}
-                    fresh={measured?.fresh ?? false}
-                    room="figure"
-                  />
-                  <span className="quiet" title={verdict && verdictTitle(verdict)}>
-                    {' '}
-                    {verdict ? verdictText(verdict) : STATE_TEXT[sighting!.state]}
-                  </span>
-                </>
+                <DeltaE
+                  value={deltaE}
+                  tolerance={tolerance}
+                  trust={measured && shotTrust(measured.frames)}
+                  fresh={measured?.fresh ?? false}
+                  room="figure"
+                />
               ) : (
                 <span className="quiet">not isolated</span>
               )}
-              {notes.length > 0 && <span title={notesTitle(notes)}> · {notesText(notes)}</span>}
+              {notes.length > 0 && <span title={notesTitle(notes)}>{notesText(notes)}</span>}
+              {standing && (
+                <>
+                  <span className="quiet" title={verdict ? verdictTitle(verdict) : standing}>
+                    {standing.slice(0, 1)}
+                  </span>
+                  <span className="quiet">{standing.slice(2)}</span>
+                </>
+              )}
             </span>
           </span>
         </span>
