@@ -1,4 +1,5 @@
-// Builds the web app and the server when a source file is newer than the last build.
+// Builds the web app and the server when a source file is newer than the last build: `npm run build`, and by whoever
+// starts them.
 import {
   cpSync,
   existsSync,
@@ -46,7 +47,7 @@ const ENTRIES = {
 };
 
 /**
- * The server in a few files, which a process and each of its threads load in a third of the time. What has not changed
+ * The server in a few files, which a process and each of its threads load in half the time. What has not changed
  * is left alone, and chunks of earlier builds stay: a server that runs may load them yet. Gives the file to run.
  */
 export async function buildServer() {
@@ -82,4 +83,9 @@ export async function buildServer() {
   }
   utimesSync(main, new Date(), new Date());
   return main;
+}
+
+if (process.argv[1] === import.meta.filename) {
+  buildWeb();
+  await buildServer();
 }
