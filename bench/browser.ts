@@ -5,6 +5,7 @@
 import { chromium, type Page } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
 import { CHROMIUM } from '../e2e/browser.ts';
+import { changeProject } from '../e2e/changing.ts';
 import { startServer } from '../e2e/server.ts';
 import { benchSplineDrag, splined } from './splineDrag.ts';
 
@@ -187,12 +188,7 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const scarfOf = ({ sightings }: Pick<Document, 'sightings'>) =>
       sightings.find(({ value }) => value.pieceId === scarf && value.shotId === platform)!;
     const change = async (label: string, edits: object[]) => {
-      const response = await fetch(`${server.url}${path}/changes`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ id: randomUUID(), label, edits }),
-      });
-      if (!response.ok) throw new Error(await response.text());
+      await changeProject(server, project!.id, label, edits);
       await until(atRest);
     };
     const sighting = scarfOf({ sightings });

@@ -120,22 +120,14 @@ const PARTS: Record<string, () => Promise<void>> = {
       '',
       atMost(speedMs, 40, ' ms'),
     );
-    for (const s of soft)
-      row(
-        `soft surface, 6 px wave: ${s.name}`,
-        `${s.mean.toFixed(2)} mean, ${s.max.toFixed(2)} worst frame px`,
-        '',
-        '',
-        atMost(s.mean, 1.3, ' mean'),
-      );
-    for (const f of followed)
-      row(
-        `followed shape against the demo’s truth: ${f.name}`,
-        `${f.mean.toFixed(2)} mean, ${f.max.toFixed(2)} worst frame px`,
-        '',
-        '',
-        atMost(f.mean, 1, ' mean'),
-      );
+    const surfaces = [
+      ...soft.map((s) => ({ ...s, name: `soft surface, 6 px wave: ${s.name}`, most: 1.3 })),
+      ...followed.map((f) => ({ ...f, name: `followed shape against the demo’s truth: ${f.name}`, most: 1 })),
+    ];
+    for (const { name, mean, max, most } of surfaces) {
+      const off = `${mean.toFixed(2)} mean, ${max.toFixed(2)} worst frame px`;
+      row(name, off, '', '', atMost(mean, most, ' mean'));
+    }
   },
   // tables of their own
   async shots() {

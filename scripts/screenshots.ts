@@ -6,6 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from '../e2e/browser.ts';
+import { changeProject } from '../e2e/changing.ts';
 import { startServer } from '../e2e/server.ts';
 
 const out = join(import.meta.dirname, '../docs/screenshots');
@@ -27,14 +28,7 @@ try {
   const path = `/api/projects/${project!.id}`;
   const document = () => get<Document>(path);
   const d = await document();
-  const change = async (label: string, edits: object[]) => {
-    const response = await fetch(`${server.url}${path}/changes`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ id: randomUUID(), label, edits }),
-    });
-    if (!response.ok) throw new Error(await response.text());
-  };
+  const change = (label: string, edits: object[]) => changeProject(server, project!.id, label, edits);
   const piece = d.pieces[0]!.value.id;
   const w = (lo: number, hi: number, softLo: number, softHi = softLo) => ({ on: true, lo, hi, softLo, softHi });
   const layer = { on: true, invert: false, strength: 1 };
