@@ -142,15 +142,27 @@ async function query<T extends object>(text: string, values: unknown[] = []): Pr
   }
 }
 let longestStill = 0;
-/** Waits until whatever is called running is in the hands of somebody who lives. */
+/** Places for work that the one process has: see packages/server/src/workers.ts. */
+const PLACES = 2;
+/**
+ * Waits until nothing stands still: whatever is called running is in the hands of somebody who lives, and nothing waits
+ * while there is a place for it.
+ */
 async function takenUp(): Promise<void> {
   const began = Date.now();
   for (;;) {
     const [row] = await query<{ n: number }>(
-      `select count(*)::int as n from job where state = 'running' and not exists (
-         select 1 from graphile_worker._private_jobs g join worker_heartbeat w on w.id = g.locked_by
-          where w.at > now() - interval '10 s'
-            and (g.key = job.id::text or g.payload::text like '%' || job.id || '%'))`,
+      `with living as (
+         select held.* from graphile_worker._private_jobs as held join worker_heartbeat as w on w.id = held.locked_by
+          where w.at > now() - interval '10 s'),
+       due as (
+         select 1 from graphile_worker._private_jobs as waiting join graphile_worker._private_tasks as task
+             on task.id = waiting.task_id and task.identifier = 'job'
+          where waiting.is_available and waiting.run_at <= now())
+       select (select count(*) from job where state = 'running' and not exists (
+           select 1 from living where key = job.id::text or payload::text like '%' || job.id || '%'))::int
+         + case when (select count(*) from living) < $1 then (select count(*) from due)::int else 0 end as n`,
+      [PLACES],
     );
     if (row!.n === 0) break;
     if (Date.now() - began > 60 * SECONDS) {

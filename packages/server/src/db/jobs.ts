@@ -141,6 +141,10 @@ export async function finishJob(
     [id, hold, state, message],
   );
 }
+/** A job that is held and was broken off waits for the next worker. */
+export async function leaveJob(db: Queryable, id: string, hold: Hold): Promise<void> {
+  await db.query(`update job set state = 'queued' where ${IS_HELD}`, [id, hold]);
+}
 /**
  * Asks for a job to be ended. One that waits, or whose worker has died, is ended at once; a living worker ends it at
  * its next sign of progress.

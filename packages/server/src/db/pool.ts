@@ -7,8 +7,8 @@ export type Queryable = Pick<pg.Pool, 'query'>;
  * Connections to the database. A broken one never ends the process: whoever uses it gets the error, the next one is
  * new.
  */
-export function openPool(connectionString: string): pg.Pool {
-  const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 10_000 });
+export function openPool(connectionString: string, options: Omit<pg.PoolConfig, 'connectionString'> = {}): pg.Pool {
+  const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 10_000, ...options });
   pool.on('error', () => undefined);
   // a client that is checked out is not the pool's to listen to: without this its `error` would have no listener
   pool.on('connect', (client) => client.on('error', () => undefined));

@@ -1,15 +1,35 @@
 import type pg from 'pg';
-import { inTransaction, type Queryable } from './pool.ts';
+import { inTransaction, openPool } from './pool.ts';
 
 /** A worker silent for so long is taken for dead, and its locks are given back. */
 export const SILENCE_SECONDS = 10;
 
-/** Says that these workers are alive. */
-export async function beat(db: Queryable, workerIds: readonly string[]): Promise<void> {
-  await db.query(
-    'insert into worker_heartbeat (id, at) select unnest($1::text[]), now() on conflict (id) do update set at = now()',
-    [workerIds],
-  );
+/** Signs of life of the workers of a process, said by one connection that stands as long as the process lives. */
+export interface SignsOfLife {
+  beat: (workerIds: readonly string[]) => Promise<void>;
+  /** Ends the connection: what was said by it counts no longer. */
+  end: () => Promise<void>;
+}
+/**
+ * Whoever kills a process ends its sessions: a sign of life therefore names the session that it came by. Should that
+ * one break while the process lives, `onBroken` is called, and the next sign comes by another.
+ */
+export function openSignsOfLife(connectionString: string, onBroken: () => void): SignsOfLife {
+  const pool = openPool(connectionString, { max: 1, idleTimeoutMillis: 0 });
+  pool.on('error', onBroken);
+  return {
+    beat: async (workerIds) => {
+      await pool.query(
+        `insert into worker_heartbeat (id, at, backend, backend_start)
+         select id, now(), pid, backend_start from unnest($1::text[]) as id, pg_stat_activity
+          where pid = pg_backend_pid()
+         on conflict (id) do update
+           set at = now(), backend = excluded.backend, backend_start = excluded.backend_start`,
+        [workerIds],
+      );
+    },
+    end: () => pool.end(),
+  };
 }
 
 /** These workers have stopped: their signs of life and whatever they still hold go together. */
@@ -28,12 +48,40 @@ const CLOCK_SET_BACK = `update graphile_worker._private_jobs set run_at = now()
   where attempts = 0 and run_at > now() + interval '1 minute'`;
 
 /**
- * Gives back whatever is locked by workers without a fresh sign of life, jobs and queues alike, so that others take it
- * up. A lock younger than the silence is left: its worker may not have been able to say anything yet. Returns those
- * workers.
+ * Workers whose session is gone, though the database has stood since: their process has died. Where the database itself
+ * was ended all sessions went with it, and say nothing of their processes. Another's `backend_start` may be hidden.
  */
-export const releaseSilentWorkers = (pool: pg.Pool): Promise<string[]> =>
+const SESSION_IS_GONE = `backend_start >= pg_postmaster_start_time() and not exists (
+  select 1 from pg_stat_activity as session where session.pid = backend
+    and coalesce(session.backend_start, worker_heartbeat.backend_start) = worker_heartbeat.backend_start)`;
+
+/** Jobs called running that the workers $1 hold wait again; those that were to be cancelled are. */
+const WAIT_AGAIN = `update job set
+    state = case when cancel_requested then 'cancelled' else 'queued' end,
+    finished_at = case when cancel_requested then now() end
+  where state = 'running' and id::text in (
+    select coalesce(ids.id, held.payload::jsonb ->> 'id')
+      from graphile_worker._private_jobs as held
+      left join jsonb_array_elements_text(held.payload::jsonb -> 'ids') as ids (id) on true
+     where held.locked_by = any($1::text[]))
+  returning id`;
+
+export interface Released {
+  /** Workers that are dead. */
+  workers: string[];
+  /** Jobs that they worked on. */
+  jobs: string[];
+}
+/**
+ * Gives back whatever is locked by workers whose session is gone or that have given no fresh sign of life, jobs and
+ * queues alike, so that others take it up. A lock without any sign of life and younger than the silence is left: its
+ * worker may not have been able to say anything yet.
+ */
+export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
   inTransaction(pool, async (db) => {
+    const { rows: gone } = await db.query<{ id: string }>(
+      `delete from worker_heartbeat where ${SESSION_IS_GONE} returning id`,
+    );
     await db.query(`delete from worker_heartbeat where ${isOld('at')}`, [SILENCE_SECONDS]);
     await db.query(CLOCK_SET_BACK);
     const { rows } = await db.query<{ id: string }>(
@@ -41,10 +89,13 @@ export const releaseSilentWorkers = (pool: pg.Pool): Promise<string[]> =>
          select locked_by, locked_at from graphile_worker._private_jobs where locked_by is not null
          union all
          select locked_by, locked_at from graphile_worker._private_job_queues where locked_by is not null) as locks
-       where ${isOld('locked_at')} and locked_by not in (select id from worker_heartbeat)`,
-      [SILENCE_SECONDS],
+       where locked_by = any($2::text[])
+          or ${isOld('locked_at')} and locked_by not in (select id from worker_heartbeat)`,
+      [SILENCE_SECONDS, gone.map((row) => row.id)],
     );
-    const ids = rows.map((row) => row.id);
-    if (ids.length > 0) await db.query('select graphile_worker.force_unlock_workers($1::text[])', [ids]);
-    return ids;
+    const workers = rows.map((row) => row.id);
+    if (workers.length === 0) return { workers, jobs: [] };
+    const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [workers]);
+    await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
+    return { workers, jobs: waiting.rows.map((row) => row.id) };
   });

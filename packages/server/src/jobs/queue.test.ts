@@ -4,7 +4,7 @@ import pg from 'pg';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { JobId } from '@mellow/contract';
 import { findJob, requestCancel } from '../db/jobs.ts';
-import { beat, releaseSilentWorkers, SILENCE_SECONDS } from '../db/workers.ts';
+import { openSignsOfLife, releaseDeadWorkers, SILENCE_SECONDS, type SignsOfLife } from '../db/workers.ts';
 import { queueKeyed } from '../db/keyedWork.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import {
@@ -48,6 +48,15 @@ async function queued(): Promise<JobId> {
   await queueJob(h.pool, job);
   return id;
 }
+async function queuedTogether(count: number): Promise<JobId[]> {
+  const ids = Array.from({ length: count }, () => randomUUID() as JobId);
+  const of = { projectId: null, kind: 'render' as const, subject: 'x', title: 'Test', total: 10 };
+  await queueJobs(
+    h.pool,
+    ids.map((id, payload) => ({ ...of, id, payload })),
+  );
+  return ids;
+}
 const state = async (id: string) => (await findJob(h.pool, id))!.job.state;
 const attempts = async (key: string) =>
   (await h.pool.query<{ attempts: number }>('select attempts from graphile_worker.jobs where key = $1', [key])).rows[0]
@@ -82,12 +91,37 @@ function endless(): { work: JobWork; begun: Promise<void> } {
 }
 
 describe('locks', () => {
+  const opened: SignsOfLife[] = [];
+  afterEach(async () => void (await Promise.all(opened.splice(0).map((signs) => signs.end()))));
+  /** A worker that says that it lives, and holds a job that is called running. */
+  async function working(worker: string, secondsAgo: number, onBroken = () => undefined as void) {
+    const signs = openSignsOfLife(h.databaseUrl, onBroken);
+    opened.push(signs);
+    await signs.beat([worker]);
+    const id = await queued();
+    await h.pool.query(`update job set state = 'running', started_at = now() where id = $1`, [id]);
+    await lockedBy(worker, id, secondsAgo);
+    const { rows } = await h.pool.query<{ backend: number }>('select backend from worker_heartbeat where id = $1', [
+      worker,
+    ]);
+    return { id, signs, backend: rows[0]!.backend };
+  }
+  const stands = async (backend: number) =>
+    (await h.pool.query('select 1 from pg_stat_activity where pid = $1', [backend])).rowCount === 1;
+  /** Ends a worker's session as the death of its process does. */
+  async function killed({ signs, backend }: { signs: SignsOfLife; backend: number }): Promise<void> {
+    opened.splice(opened.indexOf(signs), 1);
+    await signs.end();
+    await until('the end of its session', async () => !(await stands(backend)));
+  }
+  const nobody = { workers: [], jobs: [] };
+
   it('of a worker without a sign of life are given back, of jobs and of queues', async () => {
     const id = await queued();
     await queueKeyed(h.pool, 'measure', 'measure:a', { a: 1 }, 0);
     await lockedBy('worker-dead', id, SILENCE_SECONDS + 5);
     await lockedBy('worker-dead-too', 'measure:a', SILENCE_SECONDS + 5);
-    expect((await releaseSilentWorkers(h.pool)).sort()).toEqual(['worker-dead', 'worker-dead-too']);
+    expect((await releaseDeadWorkers(h.pool)).workers.sort()).toEqual(['worker-dead', 'worker-dead-too']);
     const { rows } = await h.pool.query(
       `select locked_by from graphile_worker._private_jobs where locked_by is not null
        union all select locked_by from graphile_worker._private_job_queues where locked_by is not null`,
@@ -95,11 +129,45 @@ describe('locks', () => {
     expect(rows).toEqual([]);
   });
   it('of a worker that lives, and locks just taken, stay', async () => {
-    const [old, young] = [await queued(), await queued()];
-    await beat(h.pool, ['worker-alive']);
-    await lockedBy('worker-alive', old, 100);
+    const { id } = await working('worker-alive', 100);
+    const young = await queued();
     await lockedBy('worker-new', young, 1);
-    expect(await releaseSilentWorkers(h.pool)).toEqual([]);
+    expect(await releaseDeadWorkers(h.pool)).toEqual(nobody);
+    expect(await state(id)).toBe('running');
+  });
+  it('of a killed process are given back at once, and its jobs are called waiting', async () => {
+    const [dead, alive] = [await working('worker-killed', 0), await working('worker-alive', 0)];
+    const others = await queuedTogether(2);
+    await h.pool.query(`update job set state = 'running' where id = any($1::uuid[])`, [others]);
+    await lockedBy('worker-killed', others[0]!, 0);
+    await h.pool.query('update job set cancel_requested = true where id = $1', [others[1]]);
+    await killed(dead);
+    const { workers, jobs } = await releaseDeadWorkers(h.pool);
+    expect(workers).toEqual(['worker-killed']);
+    expect(jobs.sort()).toEqual([dead.id, ...others].sort());
+    expect(await Promise.all([dead.id, ...others, alive.id].map(state))).toEqual([
+      ...['queued', 'queued', 'cancelled'],
+      'running',
+    ]);
+  });
+  it('stay for a while where the sessions of all ended with the database itself', async () => {
+    const worker = await working('worker-alive', 0);
+    await killed(worker);
+    const before = `pg_postmaster_start_time() - interval '1 minute'`;
+    await h.pool.query(`update worker_heartbeat set backend_start = ${before}`);
+    expect(await releaseDeadWorkers(h.pool)).toEqual(nobody);
+    await h.pool.query(`update worker_heartbeat set at = now() - make_interval(secs => ${SILENCE_SECONDS + 1})`);
+    await lockedBy('worker-alive', worker.id, SILENCE_SECONDS + 1);
+    expect(await releaseDeadWorkers(h.pool)).toEqual({ workers: ['worker-alive'], jobs: [worker.id] });
+  });
+  it('of a process whose session alone broke stay: it hears of it, and says that it lives by another', async () => {
+    let isBroken = false;
+    const { signs, backend } = await working('worker-alive', 100, () => void (isBroken = true));
+    await h.pool.query('select pg_terminate_backend($1)', [backend]);
+    await until('the break', async () => isBroken);
+    await signs.beat(['worker-alive']);
+    await until('the end of its session', async () => !(await stands(backend)));
+    expect(await releaseDeadWorkers(h.pool)).toEqual(nobody);
   });
   it('from before the clock was set back are given back, and what was queued then does not wait', async () => {
     const [held, waiting] = [await queued(), await queued()];
@@ -108,7 +176,7 @@ describe('locks', () => {
     await h.pool.query(`update graphile_worker._private_jobs set run_at = now() + interval '1 hour' where key = $1`, [
       waiting,
     ]);
-    expect(await releaseSilentWorkers(h.pool)).toEqual(['worker-of-later']);
+    expect((await releaseDeadWorkers(h.pool)).workers).toEqual(['worker-of-later']);
     await start(async () => undefined);
     for (const id of [held, waiting]) await until('the job', async () => (await state(id)) === 'done');
   });
@@ -137,7 +205,7 @@ describe('a graceful stop', () => {
     const later = await queued();
     await running!.stop();
     running = undefined;
-    expect(await state(id)).toBe('running');
+    expect(await state(id)).toBe('queued');
     expect(await attempts(id)).toBe(0);
     // and it keeps its place before what was asked for since
     const { rows: order } = await h.pool.query('select key from graphile_worker.jobs order by run_at');
@@ -206,15 +274,6 @@ describe('a cancel', () => {
 });
 
 describe('jobs queued together', () => {
-  async function queuedTogether(count: number): Promise<JobId[]> {
-    const ids = Array.from({ length: count }, () => randomUUID() as JobId);
-    const of = { projectId: null, kind: 'render' as const, subject: 'x', title: 'Test', total: 10 };
-    await queueJobs(
-      h.pool,
-      ids.map((id, payload) => ({ ...of, id, payload })),
-    );
-    return ids;
-  }
   const untilAborted = ({ signal }: JobRun) =>
     new Promise<void>((_resolve, reject) =>
       signal.addEventListener('abort', () => reject(signal.reason as Error), { once: true }),

@@ -9,6 +9,7 @@ import {
   findJob,
   finishJob,
   insertJob,
+  leaveJob,
   reportProgress,
   resetJob,
   startJob,
@@ -17,7 +18,7 @@ import {
 import { queueKeyed } from '../db/keyedWork.ts';
 import { notify } from '../db/notify.ts';
 import { isDatabaseAway, openPool, type Queryable } from '../db/pool.ts';
-import { beat, releaseSilentWorkers, retire } from '../db/workers.ts';
+import { openSignsOfLife, releaseDeadWorkers, retire } from '../db/workers.ts';
 import { diskFaultOf } from '../media/diskFaults.ts';
 import type { MediaStore } from '../media/store.ts';
 
@@ -101,10 +102,16 @@ export async function startWorkers(
   const { pool, log } = services;
   const alive = new Set<string>();
   const stopping = new AbortController();
+  const told = (error: unknown) => log.error({ error }, 'heartbeat');
+  const beat = async () => {
+    if (alive.size > 0) await signs.beat([...alive]);
+  };
+  const signs = openSignsOfLife(connectionString, () => void beat().catch(told));
   const tick = async () => {
-    if (alive.size > 0) await beat(pool, [...alive]);
-    const silent = await releaseSilentWorkers(pool);
-    if (silent.length > 0) log.info({ silent }, 'took back the jobs of workers that were killed');
+    await beat();
+    const { workers, jobs } = await releaseDeadWorkers(pool);
+    if (workers.length > 0) log.info({ workers, jobs }, 'took back the jobs of workers that were killed');
+    for (const id of jobs) await notifyJob(pool, id);
   };
   await tick();
   const events = new EventEmitter() as WorkerEvents;
@@ -168,11 +175,9 @@ export async function startWorkers(
     }
   };
   const ended = keepRunning();
-  await tick();
-  const timer = setInterval(
-    () => void tick().catch((error: unknown) => log.error({ error }, 'heartbeat')),
-    BEAT_SECONDS * 1000,
-  );
+  // said before anything else is begun; should the database go away just now, it is said again soon
+  await tick().catch(told);
+  const timer = setInterval(() => void tick().catch(told), BEAT_SECONDS * 1000);
   return {
     stop: async () => {
       clearInterval(timer);
@@ -180,7 +185,7 @@ export async function startWorkers(
       await runner.stop().catch(() => undefined);
       await ended;
       await retire(pool, [...alive]).catch((error: unknown) => log.error({ error }, 'retiring'));
-      await pgPool.end();
+      await Promise.all([pgPool.end(), signs.end()]);
     },
   };
 }
@@ -301,9 +306,14 @@ async function begin(services: JobServices, id: string, stopping: AbortSignal): 
       leave();
       const reason: unknown = controller.signal.aborted ? controller.signal.reason : error;
       if (reason instanceof Lost) return;
-      if (reason instanceof Stopping) throw reason; // stays `running`; the queue hands it to the next worker
-      // the database went away under it: the job itself is sound, and is tried again
-      if (isDatabaseAway(reason)) throw reason;
+      // it was stopped, or the database went away under it: the job itself is sound, and the queue hands it on
+      if (reason instanceof Stopping || isDatabaseAway(reason)) {
+        const leaving = () => leaveJob(pool, id, hold);
+        await (reason instanceof Stopping ? leaving() : pRetry(leaving, { ...PATIENCE, signal: stopping })).catch(
+          () => undefined,
+        );
+        throw reason;
+      }
       if (reason instanceof Cancelled) await finishJob(pool, id, hold, 'cancelled', null);
       else {
         log.error({ error, job: id, kind: job.kind }, 'job failed');
