@@ -66,6 +66,18 @@ const WAIT_AGAIN = `update job set
      where held.locked_by = any($1::text[]))
   returning id`;
 
+/**
+ * What a death has broken off keeps its place in the queue so many times; from then on it goes behind what waits: what
+ * takes longer than its workers live, or kills them, must not stop all else.
+ */
+export const TIMES_IN_PLACE = 3;
+const GO_BEHIND = `update graphile_worker._private_jobs set run_at = now()
+  where locked_by = any($1::text[]) and attempts >= $2`;
+
+/** A job that was queued anew while a worker held it lost its key, and is nobody's once that worker has died. */
+const DROP_HELD_IN_VAIN = `delete from graphile_worker._private_jobs
+  where locked_by = any($1::text[]) and key is null and attempts >= max_attempts`;
+
 export interface Released {
   /** Workers that are dead. */
   workers: string[];
@@ -96,6 +108,8 @@ export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
     const workers = rows.map((row) => row.id);
     if (workers.length === 0) return { workers, jobs: [] };
     const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [workers]);
+    await db.query(GO_BEHIND, [workers, TIMES_IN_PLACE]);
+    await db.query(DROP_HELD_IN_VAIN, [workers]);
     await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
     return { workers, jobs: waiting.rows.map((row) => row.id) };
   });

@@ -4,7 +4,13 @@ import pg from 'pg';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { JobId } from '@mellow/contract';
 import { findJob, requestCancel } from '../db/jobs.ts';
-import { openSignsOfLife, releaseDeadWorkers, SILENCE_SECONDS, type SignsOfLife } from '../db/workers.ts';
+import {
+  openSignsOfLife,
+  releaseDeadWorkers,
+  SILENCE_SECONDS,
+  TIMES_IN_PLACE,
+  type SignsOfLife,
+} from '../db/workers.ts';
 import { queueKeyed } from '../db/keyedWork.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import {
@@ -149,6 +155,26 @@ describe('locks', () => {
       ...['queued', 'queued', 'cancelled'],
       'running',
     ]);
+  });
+  it('of what outlasts its workers go behind what waits, after a few times in its place', async () => {
+    const dead = await working('worker-killed', 0);
+    const [often, waiting] = [await queued(), await queued()];
+    await lockedBy('worker-killed', often, 0);
+    const tried = 'update graphile_worker._private_jobs set attempts = $2 where key = $1';
+    await h.pool.query(tried, [dead.id, TIMES_IN_PLACE - 1]);
+    await h.pool.query(tried, [often, TIMES_IN_PLACE]);
+    await killed(dead);
+    await releaseDeadWorkers(h.pool);
+    const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs order by run_at');
+    expect(rows.map((row) => row.key)).toEqual([dead.id, waiting, often]);
+  });
+  it('of what was queued anew meanwhile are dropped with it, and the new one stands', async () => {
+    const dead = await working('worker-killed', 0);
+    await requeueJob(h.pool, dead.id);
+    await killed(dead);
+    await releaseDeadWorkers(h.pool);
+    const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs');
+    expect(rows.map((row) => row.key)).toEqual([dead.id]);
   });
   it('stay for a while where the sessions of all ended with the database itself', async () => {
     const worker = await working('worker-alive', 0);
