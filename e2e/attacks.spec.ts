@@ -4,22 +4,20 @@
 // playlists that name other files (media/media.test), zips (archive/archive.test).
 import { randomUUID } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
-import { mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { chromium, expect, test, type Page } from '@playwright/test';
 import { CHROMIUM } from './browser.ts';
+import { ownFolder } from './ownFolder.ts';
 import { startServer, type TestServer } from './server.ts';
 
 const SCRIPT = '<img src=x onerror="window.attacked = 1"><script>window.attacked = 1</script>';
-const secrets = mkdtempSync(join(tmpdir(), 'mellow-attacks-'));
+const secrets = ownFolder();
 let server: TestServer;
 /** A site of somebody else: on the same machine, so that the browser sends the same cookies to it and from it. */
 let theirs: Server;
 let page: Page;
 test.beforeAll(async ({ browser }) => {
-  server = await startServer({ MELLOW_SIGN_IN: 'on', MELLOW_SECRET_FILE: join(secrets, 'secret') });
+  server = await startServer({ MELLOW_SIGN_IN: 'on', MELLOW_SECRET_FILE: secrets('secret') });
   theirs = createServer((_request, response) => {
     response.writeHead(200, { 'content-type': 'text/html' }).end('<!doctype html><title>Prizes</title>');
   }).listen(0, '127.0.0.1');
@@ -33,7 +31,6 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(async () => {
   theirs.close();
   await server.close();
-  rmSync(secrets, { recursive: true });
 });
 
 const attacked = () => page.evaluate(() => (window as { attacked?: number }).attacked);

@@ -1,8 +1,6 @@
 // The Isolate stage as a colorist uses it, through the real interface: every kind of key and shape, the stack, the
 // clean-up, spill, the views; and a matte on a hard frame against the renderer's own.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
@@ -12,16 +10,16 @@ import { SCOOTER } from './outlines.ts';
 import { outlineLantern } from './lantern.ts';
 import { compareMattes, edgeErrorPx, readGbr16, readGrey } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
+import { ownFolder } from './ownFolder.ts';
 import { CAFE_TEAL } from './keys.ts';
 import { words } from '../packages/server/src/media/words.ts';
 
 const demo = join(import.meta.dirname, '../demo');
 let server: TestServer;
-const work = mkdtempSync(join(tmpdir(), 'mellow-isolate-'));
+const work = ownFolder();
 test.beforeAll(async () => void (server = await startServer()));
 test.afterAll(async () => {
   await server.close();
-  rmSync(work, { recursive: true, force: true });
 });
 
 /** The stored stack of a sighting, computed on the full-resolution frame, against the renderer's matte. */
@@ -274,7 +272,7 @@ test('keys, shapes, stack, spill and views', async ({ page }) => {
     await d.shown();
   });
   await test.step('a plate matte, brought in from a file', async () => {
-    const file = join(work, 'matte.mkv');
+    const file = work('matte.mkv');
     execFileSync('ffmpeg', [
       ...words('-v error -y -f lavfi -i'),
       `nullsrc=size=${W}x${H}:rate=24,format=gray,geq=lum='255*lt(X,640)'`,

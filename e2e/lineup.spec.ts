@@ -1,8 +1,6 @@
 // From the demo's mattes to the files: the required colour from a measured swatch, matched in the reference shot,
 // carried through the lights of the others, trimmed, judged, rendered and read back; a pale thing made dark and a dark
 // one light.
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Locator, type Page } from '@playwright/test';
@@ -20,15 +18,15 @@ import {
 import { Driver, H, TO_RGB, W } from './driving.ts';
 import { readGbr16 } from './reading.ts';
 import { startServer, type TestServer } from './server.ts';
+import { ownFolder } from './ownFolder.ts';
 import { stackOf } from './tracking.ts';
 
 const demo = join(import.meta.dirname, '../demo');
 let server: TestServer;
-const work = mkdtempSync(join(tmpdir(), 'mellow-lineup-'));
+const work = ownFolder();
 test.beforeAll(async () => void (server = await startServer()));
 test.afterAll(async () => {
   await server.close();
-  rmSync(work, { recursive: true, force: true });
 });
 
 const DONE = /^Slow Morning(?!,)/;
@@ -238,7 +236,7 @@ test('a swatch file, a match, the lights, the trims, and shots whose files say t
       ['Lantern', '5 Gate'],
     ] as const) {
       const { id } = deliveries.find((x) => x.shotName === shot)!;
-      const deltaE = await fileAndLineup(d, await d.download(id, work), piece, shot, 'Retail');
+      const deltaE = await fileAndLineup(d, await d.download(id, work()), piece, shot, 'Retail');
       console.log(`${piece}, ${shot}: the file and the line-up are ΔE00 ${deltaE.toFixed(3)} apart`);
       expect(deltaE).toBeLessThan(0.2);
     }
@@ -313,7 +311,7 @@ test('the pale lantern becomes petrol, and a dark table foot light, with their o
   await d.rendered(known.length + 1);
   const { id } = (await d.json<{ id: string }[]>('/deliveries')).find((x) => !known.includes(x.id))!;
   const [was] = readGbr16(join(demo, 'media/shot-2-cafe.mp4'), W, H, TO_RGB, 1);
-  const [now] = readGbr16(await d.download(id, work), W, H, undefined, 1);
+  const [now] = readGbr16(await d.download(id, work()), W, H, undefined, 1);
   const shading = ([g]: Uint16Array[]) => {
     // by columns: grain is another thing
     const light = Array.from({ length: 80 }, (_, x) => {

@@ -1,21 +1,17 @@
 // People on one project: they come in by invitations, see each other's edits and where they are, note, approve, take
 // back their own steps, and one of them may only look.
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect, test, type Browser, type Page } from '@playwright/test';
+import { ownFolder } from './ownFolder.ts';
 import { startServer, type TestServer } from './server.ts';
 
 test.describe.configure({ mode: 'serial' });
 let server: TestServer;
-let secrets: string;
+const secrets = ownFolder();
 test.beforeAll(async () => {
-  secrets = mkdtempSync(join(tmpdir(), 'mellow-secret-'));
-  server = await startServer({ MELLOW_SIGN_IN: 'on', MELLOW_SECRET_FILE: join(secrets, 'secret') });
+  server = await startServer({ MELLOW_SIGN_IN: 'on', MELLOW_SECRET_FILE: secrets('secret') });
 });
 test.afterAll(async () => {
   await server.close();
-  rmSync(secrets, { recursive: true });
 });
 
 const PASSWORD = 'marigold over the café';

@@ -2,8 +2,7 @@
 // two colourways rendered with their mattes, the report, and the archive opened in a second installation. What leaves
 // is read back by other programs.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Download, type Page } from '@playwright/test';
@@ -12,10 +11,11 @@ import { words } from '../packages/server/src/media/words.ts';
 import { Driver, H, TO_RGB, W } from './driving.ts';
 import { finished } from './going.ts';
 import { readGbr16 } from './reading.ts';
+import { ownFolder } from './ownFolder.ts';
 import { startServer, type TestServer } from './server.ts';
 
 const demo = join(import.meta.dirname, '../demo');
-const work = mkdtempSync(join(tmpdir(), 'mellow-reel-'));
+const work = ownFolder();
 let server: TestServer;
 /** An installation with a database and footage of its own. */
 let second: TestServer;
@@ -26,7 +26,6 @@ test.beforeAll(async () => {
 test.afterAll(async () => {
   await server.close();
   await second.close();
-  rmSync(work, { recursive: true, force: true });
 });
 
 const LIST = `TITLE: CUT 3
@@ -64,16 +63,16 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
 
   await test.step('a cut list makes shots of what is there, and says what it leaves', async () => {
     await d.stage('Shots');
-    longFile(join(work, 'roll.mkv'));
-    await page.locator('input[type="file"][multiple]').first().setInputFiles(join(work, 'roll.mkv'));
+    longFile(work('roll.mkv'));
+    await page.locator('input[type="file"][multiple]').first().setInputFiles(work('roll.mkv'));
     await expect(rowOf(page, 'roll')).toContainText('96');
     await finished(
       async () => Object.values((await d.document()).proxies),
       (proxies) => proxies.length === 6 && proxies.every((p) => p.state === 'done'),
     );
-    writeFileSync(join(work, 'cut3.edl'), LIST);
+    writeFileSync(work('cut3.edl'), LIST);
     const upload = page.locator('input[type="file"][accept^=".edl"]');
-    await d.step('Cut list CUT 3', () => upload.setInputFiles(join(work, 'cut3.edl')));
+    await d.step('Cut list CUT 3', () => upload.setInputFiles(work('cut3.edl')));
     const said = page.getByRole('alert').filter({ hasText: 'cut3.edl' });
     await expect(said).toContainText('cut3.edl made 2 shots');
     await expect(said).toContainText('Event 003, line 7: shot-3-street.mp4 does not hold 06:00:01:12 to 06:00:03:00.');
@@ -125,10 +124,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
   });
 
   await test.step('a look is brought in, judged through, and left out with a key', async () => {
-    writeFileSync(
-      join(work, 'dim.cube'),
-      cubeText(cubeOf('Dim', 5, (rgb) => void rgb.forEach((v, c) => (rgb[c] = v / 2)))),
-    );
+    writeFileSync(work('dim.cube'), cubeText(cubeOf('Dim', 5, (rgb) => void rgb.forEach((v, c) => (rgb[c] = v / 2)))));
     await d.stage('Recolour');
     await expect(page.getByRole('img', { name: /^Swing/ })).toBeVisible();
     await d.shown();
@@ -147,7 +143,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
       await expect.poll(async () => (await d.steps()).length).toBe(left);
     }
     await d.step('Look through Dim', () =>
-      page.locator('.look-menu input[type="file"]').first().setInputFiles(join(work, 'dim.cube')),
+      page.locator('.look-menu input[type="file"]').first().setInputFiles(work('dim.cube')),
     );
     await expect.poll(middle).toBeLessThan(before * 0.75);
     await page.keyboard.press('Escape');
@@ -172,9 +168,9 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     const deliveries = await d.json<{ id: string; fileName: string; job: { total: number } }[]>('/deliveries');
     expect(deliveries.map((x) => x.job.total)).toEqual([14, 14]);
     expect(deliveries[0]!.fileName).toBe('Slow-Morning_001-roll.mkv_v2.mkv');
-    const [seen, plain] = await Promise.all(deliveries.map((x) => d.download(x.id, work)));
+    const [seen, plain] = await Promise.all(deliveries.map((x) => d.download(x.id, work())));
     const filters = `select=between(n\\,10\\,23),${TO_RGB}`;
-    const source = readGbr16(join(work, 'roll.mkv'), W, H, filters, 14);
+    const source = readGbr16(work('roll.mkv'), W, H, filters, 14);
     const [rendered, looked] = [readGbr16(plain!, W, H), readGbr16(seen!, W, H)];
     expect(rendered).toHaveLength(14);
     // nothing is isolated in the new shot: every code is the source's
@@ -304,14 +300,14 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     await d.rendered(asked);
     const all = await d.json<{ id: string; preset: string; colourwayName: string }[]>('/deliveries');
     const pathOf = (preset: string, colourway: string) =>
-      d.download(all.find((x) => x.preset === preset && x.colourwayName === colourway)!.id, work);
+      d.download(all.find((x) => x.preset === preset && x.colourwayName === colourway)!.id, work());
     const count =
       'ffprobe -v error -select_streams v:0 -count_frames -show_entries stream=codec_name,nb_read_frames -of csv=p=0';
     const pictures: Buffer[] = [];
     for (const colourway of ['Retail', 'Plum']) {
       const film = await pathOf('vc3', colourway);
       expect(execFileSync('sh', ['-c', `${count} ${film}`], { encoding: 'utf8' }).trim()).toBe('dnxhd,12');
-      const frames = join(work, colourway);
+      const frames = work(colourway);
       execFileSync('unzip', ['-q', await pathOf('exrHalf', colourway), '-d', frames]);
       expect(readdirSync(frames)).toHaveLength(12);
       // one pixel of the suitcase, in linear light
@@ -324,7 +320,7 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
     // marigold is red and green, plum is red and blue
     expect(retail![1]).toBeGreaterThan(1.5 * retail![2]!);
     expect(plum![2]).toBeGreaterThan(plum![1]!);
-    const mattes = join(work, 'mattes');
+    const mattes = work('mattes');
     execFileSync('unzip', ['-q', await pathOf('matteExr', 'Retail'), '-d', mattes]);
     expect(readdirSync(mattes)).toHaveLength(12);
   });
@@ -337,14 +333,14 @@ test('a cut list, a split, a look, a part rendered with its mattes, and the repo
       page.waitForEvent('download'),
       page.getByRole('menuitem', { name: 'Save to a zip, with its footage' }).click(),
     ]);
-    await download.saveAs(join(work, 'spot.zip'));
+    await download.saveAs(work('spot.zip'));
     expect(download.suggestedFilename()).toBe('Slow-Morning.zip');
     await page.goto(second.url);
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
       page.getByRole('button', { name: 'Open a zip' }).click(),
     ]);
-    await chooser.setFiles(join(work, 'spot.zip'));
+    await chooser.setFiles(work('spot.zip'));
     await expect(rowOf(page, '1 Platform (2)')).toBeVisible();
     const there = new Driver(page, second);
     const after = await there.document();

@@ -1,12 +1,9 @@
 // An installation is backed up while it is in use, destroyed, restored on an empty machine, and goes on where it was.
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import { ownFolder } from './ownFolder.ts';
 import { startServer } from './server.ts';
 
-const work = mkdtempSync(join(tmpdir(), 'mellow-restored-'));
-test.afterAll(() => rmSync(work, { recursive: true, force: true }));
+const work = ownFolder();
 
 async function addPiece(page: Page, name: string): Promise<void> {
   await page.keyboard.press('n');
@@ -21,7 +18,7 @@ async function openFilm(page: Page, url: string): Promise<void> {
 }
 
 test('backed up, destroyed, restored, gone on with', async ({ page }) => {
-  const backup = join(work, 'backup');
+  const backup = work('backup');
   await test.step('it is backed up while somebody works', async () => {
     const first = await startServer();
     try {

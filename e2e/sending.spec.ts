@@ -1,23 +1,21 @@
 // A film on its way to the server: paused, gone on with, broken off by a reload, and sent on from where it was.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, statSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { statSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { words } from '../packages/server/src/media/words.ts';
+import { ownFolder } from './ownFolder.ts';
 import { startServer, type TestServer } from './server.ts';
 
-const work = mkdtempSync(join(tmpdir(), 'mellow-sending-'));
-const film = join(work, 'film.mkv');
+const work = ownFolder();
+const film = () => work('film.mkv');
 let server: TestServer;
 test.beforeAll(async () => {
   const noise = words('-v error -f lavfi -i testsrc2=size=640x360:rate=24,noise=alls=60:allf=t -frames:v 24 -c:v ffv1');
-  execFileSync('ffmpeg', [...noise, film]);
+  execFileSync('ffmpeg', [...noise, film()]);
   server = await startServer();
 });
 test.afterAll(async () => {
   await server.close();
-  rmSync(work, { recursive: true, force: true });
 });
 
 test('a film is sent, held, broken off and sent on', async ({ page }) => {
@@ -28,7 +26,7 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
   await page.goto(server.url);
   await page.getByRole('link', { name: 'Slow Morning, from the start', exact: true }).click();
   await page.getByRole('link', { name: 'Shots', exact: true }).click();
-  const choose = () => page.locator('input[type="file"][multiple]').first().setInputFiles(film);
+  const choose = () => page.locator('input[type="file"][multiple]').first().setInputFiles(film());
   const network = await page.context().newCDPSession(page);
   await network.send('Network.enable');
   const slowly = (uploadThroughput: number) =>
@@ -36,7 +34,7 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
       ...{ offline: false, latency: 0, downloadThroughput: -1, uploadThroughput },
     });
   // some thirty seconds for the whole of it
-  await slowly(statSync(film).size / 30);
+  await slowly(statSync(film()).size / 30);
   const bar = page.getByRole('progressbar').first();
   const share = async () => Number(await bar.getAttribute('aria-valuenow'));
 
@@ -58,7 +56,7 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
     await choose();
     await expect(page.getByText('film', { exact: true }).first()).toBeVisible();
     expect(offsets).toHaveLength(1);
-    expect(offsets[0]).toBeGreaterThan(0.3 * statSync(film).size);
+    expect(offsets[0]).toBeGreaterThan(0.3 * statSync(film()).size);
     await expect(page.getByText(/Sent, and not brought in/)).toHaveCount(0);
   });
   await test.step('what is stopped leaves nothing behind', async () => {
@@ -69,7 +67,7 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
       await expect(page.getByText('The upload was stopped; nothing was imported.')).toBeVisible();
     };
     const listed = async () => (await fetch(`${server.url}/api/uploads`)).text();
-    await slowly(statSync(film).size / 30);
+    await slowly(statSync(film()).size / 30);
     await choose();
     const sent = async () => Number(await onItsWay.getByRole('progressbar').getAttribute('aria-valuenow'));
     await expect.poll(sent).toBeGreaterThan(9);

@@ -1,7 +1,6 @@
 // The whole job through the real interface: isolate the suitcase in two shots, recolour it once, measure, render, and
 // read the rendered files back with ffmpeg.
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
@@ -23,10 +22,8 @@ const demo = join(import.meta.dirname, '../demo');
 
 let server: TestServer;
 test.beforeAll(async () => void (server = await startServer()));
-const work = mkdtempSync(join(tmpdir(), 'mellow-suitcase-'));
 test.afterAll(async () => {
   await server.close();
-  rmSync(work, { recursive: true, force: true });
 });
 
 async function isolate(d: Driver, picks: [Place, Place][], shape: [Place, Place]) {

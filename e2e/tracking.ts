@@ -1,6 +1,6 @@
 // What a journey does to make a matte hold for a shot, and how it is compared with the ground truth.
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { withFound } from '../packages/contract/src/index.ts';
 import {
   carriedId,
@@ -96,9 +96,14 @@ export const section = (page: Page, name: string) =>
     .getByText(name, { exact: true })
     .click();
 
+interface TrackJob {
+  kind: string;
+  state: string;
+  message: string | null;
+}
 /**
- * Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the shot;
- * gives the track's name.
+ * Draws a region on the frame in hand, takes kinds of motion away, and tracks it both ways to the ends of the
+ * shot, until the page knows it on all 48 frames; gives the track's name.
  */
 export async function trackRegion(
   d: Driver,
@@ -116,9 +121,15 @@ export async function trackRegion(
       page.getByRole('group', { name: 'The track may' }).getByText(part).click(),
     );
   await d.step(new RegExp(`^Track ${name}: `), () => page.getByRole('button', { name: 'Track both ways' }).click());
+  const jobs = await finished(
+    async () => (await d.json<TrackJob[]>('/jobs')).filter((j) => j.kind === 'track'),
+    (told) => told.every((j) => j.state !== 'queued' && j.state !== 'running'),
+  );
+  // each that has ended otherwise says why
+  expect(jobs.filter((j) => j.state !== 'done')).toEqual([]);
   await finished(
-    async () => (await d.json<{ kind: string; state: string }[]>('/jobs')).filter((j) => j.kind === 'track'),
-    (jobs) => jobs.every((j) => j.state !== 'queued' && j.state !== 'running'),
+    () => page.locator(`[data-strip="${name}: confidence"]`).getAttribute('aria-label'),
+    (label) => label === `${name}: confidence: 48 of 48 frames`,
   );
   return name;
 }
