@@ -112,6 +112,23 @@ async function scribble(d: Driver, page: Page, strokes: typeof STROKES): Promise
   }
 }
 
+/** Where the strokes on frame 2 lead is seen beside them, of a shot that begins with frame 0; a click goes there. */
+async function seenAtAGlance(d: Driver, page: Page): Promise<void> {
+  const beside = page.getByRole('list', { name: 'Frames beside' }).getByRole('button');
+  const names = await finished(
+    () => beside.evaluateAll((all) => all.map((each) => each.ariaLabel ?? '')),
+    (told) => told.length > 0 && told.every((name) => !name.endsWith('…')),
+  );
+  expect(names.map((name) => name.replace(/0\.\d\d|1\.00$/, 'sure'))).toEqual(
+    [0, 4, 6].map((frame) => `Frame ${frame}, at a glance: sure`),
+  );
+  await beside.last().click();
+  await expect(page.getByRole('slider', { name: 'Frame' })).toHaveAttribute('aria-valuenow', '6');
+  // nothing is drawn there
+  await expect(beside).toHaveCount(0);
+  await d.goTo(2);
+}
+
 test('a scribble is carried through the shot, stopped, gone on with, and corrected on another frame', async ({
   page,
 }) => {
@@ -125,6 +142,7 @@ test('a scribble is carried through the shot, stopped, gone on with, and correct
   await idle(d);
   const found = await framesFound(d);
   expect(found).toBeLessThan(47);
+  await seenAtAGlance(d, page);
   await page.getByRole('button', { name: 'Carry', exact: true }).click();
   await foundMoreThan(d, found + KEPT_EVERY + 1);
   // whoever pulls the plug: what was found stands, and it is gone on with from there

@@ -236,6 +236,13 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     const { cutOutCell } = await overTime();
     return cutOutCell(onScreen(source.codes, source.encoding), alpha, scene.width, scene.height);
   },
+  async 'carry quickly'({ frame: on, layer, following, ...cell }) {
+    const frame = await store.frame(on);
+    const next: SourceFrame[] = [];
+    for (const ref of following) next.push(await store.frame(ref));
+    const { carriedCells } = await import('./carriedCells.ts');
+    return { cells: carriedCells(frame, layerMatte(frame, layer), next, cell) };
+  },
   async crop(scene) {
     const frame = await store.frame(scene.frame);
     const { width, height } = frame.codes;

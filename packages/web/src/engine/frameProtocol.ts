@@ -158,6 +158,20 @@ interface CutOutTask extends FrameScene {
   width: number;
   height: number;
 }
+/** What a layer selects on a frame, carried quickly over those that follow it, or come before it, nearest first. */
+export interface CarryQuicklyTask {
+  kind: 'carry quickly';
+  frame: FrameRef;
+  layer: Layer;
+  following: FrameRef[];
+  /** Of a cell, pixels. */
+  width: number;
+  height: number;
+}
+/** What was found of a frame, and how sure it is: 0..1, 0 where the piece is out of sight. */
+export interface CarriedCell extends CutOutAnswer {
+  certainty: number;
+}
 export interface CutOutAnswer {
   /** Undefined where nothing is selected. */
   picture: Picture | undefined;
@@ -254,6 +268,7 @@ export type Task =
   | ProbeTask
   | ThumbnailTask
   | CutOutTask
+  | CarryQuicklyTask
   | CropTask;
 
 export interface Picture {
@@ -312,6 +327,7 @@ export interface AnswerOf {
   'recipe cube': { text: string; meanDeltaE: number; worstDeltaE: number; beyond: string[] };
   crop: CropAnswer | undefined;
   'cut-out': CutOutAnswer;
+  'carry quickly': { cells: CarriedCell[] };
   matte: Picture;
   thumbnail: ThumbnailAnswer;
   match: MatchAnswer | undefined;

@@ -56,10 +56,13 @@ function rgbaOfLight({ r, g, b }: LinearPlanes, gain: number): Uint8ClampedArray
   return rgba;
 }
 
-/** A smaller picture: each pixel the mean of those it stands for, of their codes. */
-export function scaledPicture({ rgba, width, height }: Picture, to: number): Picture {
+/**
+ * A smaller picture: each pixel the mean of those it stands for, of their codes. `high`: its height, where that is not to
+ * follow from its width.
+ */
+export function scaledPicture({ rgba, width, height }: Picture, to: number, high?: number): Picture {
   const wide = Math.min(to, width);
-  const tall = Math.max(Math.round((wide * height) / width), 1);
+  const tall = high ?? Math.max(Math.round((wide * height) / width), 1);
   const out = new Uint8ClampedArray(wide * tall * 4);
   for (let y = 0; y < tall; y++)
     for (let x = 0; x < wide; x++) {

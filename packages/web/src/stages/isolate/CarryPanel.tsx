@@ -1,13 +1,21 @@
 import { Button, Progress, Segmented } from 'antd';
 import { ChevronLeft, ChevronRight, Footprints, X } from 'lucide-react';
+import type { InHand } from '../../inhand/inHand.ts';
 import { KeyTip } from '../../keys/KeyTip.tsx';
 import { DOUBTFUL, nextDoubtful } from './carriedState.ts';
+import { QuickCells } from './QuickCells.tsx';
 import type { Carrying } from './useCarrying.ts';
+import { useQuickCarry } from './useQuickCarry.ts';
 
 const WAYS = { carried: 'Carried', anew: 'Cut anew on each' } as const;
 
+interface Props {
+  inHand: InHand;
+  carrying: Carrying;
+  frame: number;
+}
 /** What becomes of a scribble on the frames that it was not drawn on. */
-export function CarryPanel({ carrying, frame }: { carrying: Carrying; frame: number }) {
+export function CarryPanel({ inHand, carrying, frame }: Props) {
   const { layer, state } = carrying;
   if (!layer) return null;
   return (
@@ -22,13 +30,14 @@ export function CarryPanel({ carrying, frame }: { carrying: Carrying; frame: num
           onChange={(way) => (way === WAYS.carried ? void carrying.carry() : carrying.cutAnew(layer))}
         />
       </div>
-      {state && <Carried carrying={carrying} frame={frame} />}
+      {state && <Carried inHand={inHand} carrying={carrying} frame={frame} />}
     </section>
   );
 }
 
-function Carried({ carrying, frame }: { carrying: Carrying; frame: number }) {
-  const { state, job } = carrying;
+function Carried({ inHand, carrying, frame }: Props) {
+  const { layer, state, job } = carrying;
+  const quick = useQuickCarry(inHand, layer, frame);
   if (!state) return null;
   const doubtful = state.certainties.filter((c) => c !== undefined && c < DOUBTFUL).length;
   const [before, after] = [nextDoubtful(state, frame, -1), nextDoubtful(state, frame, 1)];
@@ -86,6 +95,7 @@ function Carried({ carrying, frame }: { carrying: Carrying; frame: number }) {
           />
         </KeyTip>
       </div>
+      <QuickCells cells={quick} onGo={carrying.goTo} />
       <div className="quiet">
         A stroke on another frame corrects what was carried there; carried again, it holds up to the next frame with
         strokes on either side.

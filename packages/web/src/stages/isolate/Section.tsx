@@ -128,7 +128,7 @@ function LayerSection({ stack, strokes, carrying, inHand }: Props) {
   if (layer.kind === 'scribble')
     return (
       <>
-        <CarryPanel carrying={carrying} frame={stack.frame} />
+        <CarryPanel inHand={inHand} carrying={carrying} frame={stack.frame} />
         <ScribbleEditor
           layer={layer}
           frame={stack.frame}

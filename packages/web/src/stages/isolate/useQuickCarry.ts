@@ -1,0 +1,72 @@
+import { useEffect, useMemo, useState } from 'react';
+import { within, type ScribbleLayer, type Span } from '@mellow/contract';
+import { taughtFrames } from '@mellow/core';
+import { frameClient } from '../../engine/frameClient.ts';
+import type { CarriedCell } from '../../engine/frameProtocol.ts';
+import { frameRefOf, layerOn, withCarried } from '../../inhand/frameScene.ts';
+import type { InHand } from '../../inhand/inHand.ts';
+
+/** Pixels of a cell: two for one of the page. */
+export const QUICK_CELL = { width: 144, height: 112 };
+/** So far off are the frames that are looked at, on either side. */
+const OFF = [2, 4];
+
+/**
+ * The frames after one with strokes, or before it, that what it selects is carried over, nearest first: not past the
+ * ends of the shot, nor up to another frame with strokes.
+ */
+export function framesBeside(frame: number, way: 1 | -1, taught: readonly number[], span: Span): number[] {
+  const frames: number[] = [];
+  let before = frame;
+  for (const off of OFF) {
+    const at = within(span, frame + way * off);
+    const isOnTheWay = (f: number) => (f - before) * way > 0 && (at - f) * way >= 0;
+    if (at === before || taught.some(isOnTheWay)) break;
+    frames.push((before = at));
+  }
+  return frames;
+}
+
+export interface QuickCell {
+  frame: number;
+  /** Undefined while it is being found. */
+  cell: CarriedCell | undefined;
+}
+/**
+ * How what strokes select on the frame in hand will go on: carried quickly over the frames beside it, after every
+ * stroke, whether or not the shot's own pass has been made. None on frames without strokes.
+ */
+export function useQuickCarry(inHand: InHand, layer: ScribbleLayer | undefined, frame: number): QuickCell[] {
+  const { document, shot, media, span, motions } = inHand;
+  const wanted = useMemo(() => {
+    const taught = taughtFrames(layer?.strokes ?? []);
+    if (!layer?.carried || !shot || !media || !span || !taught.includes(frame)) return undefined;
+    const now = layerOn(document, layer, frame, motions);
+    const refOf = (f: number) => frameRefOf(document, shot, media, f);
+    const task = { frame: withCarried(refOf(frame), document, [now]), layer: now };
+    const ways = ([-1, 1] as const).map((way) => framesBeside(frame, way, taught, span));
+    return { ways, tasks: ways.map((frames) => ({ ...task, following: frames.map(refOf) })) };
+  }, [document, shot, media, span, motions, layer, frame]);
+  // what else is edited, or arrives of the shot's own pass, changes nothing of it
+  const key = useMemo(() => wanted && JSON.stringify(wanted), [wanted]);
+  const [found, setFound] = useState<{ of: string; cells: ReadonlyMap<number, CarriedCell> }>();
+  useEffect(() => {
+    if (key === undefined) return undefined;
+    const { ways, tasks } = JSON.parse(key) as NonNullable<typeof wanted>;
+    const stop = new AbortController();
+    const cells = new Map<number, CarriedCell>();
+    const go = async (k: number) => {
+      const answer = await frameClient().ask({ kind: 'carry quickly', ...tasks[k]!, ...QUICK_CELL }, stop.signal);
+      if (stop.signal.aborted) return;
+      ways[k]!.forEach((f, at) => cells.set(f, answer.cells[at]!));
+      setFound({ of: key, cells: new Map(cells) });
+    };
+    // what cannot be found is left empty: the picture says why
+    for (const k of ways.keys()) if (ways[k]!.length > 0) go(k).catch(() => undefined);
+    return () => stop.abort();
+  }, [key]);
+  if (!wanted) return [];
+  const cells = found?.of === key ? found?.cells : undefined;
+  const [before = [], after = []] = wanted.ways;
+  return [...before.toReversed(), ...after].map((f) => ({ frame: f, cell: cells?.get(f) }));
+}
