@@ -41,7 +41,8 @@ export function useQuickCarry(inHand: InHand, layer: ScribbleLayer | undefined, 
   const wanted = useMemo(() => {
     const taught = taughtFrames(layer?.strokes ?? []);
     if (!layer?.carried || !shot || !media || !span || !taught.includes(frame)) return undefined;
-    const now = layerOn(document, layer, frame, motions);
+    // what strokes select is carried, and only then inverted
+    const now = { ...layerOn(document, layer, frame, motions), invert: false };
     const refOf = (f: number) => frameRefOf(document, shot, media, f);
     const task = { frame: withCarried(refOf(frame), document, [now]), layer: now };
     const ways = ([-1, 1] as const).map((way) => framesBeside(frame, way, taught, span));
