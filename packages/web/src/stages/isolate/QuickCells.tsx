@@ -36,6 +36,7 @@ function Cell({ frame, cell, onGo }: QuickCell & { onGo: () => void }) {
         type="text"
         className="filmstrip-cell"
         aria-label={`Frame ${frame}, at a glance: ${saidOf(cell)}`}
+        title="A quick answer: the frame, and how sure it is, up to 1. A click goes there."
         {...(isDoubtful && { 'data-mark': 'doubtful' })}
         onClick={onGo}
       >
