@@ -192,3 +192,26 @@ it('softening selects nothing where nothing was near: what is left of its recurs
   expect(alpha.subarray(60, 200).every((a) => a === 0)).toBe(true);
   expect(alpha.every((a) => a === 0 || a >= 1e-3)).toBe(true);
 });
+
+it('softening a matte that selects a part of the picture gives what softening all of it gives, to the bit', () => {
+  const numbers = fc.record({
+    sigma: fc.double({ min: 0.3, max: 12, noNaN: true }),
+    bias: fc.double({ min: -1, max: 1, noNaN: true }),
+    x: fc.integer({ min: 0, max: 199 }),
+    y: fc.integer({ min: 0, max: 159 }),
+    r: fc.double({ min: 0.2, max: 30, noNaN: true }),
+  });
+  const check = ({ sigma, bias, x, y, r }: { sigma: number; bias: number; x: number; y: number; r: number }) => {
+    const [lo, hi] = [Math.max(-bias, 0) / 2, 1 - Math.max(bias, 0) / 2];
+    const whole = disc(r, x, y, 200, 160);
+    const part = whole.slice();
+    softenInPlace(part, 200, 160, sigma, bias);
+    gaussianInPlace(whole, 200, 160, sigma);
+    for (let i = 0; i < whole.length; i++) {
+      const shifted = Math.fround((whole[i]! - lo) / (hi - lo));
+      whole[i] = shifted < 1e-3 ? 0 : Math.min(shifted, 1);
+    }
+    expect(worst(part, whole)).toBe(0);
+  };
+  fc.assert(fc.property(numbers, check), { seed: 31, numRuns: 60 });
+});

@@ -1,5 +1,6 @@
 import type { CleanUp } from '../document/cleaning.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
+import { boundsOfMatte, cutOut, putBack } from './bounds.ts';
 import { correctedMatte } from './corrected.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
@@ -30,18 +31,42 @@ export function levelsInPlace(alpha: Float32Array, floor: number, ceiling: numbe
   for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max((alpha[i]! - floor) / span, 0), 1);
 }
 
+/** Past so many σ, and the taps of the smallest, a blur leaves nothing (pixels). */
+const SIGMAS = 5;
+const TAPS = 5;
+export const blurReach = (sigma: number): number => 1 + TAPS + Math.ceil(SIGMAS * sigma);
+
 /**
  * Blurs a matte, then shifts its ramp by the bias: at +1 what was full stays full and the ramp lies outside the old
- * edge, at −1 what was empty stays empty and the ramp lies inside it.
+ * edge, at −1 what was empty stays empty and the ramp lies inside it. Of a matte that selects a part of the picture
+ * only that part, and as far round it as the blur reaches, is looked at: the same to the bit, since the recursion
+ * rests where there is nothing.
  */
 export function softenInPlace(alpha: Float32Array, width: number, height: number, sigma: number, bias: number): void {
-  if (sigma <= 0) return;
-  gaussianInPlace(alpha, width, height, sigma);
+  const box = sigma > 0 ? boundsOfMatte(alpha, width, height, 0) : undefined;
+  if (!box) return;
+  const reach = blurReach(sigma);
+  const around = {
+    x0: Math.max(box.x0 - reach, 0),
+    y0: Math.max(box.y0 - reach, 0),
+    x1: Math.min(box.x1 + reach, width),
+    y1: Math.min(box.y1 + reach, height),
+  };
+  const [w, h] = [around.x1 - around.x0, around.y1 - around.y0];
+  const isWhole = w === width && h === height;
+  const part = isWhole ? alpha : cutOut(alpha, width, around);
+  gaussianInPlace(part, w, h, sigma);
+  shiftRampInPlace(part, bias);
+  if (!isWhole) putBack(alpha, width, part, around);
+}
+function shiftRampInPlace(alpha: Float32Array, bias: number): void {
   const lo = Math.max(-bias, 0) / 2;
   const hi = 1 - Math.max(bias, 0) / 2;
-  for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max((alpha[i]! - lo) / (hi - lo), 0), 1);
-  // the recursion's error of a few 1e-4 must not select what nothing selected
-  for (let i = 0; i < alpha.length; i++) if (alpha[i]! < 1e-3) alpha[i] = 0;
+  for (let i = 0; i < alpha.length; i++) {
+    const shifted = Math.fround((alpha[i]! - lo) / (hi - lo));
+    // the recursion's error of a few 1e-4 must not select what nothing selected
+    alpha[i] = shifted < 1e-3 ? 0 : Math.min(shifted, 1);
+  }
 }
 
 /**

@@ -1,12 +1,8 @@
 // The clean-up of a matte that selects nothing outside a box, without a look at the rest of the picture.
 import type { CleanUp } from '../document/cleaning.ts';
 import { cutOut, putBack, type PixelBox } from './bounds.ts';
-import { cleanUpInPlace, isCleanUpOff } from './cleanUp.ts';
+import { blurReach, cleanUpInPlace, isCleanUpOff } from './cleanUp.ts';
 import type { MatteSource } from './kind.ts';
-
-/** Past so many σ, and the taps of the smallest, a blur leaves nothing: with less room all would be done in vain. */
-const SIGMAS = 5;
-const TAPS = 5;
 
 /**
  * `cleanUpInPlace`, the same to the bit, computed in the box and as far round it as softening reaches. False, and
@@ -22,7 +18,8 @@ export function cleanUpWithin(
   if (isCleanUpOff(cleanUp)) return true;
   const { quietPx, edgePx, fitEdge, softenPx } = cleanUp;
   if (quietPx > 0 || edgePx !== 0 || fitEdge > 0) return false;
-  const margin = 1 + TAPS + Math.ceil(SIGMAS * softenPx * scale);
+  // with less room than a blur reaches all would be done in vain
+  const margin = blurReach(softenPx * scale);
   const around = {
     x0: Math.max(box.x0 - margin, 0),
     y0: Math.max(box.y0 - margin, 0),
