@@ -285,7 +285,10 @@ try {
   await page.getByText('Layer', { exact: true }).click();
   await page.getByText('Carried', { exact: true }).click();
   await page.getByText('strokes on 1 frame', { exact: true }).waitFor({ timeout: 120_000 });
-  await page.getByRole('button', { name: /at a glance: …$/ }).first().waitFor({ state: 'detached' });
+  await page
+    .getByRole('button', { name: /at a glance: …$/ })
+    .first()
+    .waitFor({ state: 'detached' });
   await page.getByText('Tint', { exact: true }).click();
   await shoot('scribble');
   await page.getByText('Result', { exact: true }).click();

@@ -61,16 +61,17 @@ export function boundsOfMatte(alpha: Float32Array, width: number, height: number
   return { x0, y0, x1, y1 };
 }
 
+/** A box grown by so many pixels on all sides, cut to the picture. */
+export const boxAround = ({ x0, y0, x1, y1 }: PixelBox, margin: number, width: number, height: number): PixelBox => ({
+  x0: Math.max(x0 - margin, 0),
+  y0: Math.max(y0 - margin, 0),
+  x1: Math.min(x1 + margin, width),
+  y1: Math.min(y1 + margin, height),
+});
+
 /** A box grown on all sides by a share of its longer one, cut to the picture. */
-export function grownBox({ x0, y0, x1, y1 }: PixelBox, share: number, width: number, height: number): PixelBox {
-  const margin = Math.round(share * Math.max(x1 - x0, y1 - y0));
-  return {
-    x0: Math.max(x0 - margin, 0),
-    y0: Math.max(y0 - margin, 0),
-    x1: Math.min(x1 + margin, width),
-    y1: Math.min(y1 + margin, height),
-  };
-}
+export const grownBox = (box: PixelBox, share: number, width: number, height: number): PixelBox =>
+  boxAround(box, Math.round(share * Math.max(box.x1 - box.x0, box.y1 - box.y0)), width, height);
 
 /** A matte at another, usually smaller, width: the nearest sample of each pixel. */
 export function resampledMatte(

@@ -1,6 +1,6 @@
 import type { CleanUp } from '../document/cleaning.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
-import { boundsOfMatte, cutOut, putBack } from './bounds.ts';
+import { boundsOfMatte, boxAround, cutOut, putBack } from './bounds.ts';
 import { correctedMatte } from './corrected.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
@@ -45,13 +45,7 @@ export const blurReach = (sigma: number): number => 1 + TAPS + Math.ceil(SIGMAS 
 export function softenInPlace(alpha: Float32Array, width: number, height: number, sigma: number, bias: number): void {
   const box = sigma > 0 ? boundsOfMatte(alpha, width, height, 0) : undefined;
   if (!box) return;
-  const reach = blurReach(sigma);
-  const around = {
-    x0: Math.max(box.x0 - reach, 0),
-    y0: Math.max(box.y0 - reach, 0),
-    x1: Math.min(box.x1 + reach, width),
-    y1: Math.min(box.y1 + reach, height),
-  };
+  const around = boxAround(box, blurReach(sigma), width, height);
   const [w, h] = [around.x1 - around.x0, around.y1 - around.y0];
   const isWhole = w === width && h === height;
   const part = isWhole ? alpha : cutOut(alpha, width, around);

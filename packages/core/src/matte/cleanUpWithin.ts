@@ -1,6 +1,6 @@
 // The clean-up of a matte that selects nothing outside a box, without a look at the rest of the picture.
 import type { CleanUp } from '../document/cleaning.ts';
-import { cutOut, putBack, type PixelBox } from './bounds.ts';
+import { boxAround, cutOut, putBack, type PixelBox } from './bounds.ts';
 import { blurReach, cleanUpInPlace, isCleanUpOff } from './cleanUp.ts';
 import type { MatteSource } from './kind.ts';
 
@@ -19,13 +19,7 @@ export function cleanUpWithin(
   const { quietPx, edgePx, fitEdge, softenPx } = cleanUp;
   if (quietPx > 0 || edgePx !== 0 || fitEdge > 0) return false;
   // with less room than a blur reaches all would be done in vain
-  const margin = blurReach(softenPx * scale);
-  const around = {
-    x0: Math.max(box.x0 - margin, 0),
-    y0: Math.max(box.y0 - margin, 0),
-    x1: Math.min(box.x1 + margin, width),
-    y1: Math.min(box.y1 + margin, height),
-  };
+  const around = boxAround(box, blurReach(softenPx * scale), width, height);
   const part = cutOut(alpha, width, around);
   const noGuide = () => new Float32Array(0);
   cleanUpInPlace(part, around.x1 - around.x0, around.y1 - around.y0, cleanUp, scale, noGuide);

@@ -1,4 +1,4 @@
-import { boundsOfMatte, cutOut } from '../matte/bounds.ts';
+import { boundsOfMatte, boxAround, cutOut } from '../matte/bounds.ts';
 import { differences } from './differences.ts';
 import type { SizedPicture } from './preparedPicture.ts';
 import { signedDistance } from './signedDistance.ts';
@@ -41,13 +41,7 @@ export function leaveOutThinThings(
 ): void {
   const piece = boundsOfMatte(mask, width, height);
   if (!piece) return;
-  const margin = Math.round(MARGIN_PX * scale);
-  const box = {
-    x0: Math.max(piece.x0 - margin, 0),
-    y0: Math.max(piece.y0 - margin, 0),
-    x1: Math.min(piece.x1 + margin, width),
-    y1: Math.min(piece.y1 + margin, height),
-  };
+  const box = boxAround(piece, Math.round(MARGIN_PX * scale), width, height);
   const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
   const part = (plane: Float32Array) => cutOut(plane, width, box);
   const whole = (i: number) => (Math.floor(i / w) + box.y0) * width + box.x0 + (i % w);

@@ -3,8 +3,9 @@ import type { CarriedPicture } from '../carry/selectionCarrier.ts';
 import { pyramidOf } from '../track/pyramid.ts';
 import { seededRandom } from '../track/random.ts';
 
-/** The picture's size, and the disc's radius. */
-export const [W, H, R] = [320, 200, 42];
+/** The picture's size. */
+export const [W, H] = [320, 200];
+const RADIUS = 42;
 /** Smooth noise of three planes: a grid of random values, bilinear between. */
 function texture(seed: number, cell: number): (x: number, y: number) => readonly [number, number, number] {
   const random = seededRandom(seed);
@@ -41,7 +42,7 @@ export function frameOf({ at, post: [p0, p1] = [0, 0] }: Scene, t: number): Carr
   for (let i = 0; i < n; i++) {
     const [x, y] = [(i % W) + 0.5, Math.floor(i / W) + 0.5];
     const isPost = x >= p0 && x < p1;
-    const isDisc = !isPost && Math.hypot(x - cx, y - cy) < R;
+    const isDisc = !isPost && Math.hypot(x - cx, y - cy) < RADIUS;
     truth[i] = isDisc ? 1 : 0;
     const behind = isDisc ? surface(x - cx, y - cy) : ground(x, y);
     const [L, a, b] = isPost ? post(x, y) : behind;

@@ -159,7 +159,7 @@ interface CutOutTask extends FrameScene {
   height: number;
 }
 /** What a layer selects on a frame, carried quickly over those that follow it, or come before it, nearest first. */
-export interface CarryQuicklyTask {
+interface CarryQuicklyTask {
   kind: 'carry quickly';
   frame: FrameRef;
   layer: Layer;

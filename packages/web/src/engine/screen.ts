@@ -57,8 +57,8 @@ function rgbaOfLight({ r, g, b }: LinearPlanes, gain: number): Uint8ClampedArray
 }
 
 /**
- * A smaller picture: each pixel the mean of those it stands for, of their codes. `high`: its height, where that is not to
- * follow from its width.
+ * A smaller picture: each pixel the mean of those it stands for, of their codes. `high`: its height, where that is not
+ * to follow from its width.
  */
 export function scaledPicture({ rgba, width, height }: Picture, to: number, high?: number): Picture {
   const wide = Math.min(to, width);
