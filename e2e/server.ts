@@ -3,7 +3,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
-import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -40,6 +40,15 @@ export interface TestServer extends LoadedDemo {
   close: () => Promise<void>;
 }
 
+/** What a server has logged as an error is told with the journey: some are meant, others say why it failed. */
+function tellFaults(log: string): void {
+  // not parsed: a kill may leave half a line
+  const faults = readFileSync(log, 'utf8')
+    .split('\n')
+    .filter((line) => /"level":[56]0\b/.test(line));
+  for (const line of faults) console.error(`the server logged: ${line}`);
+}
+
 const loadedDemo = (): LoadedDemo | undefined => {
   const stated = process.env.MELLOW_LOADED_DEMO;
   return stated ? (JSON.parse(stated) as LoadedDemo) : undefined;
@@ -66,9 +75,11 @@ export async function startServer(
   const database = new URL(testUrl);
   database.pathname = `/${name}`;
   const media = mkdtempSync(join(tmpdir(), 'mellow-e2e-'));
+  const logs = mkdtempSync(join(tmpdir(), 'mellow-e2e-logs-'));
   const reached = new URL(database);
   if (databasePort !== undefined) reached.port = String(databasePort);
-  const env = { ...process.env, DATABASE_URL: reached.href, MELLOW_MEDIA: media, PORT: '0', ...own };
+  const data = { DATABASE_URL: reached.href, MELLOW_MEDIA: media, MELLOW_LOGS: logs };
+  const env = { ...process.env, ...data, PORT: '0', ...own };
   const main = await buildServer();
   const spawned = (...args: string[]) =>
     spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
@@ -129,7 +140,8 @@ export async function startServer(
       await end('SIGTERM');
       await admin.query(`drop database ${name} with (force)`);
       await admin.end();
-      rmSync(media, { recursive: true, force: true });
+      tellFaults(join(logs, 'server.log'));
+      for (const folder of [media, logs]) rmSync(folder, { recursive: true, force: true });
     },
   };
   await server.start();
