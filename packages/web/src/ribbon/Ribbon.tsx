@@ -1,3 +1,4 @@
+import { PointerActivationConstraints } from '@dnd-kit/dom';
 import { DragDropProvider, PointerSensor } from '@dnd-kit/react';
 import { isSortable } from '@dnd-kit/react/sortable';
 import type { Shot } from '@mellow/contract';
@@ -13,7 +14,16 @@ import { RibbonCell } from './RibbonCell.tsx';
 import { useRibbonZoom } from './useRibbonZoom.ts';
 
 /** Keys on a cell go to its shot; where it stands in the reel is changed from its menu. */
-const SENSORS = [PointerSensor];
+const SENSORS = [
+  PointerSensor.configure({
+    // a mouse or pen drags once it moves: a press that takes its time is a click all the same; a finger has to rest
+    // first, else the reel could not be scrolled
+    activationConstraints: ({ pointerType }) =>
+      pointerType === 'touch'
+        ? [new PointerActivationConstraints.Delay({ value: 250, tolerance: 5 })]
+        : [new PointerActivationConstraints.Distance({ value: 5 })],
+  }),
+];
 
 /**
  * The reel: each shot's picture, and the piece's measured colour, frame by frame through all of them, as one band
