@@ -78,11 +78,18 @@ const GO_BEHIND = `update graphile_worker._private_jobs set run_at = now()
 const DROP_HELD_IN_VAIN = `delete from graphile_worker._private_jobs
   where locked_by = any($1::text[]) and key is null and attempts >= max_attempts`;
 
+/** Of these jobs ($1) those that wait, and that no work in the queue is about any more. */
+const FORGOTTEN = `select id from job where id = any($1::uuid[]) and state = 'queued' and not exists (
+  select 1 from graphile_worker._private_jobs as work
+    where work.key = job.id::text or jsonb_exists(work.payload::jsonb -> 'ids', job.id::text))`;
+
 export interface Released {
   /** Workers that are dead. */
   workers: string[];
   /** Jobs that they worked on. */
   jobs: string[];
+  /** Of these what is to be queued anew: the work it was part of went on without it. */
+  forgotten: string[];
 }
 /**
  * Gives back whatever is locked by workers whose session is gone or that have given no fresh sign of life, jobs and
@@ -106,10 +113,12 @@ export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
       [SILENCE_SECONDS, gone.map((row) => row.id)],
     );
     const workers = rows.map((row) => row.id);
-    if (workers.length === 0) return { workers, jobs: [] };
+    if (workers.length === 0) return { workers, jobs: [], forgotten: [] };
     const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [workers]);
     await db.query(GO_BEHIND, [workers, TIMES_IN_PLACE]);
     await db.query(DROP_HELD_IN_VAIN, [workers]);
     await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
-    return { workers, jobs: waiting.rows.map((row) => row.id) };
+    const jobs = waiting.rows.map((row) => row.id);
+    const forgotten = await db.query<{ id: string }>(FORGOTTEN, [jobs]);
+    return { workers, jobs, forgotten: forgotten.rows.map((row) => row.id) };
   });

@@ -120,7 +120,7 @@ describe('locks', () => {
     await signs.end();
     await until('the end of its session', async () => !(await stands(backend)));
   }
-  const nobody = { workers: [], jobs: [] };
+  const nobody = { workers: [], jobs: [], forgotten: [] };
 
   it('of a worker without a sign of life are given back, of jobs and of queues', async () => {
     const id = await queued();
@@ -176,6 +176,22 @@ describe('locks', () => {
     const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs');
     expect(rows.map((row) => row.key)).toEqual([dead.id]);
   });
+  it('of jobs of which one is retried alone meanwhile: the others are done all the same', async () => {
+    const dead = await working('worker-killed', 0);
+    const [first, second] = (await queuedTogether(2)) as [JobId, JobId];
+    await h.pool.query(`update job set state = case when id = $1 then 'failed' else 'running' end where id = any($2)`, [
+      first,
+      [first, second],
+    ]);
+    await lockedBy('worker-killed', first, 0);
+    await requeueJob(h.pool, first);
+    await killed(dead);
+    await startAll({
+      proxy: eachAlone(async () => undefined),
+      render: eachAlone(async () => undefined),
+    });
+    for (const id of [first, second]) await until('the job', async () => (await state(id)) === 'done');
+  });
   it('stay for a while where the sessions of all ended with the database itself', async () => {
     const worker = await working('worker-alive', 0);
     await killed(worker);
@@ -184,7 +200,7 @@ describe('locks', () => {
     expect(await releaseDeadWorkers(h.pool)).toEqual(nobody);
     await h.pool.query(`update worker_heartbeat set at = now() - make_interval(secs => ${SILENCE_SECONDS + 1})`);
     await lockedBy('worker-alive', worker.id, SILENCE_SECONDS + 1);
-    expect(await releaseDeadWorkers(h.pool)).toEqual({ workers: ['worker-alive'], jobs: [worker.id] });
+    expect(await releaseDeadWorkers(h.pool)).toMatchObject({ workers: ['worker-alive'], jobs: [worker.id] });
   });
   it('of a process whose session alone broke stay: it hears of it, and says that it lives by another', async () => {
     let isBroken = false;

@@ -109,7 +109,8 @@ export async function startWorkers(
   const signs = openSignsOfLife(connectionString, () => void beat().catch(told));
   const tick = async () => {
     await beat();
-    const { workers, jobs } = await releaseDeadWorkers(pool);
+    const { workers, jobs, forgotten } = await releaseDeadWorkers(pool);
+    for (const id of forgotten) await enqueue(pool, [id]);
     if (workers.length > 0) log.info({ workers, jobs }, 'took back the jobs of workers that were killed');
     for (const id of jobs) await notifyJob(pool, id);
   };
