@@ -21,7 +21,10 @@ export async function freshDocument<E>(
     if (edits.acknowledged !== before) continue;
     const document = structuredClone(loaded.data);
     for (const { projectId: of, request } of edits.unsent)
-      if (of === projectId) request.edits.forEach((edit) => applyEdit(document, edit));
+      for (const edit of of === projectId ? request.edits : []) {
+        edits.onLaidOver?.(document, edit);
+        applyEdit(document, edit);
+      }
     return { data: document };
   }
 }

@@ -1,5 +1,5 @@
 // The one way to edit, from the document to a fake server and back: what is shown, sent, told and put aside.
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ProjectDocument } from '@mellow/contract';
 import { documentWith } from '../commands/testing.ts';
 
@@ -21,8 +21,9 @@ interface Sent {
   body: { id: string; label?: string; edits: { id: string; revision: number | null }[] };
 }
 let sent: Sent[];
+type Answer = [status: number, body: unknown] | 'away';
 /** What the server answers; a string is an outage. */
-let answer: (request: Sent) => [status: number, body: unknown] | 'away';
+let answer: (request: Sent) => Answer | Promise<Answer>;
 const locks: string[] = [];
 /** Leaves the page, as far as it listens to that. */
 let leave: () => void = () => undefined;
@@ -39,12 +40,12 @@ vi.stubGlobal('navigator', {
     },
   },
 });
-vi.stubGlobal('fetch', (path: string, init: RequestInit) => {
+vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
   const request = { path, method: init.method!, body: JSON.parse((init.body as string | undefined) ?? '{}') as never };
   sent.push(request);
-  const said = answer(request);
-  if (said === 'away') return Promise.reject(new TypeError('away'));
-  return Promise.resolve(new Response(JSON.stringify(said[1]), { status: said[0] }));
+  const said = await answer(request);
+  if (said === 'away') throw new TypeError('away');
+  return new Response(JSON.stringify(said[1]), { status: said[0] });
 });
 // the outbox takes what is in the storage when the page is opened: only after the stubs
 const { api } = await import('../data/api.ts');
@@ -167,6 +168,128 @@ it('undoes after every edit is saved, under one id however often it must ask, an
   expect(paths).toEqual(['changes', 'undo', 'undo', 'undo', PROJECT]);
   const ids = sent.filter((s) => s.path.endsWith('/undo')).map((s) => s.body.id);
   expect(new Set(ids).size).toBe(1);
+});
+
+/** What is waited for until it is opened. */
+function gate() {
+  let open!: () => void;
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  return { open, opened };
+}
+
+describe('while a step is on its way to the server', () => {
+  const cup = { id: CUP, projectId: PROJECT, name: 'Mug', kind: 'product', position: 0 };
+  /** A whole project as the server tells it, of one piece. */
+  const holding = (piece: typeof cup, revision: number) =>
+    ({
+      ...{ shots: [], colourways: [], requirements: [], recipes: [], sightings: [], tracks: [], versions: [] },
+      ...{ stills: [], trackedFrames: {}, carried: {}, media: [], plates: [], proxies: {}, history: NOTHING },
+      project: {
+        value: { id: PROJECT, name: 'Bar', tolerance: 2, referenceShotId: null, look: null },
+        revision: 1,
+      },
+      pieces: [{ value: piece, revision }],
+      role: 'editor',
+    }) as unknown as ProjectDocument;
+  /** A server that holds a mug, renamed to Beaker as its last step; it undoes that once `undo` is called. */
+  function server() {
+    const held = { name: 'Beaker', kind: 'product', revision: 2 };
+    const undoing = gate();
+    let isRefused = false;
+    answer = async ({ path, body }) => {
+      if (path.endsWith('/undo')) {
+        await undoing.opened;
+        Object.assign(held, { name: 'Mug', revision: held.revision + 1 });
+        return [200, { seq: 2, revisions: {}, history: NOTHING }];
+      }
+      const { revision, ...value } = held;
+      if (path === `/api/projects/${PROJECT}`) return [200, holding({ ...cup, ...value }, revision)];
+      const [edit] = body.edits as unknown as [{ revision: number; value: typeof cup }];
+      isRefused ||= edit.revision !== held.revision;
+      if (isRefused) return problem(409, 'It was made on an older state.');
+      Object.assign(held, { ...edit.value, revision: held.revision + 1 });
+      return [200, { seq: 3, revisions: { [CUP]: held.revision }, history: NOTHING }];
+    };
+    return { held, undo: undoing.open };
+  }
+  beforeEach(async () => {
+    const document = holding({ ...cup, name: 'Beaker' }, 2);
+    await store.dispatch(api.util.upsertQueryData('getProject', PROJECT, document));
+  });
+  const asProp = (name: string) => ({
+    label: 'Make it a prop',
+    edits: [{ kind: 'piece', id: CUP, value: { ...cup, name, kind: 'prop' } }] as never[],
+  });
+
+  it('what is edited is shown, sent after it, and takes nothing of it back', async () => {
+    const { held, undo } = server();
+    const undone = stepHistory(PROJECT, 'undo');
+    await vi.waitUntil(() => sent.length > 0, { interval: 0 });
+    edit(PROJECT, asProp('Beaker'));
+    undo();
+    expect(documentOf(PROJECT)!.pieces[0]!.value).toMatchObject({ name: 'Beaker', kind: 'prop' });
+    await undone;
+    expect(documentOf(PROJECT)!.pieces[0]!.value).toMatchObject({ name: 'Mug', kind: 'prop' });
+    await settled();
+    expect(held).toMatchObject({ name: 'Mug', kind: 'prop', revision: 4 });
+    expect([said, outbox.aside]).toEqual([[], []]);
+    expect(sent.map((s) => s.path.split('/').at(-1))).toEqual(['undo', PROJECT, 'changes']);
+  });
+
+  it('another waits for it, and for what was edited in between', async () => {
+    const { undo } = server();
+    const steps = [stepHistory(PROJECT, 'undo')];
+    await vi.waitUntil(() => sent.length > 0, { interval: 0 });
+    edit(PROJECT, asProp('Beaker'));
+    steps.push(stepHistory(PROJECT, 'undo'));
+    undo();
+    await Promise.all(steps);
+    expect(sent.map((s) => s.path.split('/').at(-1))).toEqual(['undo', PROJECT, 'changes', 'undo', PROJECT]);
+    expect(said).toEqual([]);
+  });
+
+  it('a second one waits until the page knows what the first left', async () => {
+    const { undo } = server();
+    const steps = [stepHistory(PROJECT, 'undo'), stepHistory(PROJECT, 'redo')];
+    const now = answer;
+    answer = (request) => (request.path.endsWith('/redo') ? problem(409, 'Nothing.') : now(request));
+    undo();
+    await Promise.all(steps);
+    expect(sent.map((s) => s.path.split('/').at(-1))).toEqual(['undo', PROJECT, 'redo', PROJECT]);
+  });
+
+  it('what is removed goes with the revision that it left', async () => {
+    const { undo } = server();
+    const undone = stepHistory(PROJECT, 'undo');
+    await vi.waitUntil(() => sent.length > 0, { interval: 0 });
+    edit(PROJECT, { label: 'Remove it', edits: [{ kind: 'piece', id: CUP, value: null }] as never[] });
+    undo();
+    await undone;
+    expect(documentOf(PROJECT)!.pieces).toEqual([]);
+    answer = saved;
+    await settled();
+    expect(sent.at(-1)!.body.edits[0]!.revision).toBe(3);
+  });
+
+  it('what was fetched before it was done is fetched again', async () => {
+    const { held, undo } = server();
+    const early = gate();
+    const now = answer;
+    // the project as it was when it was asked for, told late
+    answer = async (request) => {
+      const said = await now(request);
+      if (sent.indexOf(request) === 0) await early.opened;
+      return said;
+    };
+    const fetched = store.dispatch(api.endpoints.getProject.initiate(PROJECT, { forceRefetch: true }));
+    const undone = stepHistory(PROJECT, 'undo');
+    await vi.waitUntil(() => sent.length > 1, { interval: 0 });
+    undo();
+    await vi.waitUntil(() => held.revision === 3, { interval: 0 });
+    early.open();
+    await Promise.all([fetched, undone]);
+    expect(documentOf(PROJECT)!.pieces[0]).toMatchObject({ value: { name: 'Mug' }, revision: held.revision });
+  });
 });
 
 it('says why a step could not be undone, and asks only once where the server refuses', async () => {

@@ -1,5 +1,6 @@
 // The one way to edit: shown at once, queued where a closed page cannot lose it, sent in order, acknowledged.
-import type { ChangeId, Shot } from '@mellow/contract';
+import type { ChangeId, ProjectDocument, Shot } from '@mellow/contract';
+import { current } from '@reduxjs/toolkit';
 import pRetry from 'p-retry';
 import { store } from '../app/store.ts';
 import { api } from '../data/api.ts';
@@ -10,6 +11,7 @@ import { ask, problemText, type Failure } from '../data/requests.ts';
 import { draftDropped } from '../view/draftSlice.ts';
 import { asideChanged, savingChanged, type Saving } from '../view/savingSlice.ts';
 import type { Change } from './change.ts';
+import { MadeMeanwhile } from './madeMeanwhile.ts';
 import { acknowledge, applyEdit } from './optimistic.ts';
 import { Outbox, pagesWithEdits, type Outcome, type Unsent } from './outbox.ts';
 import { RemovedRevisions } from './removed.ts';
@@ -34,6 +36,7 @@ const whoIsHere = (): string | undefined => me.select()(store.getState()).data?.
 
 /** Sends one edit against the revisions the page now holds: those of edits before it are known by then. */
 async function send({ projectId, request, by }: Unsent): Promise<Outcome> {
+  if (step) await step;
   if (by !== undefined && by !== (await signedInHere()))
     return { kind: 'refused', reason: 'It was made by somebody else who was signed in in this browser.' };
   if (!documentOf(projectId)) await store.dispatch(api.endpoints.getProject.initiate(projectId, { subscribe: false }));
@@ -65,6 +68,15 @@ const tellSaving = (): void => {
 export const underWay = new UnderWay(tellSaving, tellProblem);
 
 const removed = new RemovedRevisions();
+/** A step of the history that is on its way, until the page knows what it left; edits wait for it. */
+let step: Promise<void> | undefined;
+const madeMeanwhile = new MadeMeanwhile();
+pending.onLaidOver = (document, edit) => {
+  if (!step) return;
+  removed.keep(document, [edit]);
+  madeMeanwhile.rebase(document, edit);
+};
+
 export const outbox = new Outbox({
   storage: localStorage,
   pageId,
@@ -110,15 +122,19 @@ export function edit(projectId: string, { label, edits }: Change): void {
     return say(why);
   }
   if (document) removed.keep(document, edits);
-  store.dispatch(
-    api.util.updateQueryData('getProject', projectId, (document) => edits.forEach((e) => applyEdit(document, e))),
-  );
-  store.dispatch(draftDropped());
   const request = {
     id: crypto.randomUUID() as ChangeId,
     label: label.slice(0, 200),
     edits: edits.map((e) => ({ ...e, revision: null })),
   };
+  const show = (document: ProjectDocument) => {
+    for (const one of request.edits) {
+      if (step) madeMeanwhile.note(current(document), one);
+      applyEdit(document, one);
+    }
+  };
+  store.dispatch(api.util.updateQueryData('getProject', projectId, show));
+  store.dispatch(draftDropped());
   outbox.add({ projectId, request, by: whoIsHere() });
 }
 
@@ -132,16 +148,31 @@ export async function settled(): Promise<void> {
 export const hasUnsent = (): boolean => outbox.waiting.length > 0;
 
 /**
- * Undoes or redoes one step. An answer that was lost is asked for again under the same id: it is one step all the same.
+ * Undoes or redoes one step, after what was done before it. What is edited until the page knows what the step left
+ * comes after it.
  */
 export async function stepHistory(projectId: string, direction: 'undo' | 'redo'): Promise<void> {
   await settled();
+  while (step) {
+    await step;
+    await settled();
+  }
+  step = takeStep(projectId, direction).finally(() => {
+    step = undefined;
+    madeMeanwhile.forget();
+  });
+  await step;
+}
+/** An answer that was lost is asked for again under the same id: it is one step all the same. */
+async function takeStep(projectId: string, direction: 'undo' | 'redo'): Promise<void> {
   const id = crypto.randomUUID() as ChangeId;
-  const step = async () => {
+  const take = async () => {
     const { error } = await ask(direction, { params: { projectId }, body: { id } });
     if (error && (error.status === 'away' || error.status >= 500)) throw new Error(problemText(error));
     if (error) say(problemText(error));
+    // what was fetched meanwhile may be older
+    else pending.acknowledged++;
   };
-  await pRetry(step, { retries: 4, minTimeout: 300 }).catch(tellProblem);
+  await pRetry(take, { retries: 4, minTimeout: 300 }).catch(tellProblem);
   await store.dispatch(api.endpoints.getProject.initiate(projectId, { forceRefetch: true, subscribe: false }));
 }

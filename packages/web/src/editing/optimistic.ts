@@ -24,6 +24,12 @@ export function revisionOf(document: ProjectDocument, kind: EntityKind, id: stri
   return row && row.revision > 0 ? row.revision : null;
 }
 
+/** What the document holds of the entity that an edit is of; undefined where it holds none. */
+export function valueOf(document: ProjectDocument, { kind, id }: PlainEdit): PlainEdit['value'] | undefined {
+  if (kind === 'project') return document.project.value;
+  return listOf(document, kind).find((r) => r.value.id === id)?.value as PlainEdit['value'] | undefined;
+}
+
 /** Applies an edit to the document in place. A new entity stands at revision 0 until the server has answered. */
 export function applyEdit(document: ProjectDocument, edit: PlainEdit): void {
   if (edit.kind === 'project') {

@@ -27,6 +27,13 @@ it('an edit before it that is answered late counts', () => {
   removed.acknowledge({ revisions: { s1: 2 } });
   expect(removed.revisionFor(document, removal('s1'))).toBe(2);
 });
+it('an edit that is sent once its removal is waiting behind it has the revision that was known', () => {
+  const { document, removed, edit } = page();
+  const renamed = { kind: 'shot', id: 's1', value: { ...document.shots[0]!.value, name: 'Renamed' } } as const;
+  edit(renamed);
+  edit(removal('s1'));
+  expect(removed.revisionFor(document, renamed)).toBe(1);
+});
 it('what was made and removed before the server had answered has the revision of that answer', () => {
   const { document, removed, edit } = page();
   edit({ kind: 'shot', id: 'new', value: { ...document.shots[0]!.value, id: 'new' as never } });

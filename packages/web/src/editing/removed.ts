@@ -1,5 +1,5 @@
 import type { ChangeAnswer, ProjectDocument } from '@mellow/contract';
-import { revisionOf, type PlainEdit } from './optimistic.ts';
+import { revisionOf, valueOf, type PlainEdit } from './optimistic.ts';
 
 /**
  * Revisions of what the page has removed: the document no longer holds them when the removal is sent, and the server
@@ -16,9 +16,9 @@ export class RemovedRevisions {
   acknowledge({ revisions }: Pick<ChangeAnswer, 'revisions'>): void {
     for (const [id, revision] of Object.entries(revisions)) if (this.#known.has(id)) this.#known.set(id, revision);
   }
-  /** The revision an edit is to be sent with. */
-  revisionFor(document: ProjectDocument, { kind, id, value }: PlainEdit): number | null {
-    const held = revisionOf(document, kind, id);
-    return value === null ? (held ?? this.#known.get(id) ?? null) : held;
+  /** The revision an edit is to be sent with: also one made before a removal that waits behind it. */
+  revisionFor(document: ProjectDocument, edit: PlainEdit): number | null {
+    if (valueOf(document, edit)) return revisionOf(document, edit.kind, edit.id);
+    return this.#known.get(edit.id) ?? null;
   }
 }
