@@ -1,4 +1,5 @@
 import type pg from 'pg';
+import { enqueueJobs } from './enqueueJobs.ts';
 import { inTransaction, openPool } from './pool.ts';
 
 /** A worker silent for so long is taken for dead, and its locks are given back. */
@@ -88,13 +89,11 @@ export interface Released {
   workers: string[];
   /** Jobs that they worked on. */
   jobs: string[];
-  /** Of these what is to be queued anew: the work it was part of went on without it. */
-  forgotten: string[];
 }
 /**
  * Gives back whatever is locked by workers whose session is gone or that have given no fresh sign of life, jobs and
- * queues alike, so that others take it up. A lock without any sign of life and younger than the silence is left: its
- * worker may not have been able to say anything yet.
+ * queues alike, so that others take it up; a job whose work went on without it is queued anew. A lock without any sign
+ * of life and younger than the silence is left: its worker may not have been able to say anything yet.
  */
 export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
   inTransaction(pool, async (db) => {
@@ -113,12 +112,13 @@ export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
       [SILENCE_SECONDS, gone.map((row) => row.id)],
     );
     const workers = rows.map((row) => row.id);
-    if (workers.length === 0) return { workers, jobs: [], forgotten: [] };
+    if (workers.length === 0) return { workers, jobs: [] };
     const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [workers]);
     await db.query(GO_BEHIND, [workers, TIMES_IN_PLACE]);
     await db.query(DROP_HELD_IN_VAIN, [workers]);
     await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
     const jobs = waiting.rows.map((row) => row.id);
     const forgotten = await db.query<{ id: string }>(FORGOTTEN, [jobs]);
-    return { workers, jobs, forgotten: forgotten.rows.map((row) => row.id) };
+    for (const { id } of forgotten.rows) await enqueueJobs(db, [id]);
+    return { workers, jobs };
   });

@@ -120,7 +120,7 @@ describe('locks', () => {
     await signs.end();
     await until('the end of its session', async () => !(await stands(backend)));
   }
-  const nobody = { workers: [], jobs: [], forgotten: [] };
+  const nobody = { workers: [], jobs: [] };
 
   it('of a worker without a sign of life are given back, of jobs and of queues', async () => {
     const id = await queued();

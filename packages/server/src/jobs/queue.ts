@@ -4,6 +4,7 @@ import pRetry from 'p-retry';
 import type pg from 'pg';
 import { z } from 'zod';
 import type { Job, JobId } from '@mellow/contract';
+import { enqueueJobs } from '../db/enqueueJobs.ts';
 import {
   cancelUnstarted,
   findJob,
@@ -67,19 +68,12 @@ export const queueJob = (db: Queryable, job: NewJob): Promise<void> => queueJobs
 export async function queueJobs(db: Queryable, jobs: readonly NewJob[]): Promise<void> {
   for (const job of jobs) await insertJob(db, job);
   const ids = jobs.map((job) => job.id);
-  await enqueue(db, ids);
+  await enqueueJobs(db, ids);
   for (const id of ids) await notifyJob(db, id);
 }
-/** What is queued again, since a stop or an outage broke it off, keeps its place: before what was asked for later. */
-const enqueue = (db: Queryable, ids: readonly string[]) =>
-  db.query(
-    `select graphile_worker.add_job('job', json_build_object('ids', $1::text[]), job_key => $2::text,
-      max_attempts => 100, run_at => (select min(created_at) from job where id = any($1::uuid[])))`,
-    [ids, ids[0]],
-  );
 export async function requeueJob(db: Queryable, id: JobId): Promise<void> {
   await resetJob(db, id);
-  await enqueue(db, [id]);
+  await enqueueJobs(db, [id]);
   await notifyJob(db, id);
 }
 /** `id`: as it was queued before jobs were worked on together. */
@@ -109,8 +103,7 @@ export async function startWorkers(
   const signs = openSignsOfLife(connectionString, () => void beat().catch(told));
   const tick = async () => {
     await beat();
-    const { workers, jobs, forgotten } = await releaseDeadWorkers(pool);
-    for (const id of forgotten) await enqueue(pool, [id]);
+    const { workers, jobs } = await releaseDeadWorkers(pool);
     if (workers.length > 0) log.info({ workers, jobs }, 'took back the jobs of workers that were killed');
     for (const id of jobs) await notifyJob(pool, id);
   };
@@ -131,7 +124,7 @@ export async function startWorkers(
   const taskList: TaskList = {
     job: async (payload) => {
       const { ids } = Queued.parse(payload);
-      const again = () => enqueue(pool, ids);
+      const again = () => enqueueJobs(pool, ids);
       await runJobs(services, works, ids, stopping.signal).catch((error: unknown) => broken(error, again));
     },
   };
