@@ -20,7 +20,8 @@ export function QuickCells({ cells, onGo }: { cells: readonly QuickCell[]; onGo:
 }
 
 function saidOf(cell: QuickCell['cell']): string {
-  if (!cell) return '…';
+  if (cell === undefined) return '…';
+  if (cell === null) return 'no answer';
   return cell.certainty === 0 ? 'out of sight' : cell.certainty.toFixed(2);
 }
 
@@ -29,7 +30,7 @@ function Cell({ frame, cell, onGo }: QuickCell & { onGo: () => void }) {
   useEffect(() => {
     if (cell?.picture) drawFilling(canvas.current!, cell.picture);
   }, [cell]);
-  const isDoubtful = cell !== undefined && cell.certainty < DOUBTFUL;
+  const isDoubtful = !!cell && cell.certainty < DOUBTFUL;
   return (
     <div role="listitem">
       <Button

@@ -29,8 +29,8 @@ export function framesBeside(frame: number, way: 1 | -1, taught: readonly number
 
 export interface QuickCell {
   frame: number;
-  /** Undefined while it is being found. */
-  cell: CarriedCell | undefined;
+  /** Undefined while it is being found; null where it could not be: a frame was not to be had, say. */
+  cell: CarriedCell | null | undefined;
 }
 /**
  * How what strokes select on the frame in hand will go on: carried quickly over the frames beside it, after every
@@ -50,20 +50,23 @@ export function useQuickCarry(inHand: InHand, layer: ScribbleLayer | undefined, 
   }, [document, shot, media, span, motions, layer, frame]);
   // what else is edited, or arrives of the shot's own pass, changes nothing of it
   const key = useMemo(() => wanted && JSON.stringify(wanted), [wanted]);
-  const [found, setFound] = useState<{ of: string; cells: ReadonlyMap<number, CarriedCell> }>();
+  const [found, setFound] = useState<{ of: string; cells: ReadonlyMap<number, CarriedCell | null> }>();
   useEffect(() => {
     if (key === undefined) return undefined;
     const { ways, tasks } = JSON.parse(key) as NonNullable<typeof wanted>;
     const stop = new AbortController();
-    const cells = new Map<number, CarriedCell>();
+    const cells = new Map<number, CarriedCell | null>();
     const go = async (k: number) => {
-      const answer = await frameClient().ask({ kind: 'carry quickly', ...tasks[k]!, ...QUICK_CELL }, stop.signal);
+      const task = { kind: 'carry quickly', ...tasks[k]!, ...QUICK_CELL } as const;
+      // why it cannot be found the picture says
+      const answer = await frameClient()
+        .ask(task, stop.signal)
+        .catch(() => undefined);
       if (stop.signal.aborted) return;
-      ways[k]!.forEach((f, at) => cells.set(f, answer.cells[at]!));
+      ways[k]!.forEach((f, at) => cells.set(f, answer?.cells[at] ?? null));
       setFound({ of: key, cells: new Map(cells) });
     };
-    // what cannot be found is left empty: the picture says why
-    for (const k of ways.keys()) if (ways[k]!.length > 0) go(k).catch(() => undefined);
+    for (const k of ways.keys()) if (ways[k]!.length > 0) void go(k);
     return () => stop.abort();
   }, [key]);
   if (!wanted) return [];
