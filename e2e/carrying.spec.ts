@@ -239,7 +239,7 @@ test('a scarf by a line round it and a few strokes, carried, looked through in t
   await foundMoreThan(d, 1);
   await idle(d);
   await page.getByRole('button', { name: 'Filmstrip', exact: true }).click();
-  const cells = page.getByRole('list', { name: 'Frames' }).getByRole('button');
+  const cells = page.getByRole('list', { name: 'Frames', exact: true }).getByRole('button');
   await expect(cells).toHaveCount(48);
   await finished(
     () => page.getByRole('progressbar', { name: 'Filmstrip' }).evaluateAll((bars) => bars.map((b) => b.ariaValueNow)),
