@@ -236,6 +236,21 @@ describe('while a step is on its way to the server', () => {
     expect(sent.map((s) => s.path.split('/').at(-1))).toEqual(['undo', PROJECT, 'changes']);
   });
 
+  it('what is edited of what is gone with it is put aside, and says why', async () => {
+    const { held, undo } = server();
+    const now = answer;
+    const gone = { ...holding(cup, 1), pieces: [] };
+    answer = async (request) => (request.path === `/api/projects/${PROJECT}` ? [200, gone] : now(request));
+    const undone = stepHistory(PROJECT, 'undo');
+    await vi.waitUntil(() => sent.length > 0, { interval: 0 });
+    edit(PROJECT, asProp('Beaker'));
+    undo();
+    await undone;
+    await settled();
+    expect(said).toEqual(['“Make it a prop” was not saved. What it changes was undone or redone just before.']);
+    expect([held.kind, outbox.aside.map((a) => a.request.label)]).toEqual(['product', ['Make it a prop']]);
+  });
+
   it('another waits for it, and for what was edited in between', async () => {
     const { undo } = server();
     const steps = [stepHistory(PROJECT, 'undo')];

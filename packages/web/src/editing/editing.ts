@@ -39,6 +39,8 @@ async function send({ projectId, request, by }: Unsent): Promise<Outcome> {
   if (step) await step;
   if (by !== undefined && by !== (await signedInHere()))
     return { kind: 'refused', reason: 'It was made by somebody else who was signed in in this browser.' };
+  if (request.edits.some((e) => madeMeanwhile.isLost(e)))
+    return { kind: 'refused', reason: 'What it changes was undone or redone just before.' };
   if (!documentOf(projectId)) await store.dispatch(api.endpoints.getProject.initiate(projectId, { subscribe: false }));
   const document = documentOf(projectId);
   const edits = request.edits.map((e) => ({
