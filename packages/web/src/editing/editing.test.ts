@@ -241,12 +241,15 @@ describe('while a step is on its way to the server', () => {
     const now = answer;
     const gone = { ...holding(cup, 1), pieces: [] };
     answer = async (request) => (request.path === `/api/projects/${PROJECT}` ? [200, gone] : now(request));
+    const watched = store.dispatch(api.endpoints.getProject.initiate(PROJECT));
     const undone = stepHistory(PROJECT, 'undo');
     await vi.waitUntil(() => sent.length > 0, { interval: 0 });
     edit(PROJECT, asProp('Beaker'));
     undo();
     await undone;
     await settled();
+    await vi.waitUntil(() => documentOf(PROJECT)!.pieces.length === 0, { interval: 0 });
+    watched.unsubscribe();
     expect(said).toEqual(['“Make it a prop” was not saved. What it changes was undone or redone just before.']);
     expect([held.kind, outbox.aside.map((a) => a.request.label)]).toEqual(['product', ['Make it a prop']]);
   });

@@ -73,7 +73,26 @@ it('shows what it has at once, and never afterwards the frame that was overtaken
   lead.asked[1]!.answer();
   await turns();
   expect(lead.urls).toEqual(['1', '2']);
-  expect(shown).not.toContain('3');
+  expect(shown).toEqual(['1', '1']);
+  // it was computed all the same
+  client.show(frame('2'), done);
+  expect(shown).toEqual(['1', '1', '2']);
+});
+
+it('shows nothing more of what was asked for once nothing is to be shown', async () => {
+  const lead = new SlowHand();
+  const client = new FrameClient(lead, [new SlowHand()]);
+  const { shown, done } = screen();
+  client.show(frame('1'), done);
+  client.show(frame('2'), done);
+  client.showNothing();
+  lead.asked[0]!.answer();
+  await turns();
+  expect([shown, lead.urls]).toEqual([[], ['1']]);
+  client.show(frame('3'), done);
+  lead.asked[1]!.answer();
+  await turns();
+  expect(shown).toEqual(['3']);
 });
 
 it('goes on after a frame that could not be computed', async () => {

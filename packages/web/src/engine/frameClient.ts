@@ -52,7 +52,10 @@ export class FrameClient {
   #isBeside = false;
   /** Frames that could not be computed: nobody is to wait for them. */
   readonly #failed = new Set<string>();
-  #latest: { task: ShowTask; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
+  #latest: { task: ShowTask; turn: number; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
+  /** How often a frame was asked for to be shown, and until which of these times all is overtaken by what is shown. */
+  #turn = 0;
+  #overtaken = 0;
 
   constructor(lead: Hand, others: readonly Hand[], cacheBytes = CACHE_BYTES) {
     this.#lead = lead;
@@ -66,17 +69,21 @@ export class FrameClient {
   show(task: ShowTask, done: (answer: AnswerOf['show'] | Error) => void): void {
     const known = this.#shown.get(ShownCache.keyOf(task));
     if (known) {
-      // what was asked for before and is not yet done is overtaken
-      this.#latest = undefined;
+      this.showNothing();
       return done(known);
     }
-    this.#latest = { task, done };
+    this.#latest = { task, turn: ++this.#turn, done };
     if (!this.#busy) void this.#work();
+  }
+  /** What was asked for before and is not yet done is not shown any more. */
+  showNothing(): void {
+    this.#latest = undefined;
+    this.#overtaken = this.#turn;
   }
   async #work(): Promise<void> {
     this.#busy = true;
     while (this.#latest) {
-      const { task, done } = this.#latest;
+      const { task, turn, done } = this.#latest;
       this.#latest = undefined;
       const key = ShownCache.keyOf(task);
       const coming = this.#coming.get(key);
@@ -85,7 +92,8 @@ export class FrameClient {
       if (!(answer instanceof Error)) this.#shown.set(key, answer);
       // a frame that another came before while it was computed is not shown late
       const newer = this.#latest as { task: ShowTask } | undefined;
-      if (!newer || !this.#shown.get(ShownCache.keyOf(newer.task))) done(answer);
+      const isOvertaken = turn <= this.#overtaken || (newer && this.#shown.has(ShownCache.keyOf(newer.task)));
+      if (!isOvertaken) done(answer);
     }
     this.#busy = false;
     this.#doBesides();

@@ -58,6 +58,7 @@ export function useShownFrame(
   useEffect(() => {
     if (!task || !media) {
       answeredRef.current = frame;
+      frameClient().showNothing();
       return viewer.current?.clear();
     }
     const asked = performance.now();
