@@ -8,15 +8,33 @@ export function anyAbove0(n: i32, plane: usize): bool {
   return false;
 }
 
-/** pipeline/picture.ts, decodeInto: `n` codes of one byte. */
-export function lightOf8(n: i32, codes: usize, table: usize, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++)
-    store<f32>(out + (i << 2), load<f32>(table + ((<usize>load<u8>(codes + i)) << 2)));
+/** Is none of four samples above 0? An address of 0 is no plane. */
+function none(plane: usize, i: usize): bool {
+  return plane !== 0 && !v128.any_true(f32x4.gt(v128.load(plane + (i << 2)), f32x4.splat(0)));
+}
+/** Four floats of a table, at these of its places. */
+function four(table: usize, a: u32, b: u32, c: u32, d: u32): v128 {
+  let floats = v128.load32_zero(table + ((<usize>a) << 2));
+  floats = v128.load32_lane(table + ((<usize>b) << 2), floats, 1);
+  floats = v128.load32_lane(table + ((<usize>c) << 2), floats, 2);
+  return v128.load32_lane(table + ((<usize>d) << 2), floats, 3);
+}
+/** pipeline/picture.ts, decodeInto: `n` codes of one byte, a multiple of 4, those where a plane `where` is above 0. */
+export function lightOf8(n: i32, codes: usize, table: usize, where: usize, out: usize): void {
+  for (let i: usize = 0; i < <usize>n; i += 4) {
+    if (none(where, i)) continue;
+    const all = load<u32>(codes + i);
+    v128.store(out + (i << 2), four(table, all & 255, (all >> 8) & 255, (all >> 16) & 255, all >> 24));
+  }
 }
 /** The same of two bytes. */
-export function lightOf16(n: i32, codes: usize, table: usize, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++)
-    store<f32>(out + (i << 2), load<f32>(table + ((<usize>load<u16>(codes + (i << 1))) << 2)));
+export function lightOf16(n: i32, codes: usize, table: usize, where: usize, out: usize): void {
+  for (let i: usize = 0; i < <usize>n; i += 4) {
+    if (none(where, i)) continue;
+    const two = load<u32>(codes + (i << 1));
+    const next = load<u32>(codes + (i << 1), 4);
+    v128.store(out + (i << 2), four(table, two & 65535, two >> 16, next & 65535, next >> 16));
+  }
 }
 
 /** colour/encoding.ts, mix: `m` is a 3 × 3 of doubles. */
@@ -31,21 +49,23 @@ export function mix(n: i32, r: usize, g: usize, b: usize, m: usize): void {
   }
 }
 
-/** colour/lookupTable.ts, into, of one sample; −1, which no code is, where the table does not hold it. */
-function encoded(bits: i32, table: usize, first: i32, steps: i32, shift: i32): f64 {
-  const step = (bits >> shift) - first;
-  if (<u32>step >= <u32>steps) return -1;
-  const pair = table + ((<usize>step) << 4);
-  return <f64>(<f32>(load<f64>(pair) + load<f64>(pair, 8) * <f64>(bits & ((1 << shift) - 1))));
+/** Two samples of a table: where they stand in it, and their bits below a step. Value and slope lie side by side. */
+function looked(table: usize, first: i32, second: i32, rest: v128): v128 {
+  const p = v128.load(table + ((<usize>first) << 4));
+  const q = v128.load(table + ((<usize>second) << 4));
+  const slope = f64x2.mul(i64x2.shuffle(p, q, 1, 3), f64x2.convert_low_i32x4_s(rest));
+  return f32x4.demote_f64x2_zero(f64x2.add(i64x2.shuffle(p, q, 0, 2), slope));
 }
-/** pipeline/picture.ts, codesFromEncoded. */
-function codeOf(value: f64, maxCode: f64): u32 {
-  return <u32>min<f64>(max<f64>(value * maxCode + 0.5, 0), maxCode);
+/** pipeline/picture.ts, codesFromEncoded, of two samples. */
+function rounded(value: v128, maxCode: v128): v128 {
+  const scaled = f64x2.add(f64x2.mul(f64x2.promote_low_f32x4(value), maxCode), f64x2.splat(0.5));
+  return i32x4.trunc_sat_f64x2_u_zero(f64x2.pmin(f64x2.pmax(scaled, f64x2.splat(0)), maxCode));
 }
 
 /**
- * Light to codes where `alpha` is above 0: `n` samples, of one byte for a `maxCode` of 255, else of two. Gives how many
- * lie outside the table; which they are stands at `outside`, four bytes each.
+ * colour/lookupTable.ts, into, and codes of that where `alpha` is above 0: `n` samples, a multiple of 4, of one byte for
+ * a `maxCode` of 255, else of two. Gives how many lie outside the table; which they are stands at `outside`, four bytes
+ * each.
  */
 export function codes(
   n: i32,
@@ -59,18 +79,35 @@ export function codes(
   out: usize,
   outside: usize,
 ): i32 {
+  const most = f64x2.splat(<f64>maxCode);
+  const below = i32x4.splat((1 << shift) - 1);
   let count: i32 = 0;
-  for (let i: usize = 0; i < <usize>n; i++) {
-    // most of a picture lies outside: four at once
-    while (i + 4 <= <usize>n && !v128.any_true(f32x4.gt(v128.load(alpha + (i << 2)), f32x4.splat(0)))) i += 4;
-    if (i >= <usize>n) break;
-    if (!(load<f32>(alpha + (i << 2)) > 0)) continue;
-    const value = encoded(load<i32>(light + (i << 2)), table, first, steps, shift);
-    if (value == -1) {
-      store<i32>(outside + ((<usize>count) << 2), <i32>i);
+  for (let i: usize = 0; i < <usize>n; i += 4) {
+    const isWanted = f32x4.gt(v128.load(alpha + (i << 2)), f32x4.splat(0));
+    if (!v128.any_true(isWanted)) continue;
+    const bits = v128.load(light + (i << 2));
+    const step = i32x4.sub(i32x4.shr_s(bits, shift), i32x4.splat(first));
+    const held = i32x4.max_s(i32x4.min_s(step, i32x4.splat(steps - 1)), i32x4.splat(0));
+    const isHeld = i32x4.eq(step, held);
+    for (let lanes = i32x4.bitmask(v128.andnot(isWanted, isHeld)); lanes !== 0; lanes &= lanes - 1) {
+      store<i32>(outside + ((<usize>count) << 2), <i32>i + ctz(lanes));
       count++;
-    } else if (maxCode == 255) store<u8>(out + i, <u8>codeOf(value, 255));
-    else store<u16>(out + (i << 1), <u16>codeOf(value, 65535));
+    }
+    const rest = v128.and(bits, below);
+    const upperRest = i64x2.shuffle(rest, rest, 1, 1);
+    const lower = looked(table, i32x4.extract_lane(held, 0), i32x4.extract_lane(held, 1), rest);
+    const upper = looked(table, i32x4.extract_lane(held, 2), i32x4.extract_lane(held, 3), upperRest);
+    const found = i64x2.shuffle(rounded(lower, most), rounded(upper, most), 0, 2);
+    const own = i16x8.narrow_i32x4_u(found, found);
+    const isOwn = i16x8.narrow_i32x4_s(v128.and(isWanted, isHeld), i32x4.splat(0));
+    if (maxCode === 255) {
+      const was = v128.load32_zero(out + i);
+      const bytes = v128.bitselect(i8x16.narrow_i16x8_u(own, own), was, i8x16.narrow_i16x8_s(isOwn, isOwn));
+      v128.store32_lane(out + i, bytes, 0);
+    } else {
+      const was = v128.load64_zero(out + (i << 1));
+      v128.store64_lane(out + (i << 1), v128.bitselect(own, was, isOwn), 0);
+    }
   }
   return count;
 }

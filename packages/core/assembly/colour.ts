@@ -28,8 +28,9 @@ function cubeRoot(x: v128): v128 {
   const sign = v128.and(x, i32x4.splat(<i32>0x80000000));
   const size = v128.andnot(x, i32x4.splat(<i32>0x80000000));
   const eighth = f32x4.mul(size, f32x4.splat(0.125));
-  const third = i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.convert_i32x4_s(eighth), f32x4.splat(1.0 / 3.0)));
-  const guess = i32x4.add(third, i32x4.splat(709921077));
+  // a third of its bits but the lowest eight: added to 2^23, a float is an integer in its own lowest bits
+  const third = f32x4.mul(f32x4.convert_i32x4_s(i32x4.shr_u(eighth, 8)), f32x4.splat(1.0 / 3.0));
+  const guess = i32x4.add(i32x4.shl(f32x4.add(third, f32x4.splat(8388608)), 8), i32x4.splat(709921077));
   const y = halley(halley(guess, eighth), eighth);
   const root = v128.or(f32x4.add(y, y), sign);
   const isPlain = v128.and(f32x4.ge(size, f32x4.splat(1e-36)), f32x4.le(size, f32x4.splat(3.4e38)));
@@ -137,25 +138,59 @@ function hueWindowAt(w: usize, hueDeg: v128): v128 {
   const before = fall(f32x4.sub(f32x4.splat(360), above), all(w, 2));
   return smoothstep(f32x4.pmax(past, before));
 }
+/** Which of four lie among the hues that the window at `w` reaches: what lies beyond costs no angle. */
+function isNear(w: usize, x: v128, y: v128, chroma: v128): v128 {
+  const along = f32x4.add(f32x4.mul(x, all(w, 13)), f32x4.mul(y, all(w, 14)));
+  return v128.not(f32x4.lt(along, f32x4.mul(chroma, all(w, 15))));
+}
+/** α of lightness and chroma, with that of hue where asked for. */
+function keyed(w: usize, L: v128, x: v128, y: v128, chroma: v128, near: v128, hasHue: bool): v128 {
+  const alpha = f32x4.mul(windowAt(w, L), windowAt(w + 16, chroma));
+  if (!hasHue) return alpha;
+  const fade = smoothstep(f32x4.mul(chroma, all(w, 12)));
+  const ofHue = f32x4.mul(hueWindowAt(w + 32, angleDeg(y, x)), fade);
+  return f32x4.mul(v128.and(alpha, near), ofHue);
+}
 /**
  * key/rangeKey.ts, rangeKeyInto: `n` samples, a multiple of 4. `w`: the windows of lightness, chroma and hue, four
  * numbers each, then 1 over the chroma in which hue fades in, then the cosine and sine of the middle of the hues that
- * the window reaches and the cosine of how far it reaches from there: what lies beyond costs no angle.
+ * the window reaches and the cosine of how far it reaches from there.
  */
 export function rangeKey(n: i32, L: usize, a: usize, b: usize, out: usize, w: usize, hasHue: bool): void {
   for (let i: usize = 0; i < (<usize>n) << 2; i += 16) {
     const x = v128.load(a + i);
     const y = v128.load(b + i);
     const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)));
-    let alpha = f32x4.mul(windowAt(w, v128.load(L + i)), windowAt(w + 16, chroma));
-    if (hasHue) {
-      const along = f32x4.add(f32x4.mul(x, all(w, 13)), f32x4.mul(y, all(w, 14)));
-      alpha = v128.andnot(alpha, f32x4.lt(along, f32x4.mul(chroma, all(w, 15))));
-      if (v128.any_true(f32x4.gt(alpha, f32x4.splat(0)))) {
-        const fade = smoothstep(f32x4.mul(chroma, all(w, 12)));
-        alpha = f32x4.mul(alpha, f32x4.mul(hueWindowAt(w + 32, angleDeg(y, x)), fade));
-      }
-    }
+    const near = isNear(w, x, y, chroma);
+    let alpha = f32x4.splat(0);
+    if (!hasHue || v128.any_true(near)) alpha = keyed(w, v128.load(L + i), x, y, chroma, near, hasHue);
+    v128.store(out + i, alpha);
+  }
+}
+/** The same straight from linear light, to the bit that of its OKLab. `m`: as of `oklab`. */
+export function rangeKeyOfLight(
+  n: i32,
+  r: usize,
+  g: usize,
+  b: usize,
+  out: usize,
+  m: usize,
+  w: usize,
+  hasHue: bool,
+): void {
+  for (let i: usize = 0; i < (<usize>n) << 2; i += 16) {
+    const R = v128.load(r + i);
+    const G = v128.load(g + i);
+    const B = v128.load(b + i);
+    const l = cubeRoot(row(m, 0, R, G, B));
+    const s = cubeRoot(row(m, 3, R, G, B));
+    const t = cubeRoot(row(m, 6, R, G, B));
+    const x = row(m, 12, l, s, t);
+    const y = row(m, 15, l, s, t);
+    const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)));
+    const near = isNear(w, x, y, chroma);
+    let alpha = f32x4.splat(0);
+    if (!hasHue || v128.any_true(near)) alpha = keyed(w, row(m, 9, l, s, t), x, y, chroma, near, hasHue);
     v128.store(out + i, alpha);
   }
 }

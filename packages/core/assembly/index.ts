@@ -1,4 +1,4 @@
-export { oklab, rangeKey, recolour } from './colour';
+export { oklab, rangeKey, rangeKeyOfLight, recolour } from './colour';
 export { anyAbove0, codes, lightOf16, lightOf8, mix } from './codes';
 export { flood, relax, standing } from './edge';
 export { blurLines } from './gaussian';

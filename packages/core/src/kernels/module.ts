@@ -25,9 +25,19 @@ interface Compiled {
     matrices: number,
   ) => void;
   readonly rangeKey: (n: number, L: number, a: number, b: number, out: number, windows: number, hasHue: number) => void;
+  readonly rangeKeyOfLight: (
+    n: number,
+    r: number,
+    g: number,
+    b: number,
+    out: number,
+    matrices: number,
+    windows: number,
+    hasHue: number,
+  ) => void;
   readonly anyAbove0: (n: number, plane: number) => number;
-  readonly lightOf8: (n: number, codes: number, table: number, out: number) => void;
-  readonly lightOf16: (n: number, codes: number, table: number, out: number) => void;
+  readonly lightOf8: (n: number, codes: number, table: number, where: number, out: number) => void;
+  readonly lightOf16: (n: number, codes: number, table: number, where: number, out: number) => void;
   readonly mix: (n: number, r: number, g: number, b: number, matrix: number) => void;
   readonly codes: (
     n: number,

@@ -17,11 +17,13 @@ export function rangeKeyOfCodesInto(
   const blocks = CodeBlocks.of(codes, encoding, decode);
   if (!blocks) return false;
   const { own } = blocks;
-  const windows = rangeKeyNumbers(key);
+  const numbers = [...OKLAB_MATRICES, ...rangeKeyNumbers(key)];
+  const hasHue = key.hue.on ? 1 : 0;
   for (const block of blocks.blocks()) {
     blocks.light(block);
-    own.oklab(block.count, ...LIGHT, ...LIGHT, own.floats(OKLAB_MATRICES));
-    own.rangeKey(block.count, ...LIGHT, ALPHA, own.floats(windows), key.hue.on ? 1 : 0);
+    // behind the light, which may have needed other numbers
+    const matrices = own.floats(numbers);
+    own.rangeKeyOfLight(block.count, ...LIGHT, ALPHA, matrices, matrices + 4 * OKLAB_MATRICES.length, hasHue);
     out.set(blocks.floats.subarray(ALPHA >> 2, (ALPHA >> 2) + block.end - block.start), block.start);
   }
   return true;

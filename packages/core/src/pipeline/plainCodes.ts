@@ -49,7 +49,7 @@ function recolourBlocks(
     floats.fill(0, (ALPHA >> 2) + block.count - 4, (ALPHA >> 2) + block.count);
     floats.set(alpha.subarray(block.start, block.end), ALPHA >> 2);
     if (!own.anyAbove0(block.count, ALPHA)) continue;
-    blocks.light(block);
+    blocks.light(block, 'selected');
     own.recolour(block.count, ...LIGHT, ALPHA, program.strength, own.floats(matricesOf(program)));
     if (gamut) own.mix(block.count, ...LIGHT, own.doubles(gamut.from709));
     for (let k = 0; k < 3; k++) encodeChannel(blocks, block.count, k, encode, table);
