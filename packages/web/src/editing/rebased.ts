@@ -10,8 +10,9 @@ export class NothingToChange extends Error {}
 
 /**
  * `now` with what `made` has changed of `over`. Objects are merged member by member, lists of things with ids thing by
- * thing; of any other value that both have changed, such as a colour or a curve, `made` counts. Throws `NothingToChange`
- * where a part of something was changed that is gone or another kind of thing: the rest of it cannot be known.
+ * thing; of any other value that both have changed, such as a colour or a curve, `made` counts. Throws
+ * `NothingToChange` where a part of something was changed that is gone or another kind of thing: the rest of it cannot
+ * be known.
  */
 export function rebased<T>(over: T, made: T, now: T): T;
 export function rebased(over: unknown, made: unknown, now: unknown): unknown {

@@ -1,9 +1,10 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { ProbedPixel } from '@mellow/core';
 import { useAppDispatch } from '../app/store.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
 import { probed, type Probed } from '../view/pointedSlice.ts';
+import { NewestQuestion } from './newestQuestion.ts';
 
 type Spot = { x: number; y: number } | undefined;
 
@@ -14,35 +15,26 @@ const shownPixel = ({ oklab, before, after }: ProbedPixel, column: number): Prob
   return { oklab, codes: [r / FULL, g / FULL, b / FULL], column };
 };
 
-/** What lies under the pointer: one question at a time, the newest place next. */
+interface Question {
+  at: NonNullable<Spot>;
+  task: ShowTask;
+  width: number | undefined;
+}
+const ask = ({ at, task }: Question): Promise<ProbedPixel | undefined> =>
+  frameClient().askLead({ kind: 'probe', x: at.x, y: at.y, task });
+
+/** What lies under the pointer. */
 export function useProbe(at: Spot, task: ShowTask | undefined, width: number | undefined) {
   const dispatch = useAppDispatch();
   const [probe, setProbe] = useState<ProbedPixel>();
-  const wanted = useRef<{ at: Spot; task: ShowTask | undefined }>({ at, task });
-  const asking = useRef(false);
-  useEffect(() => {
-    wanted.current = { at, task };
-    const tell = (pixel: ProbedPixel | undefined) => {
-      setProbe(pixel);
-      dispatch(probed(pixel && at && width ? shownPixel(pixel, at.x / width) : null));
-    };
-    if (!at || !task) return tell(undefined);
-    if (asking.current) return;
-    asking.current = true;
-    const ask = async () => {
-      for (let now = wanted.current; now.at && now.task;) {
-        const question = { kind: 'probe' as const, x: now.at.x, y: now.at.y, task: now.task };
-        tell(
-          await frameClient()
-            .askLead(question)
-            .catch(() => undefined),
-        );
-        if (wanted.current === now) break;
-        now = wanted.current;
-      }
-      asking.current = false;
-    };
-    void ask();
-  }, [at, task, width, dispatch]);
+  const [newest] = useState(
+    () =>
+      new NewestQuestion(ask, (pixel, question) => {
+        setProbe(pixel);
+        const column = question?.width && question.at.x / question.width;
+        dispatch(probed(pixel && column !== undefined ? shownPixel(pixel, column) : null));
+      }),
+  );
+  useEffect(() => newest.put(at && task && { at, task, width }), [newest, at, task, width]);
   return probe;
 }
