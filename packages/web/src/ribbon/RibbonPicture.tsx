@@ -39,6 +39,8 @@ export function RibbonPicture({ shot, inHand, isSighted }: Props) {
       return { kind: 'crop', ...scene };
     };
     return queue.want(shot.id, make, (crop) => {
+      // what could not be made is asked for again with the next edit
+      if (!crop) made.current = '';
       if (!crop || !canvas.current) return;
       drawFilling(canvas.current, crop.after);
       setDrawn(pieceId);
