@@ -1,4 +1,7 @@
+import { KeptNumbers } from './keptNumbers.ts';
 import type { Polygon } from './path.ts';
+
+const edges = new KeptNumbers(0);
 
 /**
  * Exact area coverage of a polygon on a pixel grid, 0..1, written to `out` (`width × height`, row by row).
@@ -9,7 +12,7 @@ import type { Polygon } from './path.ts';
  */
 export function coverageInto(out: Float32Array, width: number, height: number, polygon: Polygon): void {
   const stride = width + 2;
-  const cells = new Float64Array(stride * height);
+  const cells = edges.of(stride * height);
   const n = polygon.length / 2;
   for (let i = 0; i < n; i++) {
     const j = (i + 1) % n;
@@ -17,13 +20,19 @@ export function coverageInto(out: Float32Array, width: number, height: number, p
   }
   for (let y = 0; y < height; y++) {
     let sum = 0;
+    let covered = 0;
     for (let x = 0; x < width; x++) {
-      sum += cells[y * stride + x]!;
-      // rounding leaves ±1e-15 where nothing is: that must be exactly 0
-      const area = Math.abs(sum);
-      out[y * width + x] = area < 1e-9 ? 0 : Math.min(area, 1);
+      const cell = cells[y * stride + x]!;
+      if (cell !== 0) {
+        sum += cell;
+        // rounding leaves ±1e-15 where nothing is: that must be exactly 0
+        const area = Math.abs(sum);
+        covered = area < 1e-9 ? 0 : Math.min(area, 1);
+      }
+      out[y * width + x] = covered;
     }
   }
+  cells.fill(0, 0, stride * height);
 }
 
 function addEdge(

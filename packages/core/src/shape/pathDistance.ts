@@ -1,28 +1,43 @@
+import { gatheredPlane } from '../colour/planes.ts';
+import { KeptNumbers } from './keptNumbers.ts';
 import { nearestSite } from './nearestSite.ts';
 import type { Polygon } from './path.ts';
 
 /** Looking at a pixel beside an edge costs about this share of what the transform over all pixels costs a pixel. */
 const LOOK = 0.1;
 
+/** Pixels near an outline. */
+export interface Near {
+  index: Uint32Array;
+  /** Of each, its distance from the outline, in pixels, and the weight of the nearest place on it. */
+  distance: Float32Array;
+  weight: Float32Array | undefined;
+}
+
+/** A squared distance for each pixel, Infinity. */
+const squares = new KeptNumbers(Infinity);
+
 /**
- * `pathDistanceInto` as far as `reach` pixels from the outline; Infinity further away. A narrow band is found by
- * looking at the pixels beside each edge, which costs nothing where no edge is.
+ * The pixels less than `reach` from the outline, with `pathDistanceInto` of each. A narrow band is found by looking at
+ * the pixels beside each edge, which costs nothing where no edge is; undefined where that would cost more than the
+ * transform over all pixels.
  */
-export function nearDistanceInto(
-  out: Float32Array,
+export function pixelsNear(
   width: number,
   height: number,
   polygon: Polygon,
   reach: number,
   weights?: ArrayLike<number>,
-  weightOut?: Float32Array,
-): void {
-  if (LOOK * looks(polygon, reach) > width * height)
-    return pathDistanceInto(out, width, height, polygon, reach, weights, weightOut);
-  const squared = new Float64Array(out.length).fill(reach * reach);
-  out.fill(Infinity);
+): Near | undefined {
+  const most = looks(polygon, reach);
+  if (LOOK * most > width * height) return undefined;
+  const squared = squares.of(width * height);
+  const weightAt = weights && new Float32Array(width * height);
+  const found = new Uint32Array(Math.min(most, width * height));
+  const limit = reach * reach;
   const foot = noFoot();
   const n = polygon.length / 2;
+  let count = 0;
   for (let edge = 0; edge < n; edge++) {
     const next = (edge + 1) % n;
     const box = besideEdge(polygon, edge, next, reach);
@@ -30,12 +45,19 @@ export function nearDistanceInto(
       for (let x = Math.max(box.x0, 0); x <= Math.min(box.x1, width - 1); x++) {
         const i = y * width + x;
         footOnEdge(foot, polygon, edge, x + 0.5, y + 0.5);
-        if (foot.squared >= squared[i]!) continue;
+        if (foot.squared >= limit || foot.squared >= squared[i]!) continue;
+        if (squared[i] === Infinity) found[count++] = i;
         squared[i] = foot.squared;
-        out[i] = Math.sqrt(foot.squared);
-        if (weights && weightOut) weightOut[i] = weights[edge]! * (1 - foot.t) + weights[next]! * foot.t;
+        if (weightAt) weightAt[i] = weights[edge]! * (1 - foot.t) + weights[next]! * foot.t;
       }
   }
+  const index = found.subarray(0, count);
+  const distance = new Float32Array(count);
+  for (let k = 0; k < count; k++) {
+    distance[k] = Math.sqrt(squared[index[k]!]!);
+    squared[index[k]!] = Infinity;
+  }
+  return { index, distance, weight: weightAt && gatheredPlane(weightAt, index) };
 }
 
 /** The pixels whose centres may lie within `reach` of an edge; `x1` and `y1` are the last. */
@@ -68,7 +90,7 @@ function looks(polygon: Polygon, reach: number): number {
  * seen through a border of `pad` pixels; give at least the widest distance wanted. With `weights`, one a polygon
  * corner, `weightOut` gets the weight of the nearest place on the outline, linear along each edge.
  */
-function pathDistanceInto(
+export function pathDistanceInto(
   out: Float32Array,
   width: number,
   height: number,

@@ -3,7 +3,7 @@ import { smoothstep } from '../key/window.ts';
 import type { PixelBox } from '../matte/bounds.ts';
 import { coverageInto } from './coverage.ts';
 import { featheredPolygon, pathOf, type Polygon } from './path.ts';
-import { nearDistanceInto } from './pathDistance.ts';
+import { pathDistanceInto, pixelsNear } from './pathDistance.ts';
 
 export const FALLOFFS = ['linear', 'smooth'] as const satisfies readonly Falloff[];
 
@@ -101,30 +101,32 @@ function featherInto(
   feather: Feather,
   scale: number,
 ): void {
-  const distance = new Float32Array(alpha.length);
-  const factor = weights && new Float32Array(alpha.length);
-  nearDistanceInto(
-    distance,
-    width,
-    height,
-    polygon,
-    Math.max(feather.innerPx, feather.outerPx) * widest * scale + 1,
-    weights,
-    factor,
-  );
-  for (let i = 0; i < alpha.length; i++) {
-    const covered = alpha[i]!;
-    // far from the outline: wholly inside or outside
-    if (distance[i] === Infinity && (covered === 0 || covered === 1)) continue;
-    const k = factor ? scale * factor[i]! : scale;
-    const inner = feather.innerPx * k;
-    const outer = feather.outerPx * k;
-    const total = inner + outer;
-    // under a pixel wide, a ramp would alias: widen it about its middle to one pixel and blend with the coverage
-    const ramp = Math.max(total, 1);
-    const outerEdge = outer + (ramp - total) / 2;
-    const signed = covered >= 0.5 ? distance[i]! : -distance[i]!;
-    const t = Math.min(Math.max((signed + outerEdge) / ramp, 0), 1);
-    alpha[i] = covered + ((feather.falloff === 'smooth' ? smoothstep(t) : t) - covered) * Math.min(total, 1);
+  const reach = Math.max(feather.innerPx, feather.outerPx) * widest * scale + 1;
+  const near = pixelsNear(width, height, polygon, reach, weights);
+  if (near) {
+    const { index, distance, weight } = near;
+    for (let k = 0; k < index.length; k++) {
+      const i = index[k]!;
+      alpha[i] = feathered(alpha[i]!, distance[k]!, feather, weight ? scale * weight[k]! : scale);
+    }
+    return;
   }
+  const distance = new Float32Array(alpha.length);
+  const weight = weights && new Float32Array(alpha.length);
+  pathDistanceInto(distance, width, height, polygon, reach, weights, weight);
+  for (let i = 0; i < alpha.length; i++)
+    alpha[i] = feathered(alpha[i]!, distance[i]!, feather, weight ? scale * weight[i]! : scale);
+}
+
+/** α of a pixel so much of which is covered, so far from the outline, pixels of this size. */
+function feathered(covered: number, distance: number, { innerPx, outerPx, falloff }: Feather, scale: number): number {
+  const inner = innerPx * scale;
+  const outer = outerPx * scale;
+  const total = inner + outer;
+  // under a pixel wide, a ramp would alias: widen it about its middle to one pixel and blend with the coverage
+  const ramp = Math.max(total, 1);
+  const outerEdge = outer + (ramp - total) / 2;
+  const signed = covered >= 0.5 ? distance : -distance;
+  const t = Math.min(Math.max((signed + outerEdge) / ramp, 0), 1);
+  return covered + ((falloff === 'smooth' ? smoothstep(t) : t) - covered) * Math.min(total, 1);
 }
