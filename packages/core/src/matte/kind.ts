@@ -33,6 +33,9 @@ export type LayerMatte = (layer: Layer) => Float32Array;
 export interface LayerKindEntry<K extends LayerKind> {
   /** Has it anything to select yet? A layer that has not is left out of the stack. */
   takesPart: (layer: LayerOf<K>) => boolean;
-  /** Its own α, before inversion, clean-up and strength. `inner` gives the mattes of a group's layers. */
+  /**
+   * Its own α, before inversion, clean-up and strength, into a plane that is all 0 before. `inner` gives the mattes of
+   * a group's layers.
+   */
   into: (out: Float32Array, layer: LayerOf<K>, source: MatteSource, inner: LayerMatte) => void;
 }

@@ -22,7 +22,6 @@ const keyOf = <K extends KeyKind>(kind: K) => ({
       rangeKey: source.rangeKey,
     };
     if (layer.key) KEYS[kind].into(out, picture, layer.key);
-    else out.fill(0);
   },
 });
 type Entries<K extends LayerKind> = { readonly [Each in K]: LayerKindEntry<Each> };
@@ -55,7 +54,6 @@ const LAYERS: Entries<LayerKind> = {
     into: (out, layer, source) => {
       const plate = layer.mediaId === null ? undefined : source.plate(layer);
       if (plate) out.set(plate);
-      else out.fill(0);
     },
   },
   group: {
@@ -70,7 +68,8 @@ export function takesPart(layer: Layer): boolean {
 }
 
 /**
- * A layer's own α before strength, inverted if asked, then cleaned up. `inner` gives the mattes of a group's layers.
+ * A layer's own α before strength, inverted if asked, then cleaned up, into a plane that is all 0 before. `inner` gives
+ * the mattes of a group's layers.
  */
 export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSource, inner: LayerMatte): void {
   entryOf(layer).into(out, layer, source, inner);

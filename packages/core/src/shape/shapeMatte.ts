@@ -44,6 +44,7 @@ const reachOf = ({ outerPx }: Feather, weights: Float64Array | undefined, scale:
 /**
  * α of a shape, `width × height`, at `scale` times the full resolution: 1 from `innerPx` inside the path, 0 from
  * `outerPx` outside it. Without feather it is the exact area coverage; a feather narrower than a pixel blends the two.
+ * `out` is all 0 before.
  */
 export function shapeMatteInto(
   out: Float32Array,
@@ -52,7 +53,6 @@ export function shapeMatteInto(
   { geometry, feather }: ShapeMatte,
   scale: number,
 ): void {
-  out.fill(0);
   if (geometry.form === 'gradient') return gradientInto(out, width, height, geometry, feather.falloff, scale);
   const path = pathOf(geometry);
   if (path.length < 3) return;
