@@ -2,10 +2,11 @@ import type { CleanUp } from '../document/cleaning.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { halvedMean, randomMatte, sum, thresholded, worst } from '../testing/mattes.ts';
-import { cleanUpInPlace, NO_CLEAN_UP, softenInPlace } from './cleanUp.ts';
+import { cleanUpInPlace, NO_CLEAN_UP, quietInPlace, softenInPlace } from './cleanUp.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
 import { gaussianInPlace } from './gaussian.ts';
+import { guidedFilterInPlace } from './guidedFilter.ts';
 import { meterMatte } from './meter.ts';
 
 const [W, H] = [120, 90];
@@ -214,4 +215,31 @@ it('softening a matte that selects a part of the picture gives what softening al
     expect(worst(part, whole)).toBe(0);
   };
   fc.assert(fc.property(numbers, check), { seed: 31, numRuns: 60 });
+});
+
+it('quieting a matte of a part of the picture gives what quieting all of it gives, and nothing beyond', () => {
+  const guide = randomMatte(200, 160, 3);
+  const numbers = fc.record({
+    radius: fc.integer({ min: 1, max: 25 }),
+    x: fc.integer({ min: 0, max: 199 }),
+    y: fc.integer({ min: 0, max: 159 }),
+    r: fc.double({ min: 0.2, max: 30, noNaN: true }),
+  });
+  const check = ({ radius, x, y, r }: { radius: number; x: number; y: number; r: number }) => {
+    const patchy = (a: number, i: number) => a * (0.6 + 0.4 * guide[(7 * i) % guide.length]!);
+    const whole = disc(r, x, y, 200, 160).map(patchy);
+    const part = whole.slice();
+    quietInPlace(part, 200, 160, radius, () => guide);
+    guidedFilterInPlace(whole, guide, 200, 160, radius, 0.03 ** 2);
+    expect(
+      worst(
+        part,
+        whole.map((a) => Math.min(Math.max(a, 0), 1)),
+      ),
+    ).toBeLessThan(1.1e-6);
+    const reach = r + 2 * radius + 1;
+    const off = (i: number) => Math.max(Math.abs((i % 200) - x), Math.abs(Math.floor(i / 200) - y));
+    expect(part.every((a, i) => a === 0 || (a >= 1e-6 && off(i) <= reach + 1))).toBe(true);
+  };
+  fc.assert(fc.property(numbers, check), { seed: 37, numRuns: 60 });
 });

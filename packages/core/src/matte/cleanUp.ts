@@ -1,6 +1,6 @@
 import type { CleanUp } from '../document/cleaning.ts';
 import type { LinearPlanes } from '../colour/planes.ts';
-import { boundsOfMatte, boxAround, cutOut, putBack } from './bounds.ts';
+import { boundsOfMatte, boxAround, cutOut, putBack, type PixelBox } from './bounds.ts';
 import { correctedMatte } from './corrected.ts';
 import { fillHolesInPlace, removeIslandsInPlace } from './components.ts';
 import { moveEdgeInPlace } from './edge.ts';
@@ -25,6 +25,38 @@ export const isCleanUpOff = (c: CleanUp): boolean =>
 /** Lightness may vary this much (standard deviation, OKLab L) within what counts as one surface. */
 const QUIET_EPSILON = 0.03 ** 2;
 
+/** What is less is a rounding of the sums, in which nothing is selected. */
+const LEAST = 1e-6;
+/**
+ * Smooths a matte where the lightness is smooth. Of a matte that selects a part of the picture only that part is looked
+ * at, and as far round it as two means reach, with a whole window about the last of them; beyond nothing is selected.
+ */
+export function quietInPlace(
+  alpha: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  lightness: () => Float32Array,
+): void {
+  const box = boundsOfMatte(alpha, width, height, 0);
+  if (!box) return;
+  inBox(alpha, width, height, boxAround(box, 3 * radius + 1, width, height), (part, w, h, around) => {
+    const guide = part === alpha ? lightness() : cutOut(lightness(), width, around);
+    guidedFilterInPlace(part, guide, w, h, radius, QUIET_EPSILON);
+    for (let i = 0; i < part.length; i++) part[i] = part[i]! < LEAST ? 0 : Math.min(part[i]!, 1);
+  });
+}
+
+type OnPart = (part: Float32Array, width: number, height: number, box: PixelBox) => void;
+/** Works on the part of a matte in a box, in place, without a copy where that is all of it. */
+function inBox(alpha: Float32Array, width: number, height: number, box: PixelBox, work: OnPart): void {
+  const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
+  const isWhole = w === width && h === height;
+  const part = isWhole ? alpha : cutOut(alpha, width, box);
+  work(part, w, h, box);
+  if (!isWhole) putBack(alpha, width, part, box);
+}
+
 export function levelsInPlace(alpha: Float32Array, floor: number, ceiling: number): void {
   if (floor <= 0 && ceiling >= 1) return;
   const span = Math.max(ceiling - floor, 1e-6);
@@ -45,13 +77,10 @@ export const blurReach = (sigma: number): number => 1 + TAPS + Math.ceil(SIGMAS 
 export function softenInPlace(alpha: Float32Array, width: number, height: number, sigma: number, bias: number): void {
   const box = sigma > 0 ? boundsOfMatte(alpha, width, height, 0) : undefined;
   if (!box) return;
-  const around = boxAround(box, blurReach(sigma), width, height);
-  const [w, h] = [around.x1 - around.x0, around.y1 - around.y0];
-  const isWhole = w === width && h === height;
-  const part = isWhole ? alpha : cutOut(alpha, width, around);
-  gaussianInPlace(part, w, h, sigma);
-  shiftRampInPlace(part, bias);
-  if (!isWhole) putBack(alpha, width, part, around);
+  inBox(alpha, width, height, boxAround(box, blurReach(sigma), width, height), (part, w, h) => {
+    gaussianInPlace(part, w, h, sigma);
+    shiftRampInPlace(part, bias);
+  });
 }
 function shiftRampInPlace(alpha: Float32Array, bias: number): void {
   const lo = Math.max(-bias, 0) / 2;
@@ -65,8 +94,8 @@ function shiftRampInPlace(alpha: Float32Array, bias: number): void {
 
 /**
  * The whole clean-up, in place. `scale` is this size over the full resolution; `lightness` gives the guide (OKLab L)
- * when quieting asks for it, `light`
- * the picture (linear BT.709) by which an edge is set right. The result stays within 0..1.
+ * when quieting asks for it, `light` the picture (linear BT.709) by which an edge is set right. The result stays within
+ * 0..1.
  */
 export function cleanUpInPlace(
   alpha: Float32Array,
@@ -77,10 +106,7 @@ export function cleanUpInPlace(
   lightness: () => Float32Array,
   light?: () => LinearPlanes,
 ): void {
-  if (c.quietPx > 0) {
-    guidedFilterInPlace(alpha, lightness(), width, height, Math.max(Math.round(c.quietPx * scale), 1), QUIET_EPSILON);
-    for (let i = 0; i < alpha.length; i++) alpha[i] = Math.min(Math.max(alpha[i]!, 0), 1);
-  }
+  if (c.quietPx > 0) quietInPlace(alpha, width, height, Math.max(Math.round(c.quietPx * scale), 1), lightness);
   levelsInPlace(alpha, c.floor, c.ceiling);
   removeIslandsInPlace(alpha, width, height, c.islandsPx * scale * scale);
   fillHolesInPlace(alpha, width, height, c.holesPx * scale * scale);
