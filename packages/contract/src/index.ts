@@ -27,3 +27,4 @@ export * from './presets.ts';
 export * from './renderSettings.ts';
 export * from './rights.ts';
 export * from './rendersOfShot.ts';
+export * from './threeWay.ts';
