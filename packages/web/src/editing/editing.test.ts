@@ -230,6 +230,8 @@ describe('while a step is on its way to the server', () => {
     expect(documentOf(PROJECT)!.pieces[0]!.value).toMatchObject({ name: 'Beaker', kind: 'prop' });
     await undone;
     expect(documentOf(PROJECT)!.pieces[0]!.value).toMatchObject({ name: 'Mug', kind: 'prop' });
+    // should the page be closed before the server answers
+    expect([...kept.values()].join()).toContain('"name":"Mug"');
     await settled();
     expect(held).toMatchObject({ name: 'Mug', kind: 'prop', revision: 4 });
     expect([said, outbox.aside]).toEqual([[], []]);

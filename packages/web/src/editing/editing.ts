@@ -162,6 +162,7 @@ export async function stepHistory(projectId: string, direction: 'undo' | 'redo')
   step = takeStep(projectId, direction).finally(() => {
     step = undefined;
     madeMeanwhile.forget();
+    outbox.keepChanged();
   });
   await step;
 }

@@ -90,6 +90,11 @@ export class Outbox {
     void this.run();
   }
 
+  /** Keeps what waits as it is now: an edit of it was changed. */
+  keepChanged(): void {
+    this.#keep(this.#waiting);
+  }
+
   /** Sends what waits, oldest first; resolves when nothing waits any longer. */
   run(): Promise<void> {
     this.#sending ??= this.#sendAll().finally(() => {
