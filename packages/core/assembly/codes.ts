@@ -63,9 +63,9 @@ function rounded(value: v128, maxCode: v128): v128 {
 }
 
 /**
- * colour/lookupTable.ts, into, and codes of that where `alpha` is above 0: `n` samples, a multiple of 4, of one byte for
- * a `maxCode` of 255, else of two. Gives how many lie outside the table; which they are stands at `outside`, four bytes
- * each.
+ * colour/lookupTable.ts, into, and codes of that where `alpha` is above 0: `n` samples, a multiple of 4, of one byte
+ * for a `maxCode` of 255, else of two. Gives how many lie outside the table; which they are stands at `outside`, four
+ * bytes each.
  */
 export function codes(
   n: i32,
