@@ -23,12 +23,26 @@ export function HistoryButtons({ projectId, history }: { projectId: string; hist
   return (
     <>
       <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}>
-        <Button size="small" type="text" aria-label="Undo" disabled={!undo} onClick={() => step('undo')}>
+        <Button
+          size="small"
+          type="text"
+          aria-label="Undo"
+          aria-description={undo ?? undefined}
+          disabled={!undo}
+          onClick={() => step('undo')}
+        >
           <Undo2 size={16} />
         </Button>
       </Tooltip>
       <Tooltip title={redo ? `Redo: ${redo}` : 'Nothing to redo'}>
-        <Button size="small" type="text" aria-label="Redo" disabled={!redo} onClick={() => step('redo')}>
+        <Button
+          size="small"
+          type="text"
+          aria-label="Redo"
+          aria-description={redo ?? undefined}
+          disabled={!redo}
+          onClick={() => step('redo')}
+        >
           <Redo2 size={16} />
         </Button>
       </Tooltip>
