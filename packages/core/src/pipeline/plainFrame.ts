@@ -1,11 +1,11 @@
 // Frames on which every pixel is a matter of its own: no two recolours meet, and none looks round about.
 import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
-import { boundsOfMatte, sharedBox, type PixelBox } from '../matte/bounds.ts';
+import { sharedBox, type PixelBox } from '../matte/bounds.ts';
 import type { EdgeColours } from '../recolour/edgeColours.ts';
 import type { Program } from '../recolour/program.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import { ownEdgeOf } from './edgeOf.ts';
-import { looksFurther } from './region.ts';
+import { boundsOfFinished, looksFurther } from './region.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
 
@@ -32,7 +32,7 @@ export function plainRecolours(
 /** Does any pixel belong to two mattes? */
 function doOverlap(mattes: readonly Float32Array[], width: number, height: number): boolean {
   if (mattes.length < 2) return false;
-  const boxes = mattes.map((alpha) => boundsOfMatte(alpha, width, height, 0));
+  const boxes = mattes.map((alpha) => boundsOfFinished(alpha, width, height));
   return mattes.some((a, k) =>
     mattes.slice(0, k).some((b, j) => {
       const box = boxes[k] && boxes[j] && sharedBox(boxes[k], boxes[j]);

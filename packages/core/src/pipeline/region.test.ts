@@ -185,6 +185,27 @@ describe('only where something is selected', () => {
     );
     expect(found).toBeGreaterThan(10);
   });
+  it.each([
+    ['one recolour', 1],
+    ['two that meet', 2],
+  ])('%s: mattes are made at once, spill, codes and light when they are asked for', (_how, count) => {
+    let asked = 0;
+    const made = sourceFrame(picture(5), 'rec709', 1, tables);
+    const source: SourceFrame = {
+      ...made,
+      linear: () => (asked++, made.linear()),
+      lightAt: (pixels) => (asked++, made.lightAt(pixels)),
+      within: (part) => (asked++, made.within(part)),
+    };
+    const half = Float32Array.from({ length: W * H }, (_, i) => (i % W < W / 2 ? 1 : 0));
+    const turned: SightingRender = { layers: [], program: shiftProgram({ hueDeg: 30 }) };
+    const rendered = renderFrame(source, Array<SightingRender>(count).fill(turned), tables, () => half);
+    expect([rendered.mattes[0], asked]).toEqual([half, 0]);
+    const { codes, linear } = rendered;
+    expect(codes).not.toEqual(made.codes);
+    expect(asked).toBeGreaterThan(0);
+    expect([rendered.codes === codes, rendered.linear === linear]).toEqual([true, true]);
+  });
   it('a frame that the piece is not on is copied: its light is not asked for', () => {
     const made = sourceFrame(picture(6), 'rec709', 1, tables);
     const source: SourceFrame = {

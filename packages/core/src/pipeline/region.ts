@@ -18,6 +18,17 @@ function reachOf({ program, spill }: SightingRender, scale: number): number {
 /** Does a recolour look further than a pixel's neighbours? */
 export const looksFurther = (sighting: SightingRender): boolean => reachOf(sighting, 1) > MARGIN;
 
+/** Where finished mattes select anything: looked for once, though more than one step asks. */
+const selected = new WeakMap<Float32Array, { width: number; box: PixelBox | undefined }>();
+/** The smallest box that holds all that a finished matte selects; undefined for nothing. */
+export function boundsOfFinished(alpha: Float32Array, width: number, height: number): PixelBox | undefined {
+  const known = selected.get(alpha);
+  if (known?.width === width) return known.box;
+  const box = boundsOfMatte(alpha, width, height, 0);
+  selected.set(alpha, { width, box });
+  return box;
+}
+
 /** What any of the mattes selects, grown by `reach` pixels; undefined for nothing. */
 export function selectedBox(
   mattes: readonly Float32Array[],
@@ -25,7 +36,7 @@ export function selectedBox(
   height: number,
   reach = MARGIN,
 ): PixelBox | undefined {
-  const boxes = mattes.flatMap((alpha) => boundsOfMatte(alpha, width, height, 0) ?? []);
+  const boxes = mattes.flatMap((alpha) => boundsOfFinished(alpha, width, height) ?? []);
   if (boxes.length === 0) return undefined;
   const { x0, y0, x1, y1 } = boxes.reduce(unitedBox);
   const grown = { x0: x0 - reach, y0: y0 - reach, x1: x1 + reach, y1: y1 + reach };

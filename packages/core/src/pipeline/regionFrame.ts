@@ -19,7 +19,9 @@ export function placedFrame(
   let spills: (SpillMap | undefined)[] | undefined;
   return {
     mattes,
-    sheens: part.sheens,
+    get sheens() {
+      return part.sheens;
+    },
     get spills() {
       return (spills ??= part.spills.map((map) => map && placedMap(map, box, width, height)));
     },

@@ -31,13 +31,13 @@ export interface RecolouredFrame {
   /** Spill found outside each matte; undefined where it is off or there is none. */
   readonly spills: (SpillMap | undefined)[];
   /** The sheen on each piece, as recoloured, where it is told apart. */
-  sheens: (SheenShown | undefined)[];
+  readonly sheens: (SheenShown | undefined)[];
   /** Indices of the pixels where a recolour has been at work, ascending. */
   readonly touched: Uint32Array;
 }
 export interface RenderedFrame extends RecolouredFrame {
-  /** Same size, sample type and encoding as the source. */
-  codes: CodePicture;
+  /** Same size, sample type and encoding as the source; made when they are first asked for. */
+  readonly codes: CodePicture;
 }
 type MatteOf = (sighting: SightingRender, index: number) => Float32Array;
 
@@ -50,7 +50,13 @@ export const recolourFrame = (
   sightings: readonly SightingRender[],
   tables: Tables,
   matteOf?: MatteOf,
-): RecolouredFrame => recolouredBy(source, sightings, tables, matteOf).recoloured;
+): RecolouredFrame => recolouredBy(source, sightings, mattesOf(source, sightings, matteOf), tables).recoloured;
+
+const mattesOf = (
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  matteOf: MatteOf = ({ layers, cleanUp }) => frameMatte(source, layers, cleanUp),
+): Float32Array[] => sightings.map(matteOf);
 
 /** A frame recoloured, and what it was computed of where that is not the whole of it. */
 interface Recoloured {
@@ -63,10 +69,9 @@ interface Recoloured {
 function recolouredBy(
   source: SourceFrame,
   sightings: readonly SightingRender[],
+  mattes: Float32Array[],
   tables: Tables,
-  matteOf: MatteOf = (s) => frameMatte(source, s.layers, s.cleanUp),
 ): Recoloured {
-  const mattes = sightings.map(matteOf);
   const plain = plainRecolours(source, sightings, mattes);
   if (plain) return { recoloured: plainFrame(source, sightings, mattes, plain, tables), plain };
   const region = regionOf(source, sightings, mattes);
@@ -103,7 +108,7 @@ function plainFrame(
   };
 }
 
-/** The same over planes of light of the whole frame. */
+/** The same over planes of light of the whole frame, made when they are first asked for. */
 export function recolourWhole(
   source: SourceFrame,
   sightings: readonly SightingRender[],
@@ -111,9 +116,41 @@ export function recolourWhole(
   tables: Tables,
 ): RecolouredFrame {
   const { width, height } = source.codes;
-  const spills = sightings.map((s, i) =>
-    s.spill?.mode === 'remove' ? spillFor(source, mattes[i]!, s.spill) : undefined,
-  );
+  let spills: (SpillMap | undefined)[] | undefined;
+  const spillsFound = () =>
+    (spills ??= sightings.map(({ spill }, i) =>
+      spill?.mode === 'remove' ? spillFor(source, mattes[i]!, spill) : undefined,
+    ));
+  let done: ReturnType<typeof recoloursOf> | undefined;
+  const made = () => (done ??= recoloursOf(source, sightings, mattes, spillsFound(), tables));
+  return {
+    lightAt: (pixels) => gatheredLight(made().linear, pixels),
+    mattes,
+    get spills() {
+      return spillsFound();
+    },
+    get linear() {
+      return made().linear;
+    },
+    get sheens() {
+      return made().sheens;
+    },
+    // measuring never asks
+    get touched() {
+      return source.isBalanced ? everyIndex(width * height) : selectedBy(made().atWork, width * height);
+    },
+  };
+}
+
+/** What becomes of the light of a whole frame, the sheens found, and where recolours have been at work. */
+function recoloursOf(
+  source: SourceFrame,
+  sightings: readonly SightingRender[],
+  mattes: Float32Array[],
+  spills: readonly (SpillMap | undefined)[],
+  tables: Tables,
+): { linear: LinearPlanes; sheens: (SheenShown | undefined)[]; atWork: Float32Array[] } {
+  const { width, height } = source.codes;
   const from = source.linear();
   const linear: LinearPlanes = { r: from.r.slice(), g: from.g.slice(), b: from.b.slice() };
   const atWork: Float32Array[] = [];
@@ -146,17 +183,7 @@ export function recolourWhole(
     const touched = bounceInto(linear, before, mattes[k]!, width, { within: within!, amount }, source.scale);
     if (touched) atWork.push(touched);
   });
-  return {
-    linear,
-    lightAt: (pixels) => gatheredLight(linear, pixels),
-    mattes,
-    spills,
-    sheens,
-    // measuring never asks
-    get touched() {
-      return source.isBalanced ? everyIndex(width * height) : selectedBy(atWork, width * height);
-    },
-  };
+  return { linear, sheens, atWork };
 }
 
 function sheenShown({ sheen, strength }: Program, luminance: Float32Array): SheenShown | undefined {
@@ -164,14 +191,14 @@ function sheenShown({ sheen, strength }: Program, luminance: Float32Array): Shee
 }
 
 /** The spill of a matte on the picture as it came in. */
-const spillsFound = new WeakMap<Float32Array, { of: SourceFrame; key: string; map: SpillMap | undefined }>();
+const spillMaps = new WeakMap<Float32Array, { of: SourceFrame; key: string; map: SpillMap | undefined }>();
 function spillFor(source: SourceFrame, alpha: Float32Array, spill: Spill): SpillMap | undefined {
   const key = JSON.stringify(spill);
-  const known = spillsFound.get(alpha);
+  const known = spillMaps.get(alpha);
   if (known?.of === source && known.key === key) return known.map;
   const { width, height } = source.codes;
   const map = findSpill(alpha, source.oklab(), width, height, spill, source.scale);
-  spillsFound.set(alpha, { of: source, key, map });
+  spillMaps.set(alpha, { of: source, key, map });
   return map;
 }
 
@@ -224,22 +251,27 @@ export function renderFrame(
   matteOf?: MatteOf,
   { encoding = source.encoding, samples = 'as the source' }: RenderAs = {},
 ): RenderedFrame {
-  const made = recolouredBy(source, sightings, tables, matteOf);
-  const { recoloured } = made;
-  const { mattes, sheens, lightAt } = recoloured;
+  const mattes = mattesOf(source, sightings, matteOf);
+  let done: Recoloured | undefined;
+  const made = () => (done ??= recolouredBy(source, sightings, mattes, tables));
+  let codes: CodePicture | undefined;
   return {
-    codes: codesFrom(source, sightings, made, tables, { encoding, samples }),
     mattes,
-    sheens,
-    lightAt,
+    lightAt: (pixels) => made().recoloured.lightAt(pixels),
+    get codes() {
+      return (codes ??= codesFrom(source, sightings, made(), tables, { encoding, samples }));
+    },
     get spills() {
-      return recoloured.spills;
+      return made().recoloured.spills;
+    },
+    get sheens() {
+      return made().recoloured.sheens;
     },
     get linear() {
-      return recoloured.linear;
+      return made().recoloured.linear;
     },
     get touched() {
-      return recoloured.touched;
+      return made().recoloured.touched;
     },
   };
 }

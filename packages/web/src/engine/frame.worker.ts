@@ -37,7 +37,12 @@ const looks = new Looks();
 const figures = () => import('./figures.ts');
 const overTime = () => import('./overTime.ts');
 /** What was shown last, for the probe. */
-let shown: { key: string; computed: Computed; index: number } | undefined;
+let shown: { key: string; url: string; computed: Computed; index: number } | undefined;
+/** What a picture depends on: not whether it is measured too. */
+const pictureKey = (task: ShowTask): string => JSON.stringify({ ...task, measure: undefined, onTheWay: undefined });
+/** Of a picture that changes under the hand the newest there is will do. */
+const isShown = (task: ShowTask): boolean =>
+  shown !== undefined && (task.onTheWay ? shown.url === task.frame.url : shown.key === pictureKey(task));
 
 async function compute(task: ShowTask): Promise<Computed> {
   const { index, sightings, solo } = task;
@@ -114,7 +119,7 @@ async function show(task: ShowTask): Promise<AnswerOf['show']> {
   const { frame, rendered } = computed;
   const picture = task.beside ? await matteAndBeside(computed, task.beside) : pictureOf(computed, task);
   if (task.near) markNearInPlace(picture, frame.oklab().a, frame.oklab().b, task.near);
-  shown = { key: JSON.stringify(task), computed, index: task.index };
+  shown = { key: pictureKey(task), url: task.frame.url, computed, index: task.index };
   const isMeasured = task.measure && task.index >= 0 && rendered;
   return {
     picture,
@@ -194,7 +199,7 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   },
   async probe({ x, y, task }) {
     // the picture on screen may have come from the cache of computed frames
-    if (shown?.key !== JSON.stringify(task)) await show(task);
+    if (!isShown(task)) await show(task);
     return shown && probePixel(shown.computed.frame, shown.computed.rendered, shown.index, x, y);
   },
   match: async (task) => (await matching()).matched(store, task),

@@ -23,7 +23,16 @@ const sighting = { layers: [], program: compile({ ...NEUTRAL_RECIPE, shift: { ..
 const rendered = renderFrame(frame, [sighting], tables, () => alpha);
 const computed: Computed = { frame, rendered, alpha, isSolo: false, through: {} };
 const task = (show: Show, more: Partial<ShowTask> = {}) =>
-  ({ kind: 'show', show, index: 0, tint: 1, ground: 'black', measure: false, ...more }) as ShowTask;
+  ({
+    kind: 'show',
+    show,
+    sightings: [sighting],
+    index: 0,
+    tint: 1,
+    ground: 'black',
+    measure: false,
+    ...more,
+  }) as ShowTask;
 const pixels = (show: Show, more?: Partial<ShowTask>) => {
   const { rgba } = pictureOf(computed, task(show, more));
   return [[...rgba.subarray(0, 3)], [...rgba.subarray(4, 7)]];
@@ -85,6 +94,18 @@ describe('a frame is shown', () => {
   });
 });
 
+it('a tint asks for spill only where it is taken out', () => {
+  const asked: string[] = [];
+  const watched = Object.defineProperty({ ...computed, rendered: { mattes: [alpha] } }, 'rendered', {
+    value: Object.defineProperty({ mattes: [alpha] }, 'spills', { get: () => asked.push('spills') && [undefined] }),
+  }) as unknown as Computed;
+  const tinted = (mode: string) =>
+    pictureOf(watched, task('Tint', { sightings: [{ ...sighting, spill: { mode } }] as never }));
+  tinted('off');
+  expect(asked).toEqual([]);
+  tinted('remove');
+  expect(asked).toEqual(['spills']);
+});
 it('only what shows or measures a recolour is rendered', () => {
   const rendering = (['Source', 'Matte', 'Result', 'Tint', 'Cut-out', 'Difference'] as const).filter((show) =>
     needsRender(task(show)),

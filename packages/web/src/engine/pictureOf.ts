@@ -51,10 +51,11 @@ const PICTURES: Record<Show, (computed: Computed, task: ShowTask) => Picture> = 
     cutOutInPlace(picture, computed.alpha, ground);
     return picture;
   },
-  Tint: (computed, { index, tint }) => {
+  Tint: (computed, { index, tint, sightings }) => {
     const picture = source(computed);
     tintInPlace(picture, computed.alpha, TINT, tint);
-    const spill = index < 0 || computed.isSolo ? undefined : computed.rendered!.spills[index];
+    const isSpillShown = index >= 0 && !computed.isSolo && sightings[index]!.spill?.mode === 'remove';
+    const spill = isSpillShown ? computed.rendered!.spills[index] : undefined;
     if (spill) tintInPlace(picture, spill.share, SPILL_TINT, Math.min(tint * SPILL_STRENGTH, 1));
     return picture;
   },

@@ -3,6 +3,8 @@ import { debounce } from 'throttle-debounce';
 
 /** A hand rests when it has not moved for so long, ms. */
 export const REST_MS = 200;
+/** How often figures come while it moves, ms: those that change more often cannot be read. */
+export const FOLLOW_MS = 400;
 
 /** A value that changes with every move of a hand: when it rests while it moves something, at once when it does not. */
 export function useCalmly<T>(value: T, isMoving: boolean): T {

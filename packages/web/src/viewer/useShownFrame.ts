@@ -8,7 +8,8 @@ import { measuredLive, type Live } from '../view/liveSlice.ts';
 import type { SightingMeasurement } from '@mellow/core';
 import { scopeFeed } from './scopes/scopeFeed.ts';
 import { isPassing } from '../inhand/passing.ts';
-import { REST_MS } from '../inhand/useCalmly.ts';
+import { FOLLOW_MS, REST_MS } from '../inhand/useCalmly.ts';
+import { FiguresNowAndThen } from './figuresNowAndThen.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 
 const liveOf = ({ before, after, coverage }: SightingMeasurement, frame: number): Live => ({
@@ -20,13 +21,12 @@ const liveOf = ({ before, after, coverage }: SightingMeasurement, frame: number)
   resultClippedShare: after.clippedShare,
 });
 
-/** How often figures come while a hand moves, ms: those that change more often cannot be read. */
-const FOLLOW_MS = 400;
 const tell = (live: Live | null) => store.dispatch(measuredLive(live));
 /** Later: unless another piece has been taken in hand meanwhile. */
 function tellLater(live: Live | null, pieceId: string | null): void {
   if (store.getState().where.pieceId === pieceId) tell(live);
 }
+const figures = new FiguresNowAndThen(FOLLOW_MS);
 const tellNowAndThen = throttle(FOLLOW_MS, tellLater);
 const tellAtRest = debounce(REST_MS, tellLater);
 /**
@@ -62,7 +62,8 @@ export function useShownFrame(
       return viewer.current?.clear();
     }
     const asked = performance.now();
-    frameClient().show(task, (answer) => {
+    const now = figures.wanted(task, asked);
+    frameClient().show(now, (answer) => {
       answeredRef.current = frame;
       if (answer instanceof Error) return onProblem(answer.message);
       onProblem(undefined);
@@ -71,7 +72,8 @@ export function useShownFrame(
       scopeFeed.publish(answer.scope);
       performance.measure('mellow:shown', { start: asked });
       // numbers that change with every frame cannot be read: they come when it stops
-      if (store.getState().playing) return;
+      if (store.getState().playing || now.measure !== task.measure) return;
+      if (answer.measured) figures.came(performance.now());
       tellMeasured(answer.measured ? liveOf(answer.measured, frame) : null);
     });
     // when it stops playing, the frame it stopped on is measured
