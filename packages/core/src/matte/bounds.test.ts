@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { boundsOfMatte, grownBox, resampledMatte } from './bounds.ts';
 
@@ -15,6 +16,30 @@ it('bounds what is selected by more than half, the far sides just outside', () =
 it('is nothing where nothing is selected', () => {
   expect(boundsOfMatte(matte(), W, H)).toBeUndefined();
   expect(boundsOfMatte(matte([3, 3, 0.5]), W, H)).toBeUndefined();
+});
+it('is the box of all pixels looked at one by one, whatever the sizes, the values and where the plane begins', () => {
+  const value = fc.constantFrom(0, 0, 0, 0, 0, 0, -0, 1e-45, 0.3, 0.5, 0.6, 1);
+  const plane = fc
+    .record({ width: fc.integer({ min: 1, max: 9 }), height: fc.integer({ min: 1, max: 7 }), from: fc.nat(1) })
+    .chain((size) =>
+      fc.record({
+        size: fc.constant(size),
+        values: fc.array(value, { minLength: size.width * size.height, maxLength: size.width * size.height }),
+      }),
+    );
+  fc.assert(
+    fc.property(plane, fc.constantFrom(0, 0.5), ({ size: { width, height, from }, values }, above) => {
+      const alpha = new Float32Array(values.length + from).subarray(from);
+      alpha.set(values);
+      const over = values.flatMap((v, i) =>
+        Math.fround(v) > above ? [[i % width, Math.floor(i / width)] as const] : [],
+      );
+      const [xs, ys] = [over.map(([x]) => x), over.map(([, y]) => y)];
+      const box = { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs) + 1, y1: Math.max(...ys) + 1 };
+      expect(boundsOfMatte(alpha, width, height, above)).toEqual(over.length > 0 ? box : undefined);
+    }),
+    { seed: 7, numRuns: 2000 },
+  );
 });
 it('grows by a share of the longer side, as far as the picture goes', () => {
   expect(grownBox({ x0: 4, y0: 4, x1: 14, y1: 6 }, 0.2, W, H)).toEqual({ x0: 2, y0: 2, x1: 16, y1: 8 });

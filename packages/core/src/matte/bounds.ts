@@ -38,27 +38,51 @@ export function putBack(into: Plane, width: number, part: Plane, { x0, y0, x1, y
   for (let y = y0; y < y1; y++) into.set(part.subarray((y - y0) * w, (y - y0 + 1) * w), y * width + x0);
 }
 
-/** The smallest box that holds all pixels with α over `above`, a half if not said; undefined when there are none. */
-export function boundsOfMatte(alpha: Float32Array, width: number, height: number, above = 0.5): PixelBox | undefined {
-  /** The first pixel of a stretch that is over it, or where the stretch ends. */
-  const firstIn = (from: number, to: number): number => {
-    while (from < to && alpha[from]! <= above) from++;
-    return from;
-  };
-  const first = firstIn(0, alpha.length);
-  if (first === alpha.length) return undefined;
+/**
+ * The smallest box that holds all pixels with α over `above` (0 or more, a half if not said); undefined when there are
+ * none. Most of a plane is 0: two samples are looked at as one number, which is 0 where both are.
+ */
+export function boundsOfMatte(plane: Float32Array, width: number, height: number, above = 0.5): PixelBox | undefined {
+  // as numbers twice as long they must begin on a round address
+  const alpha = plane.byteOffset % 8 === 0 ? plane : plane.slice();
+  const pairs = new Float64Array(alpha.buffer, alpha.byteOffset, alpha.length >> 1);
+  const end = width * height;
+  const first = firstOver(alpha, pairs, 0, end, above);
+  if (first === end) return undefined;
   const y0 = Math.floor(first / width);
-  let [x0, x1, y1] = [first - y0 * width, first - y0 * width + 1, y0 + 1];
-  for (let y = y0; y < height; y++) {
-    const row = y * width;
-    // of a row only what lies beside the columns that are held already can widen them
-    let last = width;
-    while (last > x1 && alpha[row + last - 1]! <= above) last--;
-    x1 = last;
-    x0 = firstIn(row, row + x0) - row;
-    if (firstIn(row + x0, row + x1) < row + x1) y1 = y + 1;
+  const y1 = Math.floor((behindLastOver(alpha, pairs, first, end, above) - 1) / width) + 1;
+  let x0 = first - y0 * width;
+  let x1 = x0 + 1;
+  // of a row only what lies beside the columns that are held already can widen them
+  for (let row = y0 * width; row < y1 * width; row += width) {
+    x0 = firstOver(alpha, pairs, row, row + x0, above) - row;
+    x1 = behindLastOver(alpha, pairs, row + x1, row + width, above) - row;
   }
   return { x0, y0, x1, y1 };
+}
+/** The first sample of a stretch that is over a value, or where the stretch ends. */
+function firstOver(alpha: Float32Array, pairs: Float64Array, from: number, to: number, above: number): number {
+  if (from % 2 === 1 && from < to && alpha[from]! <= above) from++;
+  else if (from % 2 === 1) return from;
+  const last = to >> 1;
+  for (let k = from >> 1; k < last; k++) {
+    if (pairs[k] === 0) continue;
+    if (!(alpha[2 * k]! <= above)) return 2 * k;
+    if (!(alpha[2 * k + 1]! <= above)) return 2 * k + 1;
+  }
+  return to % 2 === 1 && from < to && !(alpha[to - 1]! <= above) ? to - 1 : to;
+}
+/** Behind the last of them, or where the stretch begins. */
+function behindLastOver(alpha: Float32Array, pairs: Float64Array, from: number, to: number, above: number): number {
+  if (to % 2 === 1 && from < to && alpha[to - 1]! <= above) to--;
+  else if (to % 2 === 1) return to;
+  const first = (from + 1) >> 1;
+  for (let k = (to >> 1) - 1; k >= first; k--) {
+    if (pairs[k] === 0) continue;
+    if (!(alpha[2 * k + 1]! <= above)) return 2 * k + 2;
+    if (!(alpha[2 * k]! <= above)) return 2 * k + 1;
+  }
+  return from % 2 === 1 && from < to && !(alpha[from]! <= above) ? from + 1 : from;
 }
 
 /** A box grown by so many pixels on all sides, cut to the picture. */
