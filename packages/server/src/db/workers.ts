@@ -56,17 +56,6 @@ const SESSION_IS_GONE = `backend_start >= pg_postmaster_start_time() and not exi
   select 1 from pg_stat_activity as session where session.pid = backend
     and coalesce(session.backend_start, worker_heartbeat.backend_start) = worker_heartbeat.backend_start)`;
 
-/** Jobs called running that the workers $1 hold wait again; those that were to be cancelled are. */
-const WAIT_AGAIN = `update job set
-    state = case when cancel_requested then 'cancelled' else 'queued' end,
-    finished_at = case when cancel_requested then now() end
-  where state = 'running' and id::text in (
-    select coalesce(ids.id, held.payload::jsonb ->> 'id')
-      from graphile_worker._private_jobs as held
-      left join jsonb_array_elements_text(held.payload::jsonb -> 'ids') as ids (id) on true
-     where held.locked_by = any($1::text[]))
-  returning id`;
-
 /**
  * What a death has broken off keeps its place in the queue so many times; from then on it goes behind what waits: what
  * takes longer than its workers live, or kills them, must not stop all else.
@@ -75,27 +64,39 @@ export const TIMES_IN_PLACE = 3;
 const GO_BEHIND = `update graphile_worker._private_jobs set run_at = now()
   where locked_by = any($1::text[]) and attempts >= $2`;
 
-/** A job that was queued anew while a worker held it lost its key, and is nobody's once that worker has died. */
+/** Work that was queued anew while a worker held it has lost its key, and is nobody's once it is held no longer. */
 const DROP_HELD_IN_VAIN = `delete from graphile_worker._private_jobs
-  where locked_by = any($1::text[]) and key is null and attempts >= max_attempts`;
+  where locked_by is null and key is null and attempts >= max_attempts`;
 
-/** Of these jobs ($1) those that wait, and that no work in the queue is about any more. */
-const FORGOTTEN = `select id from job where id = any($1::uuid[]) and state = 'queued' and not exists (
-  select 1 from graphile_worker._private_jobs as work
-    where work.key = job.id::text or jsonb_exists(work.payload::jsonb -> 'ids', job.id::text))`;
+const IS_WORK_OF_JOB = `(work.key = job.id::text or work.payload::jsonb ->> 'id' = job.id::text
+  or jsonb_exists(work.payload::jsonb -> 'ids', job.id::text))`;
+/**
+ * Jobs called running whose work nobody holds wait again, but for those of $1; those that were to be cancelled are.
+ * Their worker has died, or could not say any more, the database being away, that it let go of them.
+ */
+const WAIT_AGAIN = `update job set
+    state = case when cancel_requested then 'cancelled' else 'queued' end,
+    finished_at = case when cancel_requested then now() end
+  where state = 'running' and not id = any($1::uuid[]) and not exists (
+    select 1 from graphile_worker._private_jobs as work where work.locked_by is not null and ${IS_WORK_OF_JOB})
+  returning id`;
+/** Jobs that wait, and that no work in the queue is about any more. */
+const FORGOTTEN = `select id from job where state = 'queued' and not exists (
+  select 1 from graphile_worker._private_jobs as work where ${IS_WORK_OF_JOB})`;
 
 export interface Released {
   /** Workers that are dead. */
   workers: string[];
-  /** Jobs that they worked on. */
+  /** Jobs that nobody worked on any more: they wait again, or are cancelled. */
   jobs: string[];
 }
 /**
  * Gives back whatever is locked by workers whose session is gone or that have given no fresh sign of life, jobs and
- * queues alike, so that others take it up; a job whose work went on without it is queued anew. A lock without any sign
- * of life and younger than the silence is left: its worker may not have been able to say anything yet.
+ * queues alike, so that others take it up; what nobody works on any more waits, and is queued anew where that is
+ * wanting. A lock without any sign of life and younger than the silence is left: its worker may not have been able to
+ * say anything yet. `underWay`: jobs that this process works on, though an outage may have taken their locks from it.
  */
-export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
+export const releaseDeadWorkers = (pool: pg.Pool, underWay: readonly string[] = []): Promise<Released> =>
   inTransaction(pool, async (db) => {
     const { rows: gone } = await db.query<{ id: string }>(
       `delete from worker_heartbeat where ${SESSION_IS_GONE} returning id`,
@@ -112,13 +113,13 @@ export const releaseDeadWorkers = (pool: pg.Pool): Promise<Released> =>
       [SILENCE_SECONDS, gone.map((row) => row.id)],
     );
     const workers = rows.map((row) => row.id);
-    if (workers.length === 0) return { workers, jobs: [] };
-    const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [workers]);
-    await db.query(GO_BEHIND, [workers, TIMES_IN_PLACE]);
-    await db.query(DROP_HELD_IN_VAIN, [workers]);
-    await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
-    const jobs = waiting.rows.map((row) => row.id);
-    const forgotten = await db.query<{ id: string }>(FORGOTTEN, [jobs]);
+    if (workers.length > 0) {
+      await db.query(GO_BEHIND, [workers, TIMES_IN_PLACE]);
+      await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
+    }
+    await db.query(DROP_HELD_IN_VAIN);
+    const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [underWay]);
+    const forgotten = await db.query<{ id: string }>(FORGOTTEN);
     for (const { id } of forgotten.rows) await enqueueJobs(db, [id]);
-    return { workers, jobs };
+    return { workers, jobs: waiting.rows.map((row) => row.id) };
   });

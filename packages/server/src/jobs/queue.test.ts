@@ -7,6 +7,7 @@ import { findJob, requestCancel } from '../db/jobs.ts';
 import {
   openSignsOfLife,
   releaseDeadWorkers,
+  retire,
   SILENCE_SECONDS,
   TIMES_IN_PLACE,
   type SignsOfLife,
@@ -35,6 +36,7 @@ afterEach(async () => {
   running = undefined;
   await h.pool.query('delete from graphile_worker._private_jobs');
   await h.pool.query('delete from worker_heartbeat');
+  await h.pool.query('delete from job');
 });
 afterAll(() => h.close());
 
@@ -175,6 +177,27 @@ describe('locks', () => {
     await releaseDeadWorkers(h.pool);
     const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs');
     expect(rows.map((row) => row.key)).toEqual([dead.id]);
+  });
+  it('that were given back without a word, the database being away: their jobs are called waiting', async () => {
+    const left = await working('worker-stopped', 0);
+    const cancelled = await working('worker-stopped-too', 0);
+    await h.pool.query('update job set cancel_requested = true where id = $1', [cancelled.id]);
+    await retire(h.pool, ['worker-stopped', 'worker-stopped-too']);
+    const waiting = await queued();
+    expect(await releaseDeadWorkers(h.pool, [left.id, cancelled.id])).toEqual(nobody);
+    const { workers, jobs } = await releaseDeadWorkers(h.pool);
+    expect([workers, jobs.sort()]).toEqual([[], [left.id, cancelled.id].sort()]);
+    expect(await Promise.all([left.id, cancelled.id, waiting].map(state))).toEqual(['queued', 'cancelled', 'queued']);
+    expect(await releaseDeadWorkers(h.pool)).toEqual(nobody);
+  });
+  it('of jobs whose work is gone: they are queued anew, once', async () => {
+    const { id } = await working('worker-stopped', 0);
+    const waiting = await queued();
+    await h.pool.query('delete from graphile_worker._private_jobs');
+    expect(await releaseDeadWorkers(h.pool)).toEqual({ workers: [], jobs: [id] });
+    await releaseDeadWorkers(h.pool);
+    const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs');
+    expect(rows.map((row) => row.key).sort()).toEqual([id, waiting].sort());
   });
   it('of jobs of which one is retried alone meanwhile: the others are done all the same', async () => {
     const dead = await working('worker-killed', 0);

@@ -53,6 +53,9 @@ class Lost extends Error {}
 /** Was a job cancelled, rather than left for the next worker? */
 export const isCancelled = (signal: AbortSignal): boolean => signal.reason instanceof Cancelled;
 
+/** Jobs that this process works on: one that is retried while those queued with it are taken up anew is run once. */
+const underWay = new Set<string>();
+
 const BEAT_SECONDS = 2;
 /** How the database is waited for while it is away. */
 const PATIENCE = { retries: Infinity, minTimeout: 500, maxTimeout: 5000 };
@@ -103,8 +106,8 @@ export async function startWorkers(
   const signs = openSignsOfLife(connectionString, () => void beat().catch(told));
   const tick = async () => {
     await beat();
-    const { workers, jobs } = await releaseDeadWorkers(pool);
-    if (workers.length > 0) log.info({ workers, jobs }, 'took back the jobs of workers that were killed');
+    const { workers, jobs } = await releaseDeadWorkers(pool, [...underWay]);
+    if (workers.length + jobs.length > 0) log.info({ workers, jobs }, 'took back what nobody works on any more');
     for (const id of jobs) await notifyJob(pool, id);
   };
   await tick();
@@ -248,8 +251,6 @@ interface BegunJob {
   /** Stops watching over it, and leaves it as it stands. */
   leave: () => void;
 }
-/** Jobs that this process works on: one that is retried while those queued with it are taken up anew is run once. */
-const underWay = new Set<string>();
 /** Marks a job as under way; undefined where it was cancelled or is finished. */
 async function begin(services: JobServices, id: string, stopping: AbortSignal): Promise<BegunJob | undefined> {
   const { pool, log } = services;
