@@ -268,7 +268,7 @@ describe('the parts of a soft edge', () => {
   it.each(SIZES)('%i × %i pixels are found as the reference finds them, to the bit', (width, height) => {
     let compared = 0;
     for (const soft of [0.5, 3, 40]) {
-      const band = mixedBandOf(matte(width, height, soft, 7), width, height);
+      const band = mixedBandOf(matte(width, height, soft, 7), width);
       if (!band) continue;
       const seen = light(3 * band.index.length, 13);
       const most = [1, 1.5, 1.2];
@@ -278,7 +278,7 @@ describe('the parts of a soft edge', () => {
     expect(compared > 0).toBe(width > 1);
   });
   it('says how far a flood has come, and that none comes where the piece nowhere stands alone', () => {
-    const band = mixedBandOf(Float32Array.of(0.5, 0.5, 1, 0.5, 0.5, 0.5, 0), 7, 1)!;
+    const band = mixedBandOf(Float32Array.of(0.5, 0.5, 1, 0.5, 0.5, 0.5, 0), 7)!;
     const found = edgeParts(band, light(3 * band.index.length, 3), [1, 1, 1]);
     // from both sides of what stands alone, and from the ground at the end
     expect([[...found.steps], [...found.known]]).toEqual([
@@ -286,7 +286,7 @@ describe('the parts of a soft edge', () => {
       [0, 0, 1, 1, 1],
     ]);
     expect([...found.order]).toEqual([1, 2, 3, 4, 0]);
-    const lone = mixedBandOf(Float32Array.of(0.5, 0.2, 0), 3, 1)!;
+    const lone = mixedBandOf(Float32Array.of(0.5, 0.2, 0), 3)!;
     expect(edgeParts(lone, light(9, 3), [1, 1, 1]).order).toHaveLength(0);
   });
 });

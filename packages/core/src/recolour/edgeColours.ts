@@ -36,7 +36,7 @@ export function edgeColoursOf(
   scale: number,
   sheen?: Float32Array,
 ): EdgeColours | undefined {
-  const band = mixedBandOf(alpha, width, height);
+  const band = mixedBandOf(alpha, width);
   if (!band) return undefined;
   const seen = sideBySide(lightAt(band.index));
   const most = brightest(seen, band.mixed);

@@ -37,7 +37,7 @@ function placesFor(length: number): Int32Array {
 }
 
 /** Undefined where nothing is mixed. */
-export function mixedBandOf(matte: Float32Array, width: number, height: number): MixedBand | undefined {
+export function mixedBandOf(matte: Float32Array, width: number): MixedBand | undefined {
   const found = pixelsBetween(matte, LEAST_MIXED, MOST_MIXED);
   const mixed = found.length;
   if (mixed === 0) return undefined;
@@ -48,14 +48,15 @@ export function mixedBandOf(matte: Float32Array, width: number, height: number):
   let places = mixed;
   for (let k = 0; k < mixed; k++) placed[found[k]!] = k + 1;
   const next = new Int32Array(8 * mixed).fill(-1);
+  const { length } = matte;
+  const away = ASIDE.map((aside, n) => aside + DOWN[n]! * width);
   for (let k = 0; k < mixed; k++) {
-    const x = pixels[k]! % width;
-    const y = (pixels[k]! - x) / width;
+    const i = found[k]!;
+    const x = i % width;
+    const isInside = x > 0 && x < width - 1 && i >= width && i < length - width;
     for (let n = 0; n < 8; n++) {
-      const nx = x + ASIDE[n]!;
-      const ny = y + DOWN[n]!;
-      if (nx < 0 || nx >= width || ny < 0 || ny >= height) continue;
-      const j = ny * width + nx;
+      const j = i + away[n]!;
+      if (!isInside && (j < 0 || j >= length || x + ASIDE[n]! < 0 || x + ASIDE[n]! >= width)) continue;
       if (placed[j] === 0) {
         pixels[places] = j;
         placed[j] = ++places;
