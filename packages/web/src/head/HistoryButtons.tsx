@@ -1,5 +1,6 @@
 import { Button, Tooltip } from 'antd';
 import { Redo2, Undo2 } from 'lucide-react';
+import type { ReactNode } from 'react';
 import type { ProjectDocument } from '@mellow/contract';
 import { stepHistory } from '../editing/editing.ts';
 import { useCommands } from '../keys/useCommands.ts';
@@ -22,30 +23,36 @@ export function HistoryButtons({ projectId, history }: { projectId: string; hist
   });
   return (
     <>
-      <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}>
-        <Button
-          size="small"
-          type="text"
-          aria-label="Undo"
-          aria-description={undo ?? undefined}
-          disabled={!undo}
-          onClick={() => step('undo')}
-        >
-          <Undo2 size={16} />
-        </Button>
-      </Tooltip>
-      <Tooltip title={redo ? `Redo: ${redo}` : 'Nothing to redo'}>
-        <Button
-          size="small"
-          type="text"
-          aria-label="Redo"
-          aria-description={redo ?? undefined}
-          disabled={!redo}
-          onClick={() => step('redo')}
-        >
-          <Redo2 size={16} />
-        </Button>
-      </Tooltip>
+      <StepButton name="Undo" over={undo} icon={<Undo2 size={16} />} onStep={() => step('undo')} />
+      <StepButton name="Redo" over={redo} icon={<Redo2 size={16} />} onStep={() => step('redo')} />
     </>
+  );
+}
+
+/** A button for one direction; `over`: what it steps over, null where there is nothing. */
+function StepButton({
+  name,
+  over,
+  icon,
+  onStep,
+}: {
+  name: string;
+  over: string | null;
+  icon: ReactNode;
+  onStep: () => void;
+}) {
+  return (
+    <Tooltip title={over ? `${name}: ${over}` : `Nothing to ${name.toLowerCase()}`}>
+      <Button
+        size="small"
+        type="text"
+        aria-label={name}
+        aria-description={over ?? undefined}
+        disabled={!over}
+        onClick={onStep}
+      >
+        {icon}
+      </Button>
+    </Tooltip>
   );
 }
