@@ -85,6 +85,17 @@ function behindLastOver(alpha: Float32Array, pairs: Float64Array, from: number, 
   return from % 2 === 1 && from < to && !(alpha[from]! <= above) ? from + 1 : from;
 }
 
+/** Where finished mattes select anything: looked for once, though more than one step asks. */
+const selected = new WeakMap<Float32Array, { width: number; box: PixelBox | undefined }>();
+/** The smallest box that holds all that a finished matte selects; undefined for nothing. */
+export function boundsOfFinished(alpha: Float32Array, width: number, height: number): PixelBox | undefined {
+  const known = selected.get(alpha);
+  if (known?.width === width) return known.box;
+  const box = boundsOfMatte(alpha, width, height, 0);
+  selected.set(alpha, { width, box });
+  return box;
+}
+
 /** A box grown by so many pixels on all sides, cut to the picture. */
 export const boxAround = ({ x0, y0, x1, y1 }: PixelBox, margin: number, width: number, height: number): PixelBox => ({
   x0: Math.max(x0 - margin, 0),

@@ -1,5 +1,5 @@
 import { bilinear } from './bilinear.ts';
-import { boundsOfMatte, unitedBox, type PixelBox } from './bounds.ts';
+import { boundsOfFinished, unitedBox, type PixelBox } from './bounds.ts';
 import { pieceMotion, placeAfter, type PieceMotion } from '../track/pieceMotion.ts';
 import { inverted } from '../track/homography.ts';
 import { pyramidOf, type Pyramid } from '../track/pyramid.ts';
@@ -23,7 +23,7 @@ const extents = new WeakMap<Float32Array, Extent>();
 function extentOf(alpha: Float32Array, width: number, height: number): Extent {
   const known = extents.get(alpha);
   if (known) return known;
-  const support = boundsOfMatte(alpha, width, height, 0);
+  const support = boundsOfFinished(alpha, width, height);
   const { x0, y0, x1, y1 } = support ?? NOWHERE;
   let area = 0;
   for (let y = y0; y < y1; y++) for (let i = y * width + x0; i < y * width + x1; i++) if (alpha[i]! >= 0.5) area++;

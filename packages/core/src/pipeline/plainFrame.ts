@@ -1,11 +1,11 @@
 // Frames on which every pixel is a matter of its own: no two recolours meet, and none looks round about.
 import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
-import { sharedBox, type PixelBox } from '../matte/bounds.ts';
+import { boundsOfFinished, sharedBox, type PixelBox } from '../matte/bounds.ts';
 import type { EdgeColours } from '../recolour/edgeColours.ts';
 import type { Program } from '../recolour/program.ts';
 import { recolourInto } from '../recolour/recolourInto.ts';
 import { ownEdgeOf } from './edgeOf.ts';
-import { boundsOfFinished, looksFurther } from './region.ts';
+import { looksFurther } from './region.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
 

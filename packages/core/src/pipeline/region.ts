@@ -1,5 +1,5 @@
 // The part of a picture that recolours have to do with: the rest of it need not be looked at.
-import { boundsOfMatte, cutOut, sharedBox, unitedBox, type PixelBox } from '../matte/bounds.ts';
+import { boundsOfFinished, cutOut, sharedBox, unitedBox, type PixelBox } from '../matte/bounds.ts';
 import type { SightingRender } from './sightingRender.ts';
 import type { SourceFrame } from './sourceFrame.ts';
 
@@ -17,17 +17,6 @@ function reachOf({ program, spill }: SightingRender, scale: number): number {
 }
 /** Does a recolour look further than a pixel's neighbours? */
 export const looksFurther = (sighting: SightingRender): boolean => reachOf(sighting, 1) > MARGIN;
-
-/** Where finished mattes select anything: looked for once, though more than one step asks. */
-const selected = new WeakMap<Float32Array, { width: number; box: PixelBox | undefined }>();
-/** The smallest box that holds all that a finished matte selects; undefined for nothing. */
-export function boundsOfFinished(alpha: Float32Array, width: number, height: number): PixelBox | undefined {
-  const known = selected.get(alpha);
-  if (known?.width === width) return known.box;
-  const box = boundsOfMatte(alpha, width, height, 0);
-  selected.set(alpha, { width, box });
-  return box;
-}
 
 /** What any of the mattes selects, grown by `reach` pixels; undefined for nothing. */
 export function selectedBox(
