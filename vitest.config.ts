@@ -1,6 +1,9 @@
 import { defineConfig } from 'vitest/config';
 
-// Limits of time tell what hangs, not what is slow: a busy machine is several times slower.
+// Limits of time tell what hangs, not what is slow: a busy machine is several times slower. The same for what is done
+// before a test as for the test.
+const HANGS = { testTimeout: 240_000, hookTimeout: 240_000 };
+
 export default defineConfig({
   test: {
     maxWorkers: 2,
@@ -10,7 +13,7 @@ export default defineConfig({
         test: {
           name: 'core',
           isolate: false,
-          testTimeout: 240_000,
+          ...HANGS,
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'scripts/**/*.test.ts'],
         },
       },
@@ -20,11 +23,10 @@ export default defineConfig({
           name: 'server',
           include: ['packages/server/src/**/*.test.ts', 'demo/**/*.test.ts'],
           globalSetup: ['packages/server/src/testing/globalSetup.ts'],
-          testTimeout: 240_000,
-          hookTimeout: 240_000,
+          ...HANGS,
         },
       },
-      { test: { name: 'web', testTimeout: 240_000, include: ['packages/web/src/**/*.test.ts'] } },
+      { test: { name: 'web', ...HANGS, include: ['packages/web/src/**/*.test.ts'] } },
     ],
   },
 });

@@ -1,9 +1,9 @@
-// `npm test`: set-up, types, then lint beside unit and server tests, then the browser journeys. `npm test -- --no-e2e`
-// leaves those out.
+// `npm test`: set-up, types, the built server, then lint beside unit and server tests, then the browser journeys.
+// `npm test -- --no-e2e` leaves those out.
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildWeb } from './build.mjs';
+import { buildServer, buildWeb } from './build.mjs';
 import { startCluster } from './cluster.mjs';
 import { root, setUp } from './setup.mjs';
 
@@ -14,6 +14,8 @@ const passes = (script, env = {}) =>
     spawn('npm', ['run', '--silent', script], options).on('close', (code) => resolve(code === 0));
   });
 if (!(await passes('types'))) process.exit(1);
+// built once, before two workers share the machine: its test looks at what was built
+await buildServer();
 mkdirSync(join(root, '.data'), { recursive: true });
 const cluster = await startCluster(join(root, '.data/postgres-test'), 'mellow_test');
 const env = { MELLOW_TEST_DATABASE_URL: cluster.url };
