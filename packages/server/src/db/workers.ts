@@ -1,5 +1,5 @@
 import type pg from 'pg';
-import { enqueueJobs } from './enqueueJobs.ts';
+import { enqueueJobs, MOST_TRIES } from './enqueueJobs.ts';
 import { inTransaction, openPool } from './pool.ts';
 
 /** A worker silent for so long is taken for dead, and its locks are given back. */
@@ -64,12 +64,25 @@ export const TIMES_IN_PLACE = 3;
 const GO_BEHIND = `update graphile_worker._private_jobs set run_at = now()
   where locked_by = any($1::text[]) and attempts >= $2`;
 
-/** Work that was queued anew while a worker held it has lost its key, and is nobody's once it is held no longer. */
-const DROP_HELD_IN_VAIN = `delete from graphile_worker._private_jobs
-  where locked_by is null and key is null and attempts >= max_attempts`;
-
 const IS_WORK_OF_JOB = `(work.key = job.id::text or work.payload::jsonb ->> 'id' = job.id::text
   or jsonb_exists(work.payload::jsonb -> 'ids', job.id::text))`;
+/** Nobody takes up work that has no try left. */
+const IS_SPENT = 'work.locked_by is null and work.attempts >= work.max_attempts';
+/** Jobs whose work is spent and not replaced have failed, but for those of $1; those that were to be cancelled are. */
+const GIVE_UP = `update job set
+    state = case when cancel_requested then 'cancelled' else 'failed' end,
+    message = case when not cancel_requested then $2 end,
+    finished_at = now()
+  where state in ('queued', 'running') and not id = any($1::uuid[])
+    and exists (select 1 from graphile_worker._private_jobs as work
+      where ${IS_SPENT} and work.key is not null and ${IS_WORK_OF_JOB})
+    and not exists (select 1 from graphile_worker._private_jobs as work where not (${IS_SPENT}) and ${IS_WORK_OF_JOB})
+  returning id`;
+const GIVEN_UP = `It was begun ${MOST_TRIES} times, and each time its worker ended before it was done.`;
+/** Work that was queued anew while a worker held it has lost its key; it, and that of jobs given up, is nobody's. */
+const DROP_SPENT = `delete from graphile_worker._private_jobs as work where ${IS_SPENT} and (work.key is null or exists (
+  select 1 from job where state not in ('queued', 'running') and ${IS_WORK_OF_JOB}))`;
+
 /**
  * Jobs called running whose work nobody holds wait again, but for those of $1; those that were to be cancelled are.
  * Their worker has died, or could not say any more, the database being away, that it let go of them.
@@ -87,7 +100,7 @@ const FORGOTTEN = `select id from job where state = 'queued' and not exists (
 export interface Released {
   /** Workers that are dead. */
   workers: string[];
-  /** Jobs that nobody worked on any more: they wait again, or are cancelled. */
+  /** Jobs that nobody worked on any more: they wait again, are cancelled, or given up after too many deaths. */
   jobs: string[];
 }
 /**
@@ -117,9 +130,10 @@ export const releaseDeadWorkers = (pool: pg.Pool, underWay: readonly string[] = 
       await db.query(GO_BEHIND, [workers, TIMES_IN_PLACE]);
       await db.query('select graphile_worker.force_unlock_workers($1::text[])', [workers]);
     }
-    await db.query(DROP_HELD_IN_VAIN);
+    const givenUp = await db.query<{ id: string }>(GIVE_UP, [underWay, GIVEN_UP]);
+    await db.query(DROP_SPENT);
     const waiting = await db.query<{ id: string }>(WAIT_AGAIN, [underWay]);
     const forgotten = await db.query<{ id: string }>(FORGOTTEN);
     for (const { id } of forgotten.rows) await enqueueJobs(db, [id]);
-    return { workers, jobs: waiting.rows.map((row) => row.id) };
+    return { workers, jobs: [...givenUp.rows, ...waiting.rows].map((row) => row.id) };
   });

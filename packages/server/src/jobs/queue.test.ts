@@ -170,6 +170,23 @@ describe('locks', () => {
     const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs order by run_at');
     expect(rows.map((row) => row.key)).toEqual([dead.id, waiting, often]);
   });
+  it('of what its workers have died of too often are given back to nobody: it has failed, and says so', async () => {
+    const dead = await working('worker-killed', 0);
+    const cancelled = await working('worker-killed-too', 0);
+    await h.pool.query('update job set cancel_requested = true where id = $1', [cancelled.id]);
+    await h.pool.query('update graphile_worker._private_jobs set attempts = max_attempts');
+    const waiting = await queued();
+    expect(await releaseDeadWorkers(h.pool)).toEqual(nobody);
+    await killed(dead);
+    await killed(cancelled);
+    expect((await releaseDeadWorkers(h.pool)).jobs.sort()).toEqual([dead.id, cancelled.id].sort());
+    expect(await Promise.all([dead.id, cancelled.id, waiting].map(state))).toEqual(['failed', 'cancelled', 'queued']);
+    expect((await findJob(h.pool, dead.id))!.job.message).toMatch(/^It was begun 100 times, and each time its worker/);
+    const { rows } = await h.pool.query<{ key: string }>('select key from graphile_worker.jobs');
+    expect(rows.map((row) => row.key)).toEqual([waiting]);
+    await requeueJob(h.pool, dead.id);
+    expect(await attempts(dead.id)).toBe(0);
+  });
   it('of what was queued anew meanwhile are dropped with it, and the new one stands', async () => {
     const dead = await working('worker-killed', 0);
     await requeueJob(h.pool, dead.id);
