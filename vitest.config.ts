@@ -2,7 +2,11 @@ import { defineConfig } from 'vitest/config';
 
 // Limits of time tell what hangs, not what is slow: a busy machine is several times slower. The same for what is done
 // before a test as for the test.
-const HANGS = { testTimeout: 240_000, hookTimeout: 240_000 };
+const SHARED = {
+  setupFiles: ['packages/core/src/testing/typedArrays.ts'],
+  testTimeout: 240_000,
+  hookTimeout: 240_000,
+};
 
 export default defineConfig({
   test: {
@@ -13,7 +17,7 @@ export default defineConfig({
         test: {
           name: 'core',
           isolate: false,
-          ...HANGS,
+          ...SHARED,
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'scripts/**/*.test.ts'],
         },
       },
@@ -23,10 +27,10 @@ export default defineConfig({
           name: 'server',
           include: ['packages/server/src/**/*.test.ts', 'demo/**/*.test.ts'],
           globalSetup: ['packages/server/src/testing/globalSetup.ts'],
-          ...HANGS,
+          ...SHARED,
         },
       },
-      { test: { name: 'web', ...HANGS, include: ['packages/web/src/**/*.test.ts'] } },
+      { test: { name: 'web', ...SHARED, include: ['packages/web/src/**/*.test.ts'] } },
     ],
   },
 });

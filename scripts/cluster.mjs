@@ -74,12 +74,15 @@ function makeCluster(bin, data, passwordFile, who) {
     fail(`The database could not be made: ${(made.stderr || made.error?.message || '').trim().split('\n').at(-1)}`);
 }
 
+/** What need not outlast the machine's own end waits for no disk. */
+const FOR_NOW = ['fsync=off', 'synchronous_commit=off', 'full_page_writes=off'];
+
 /**
  * Starts the cluster (made on first use), or uses the one that runs, and returns its URL for database `name`, made when
  * missing. It is watched: should it end, it is started again on the same port. `stop` ends it where it is this
- * script's.
+ * script's. `isForNow`: what is stored may be lost should the machine itself end, as that of tests.
  */
-export async function startCluster(folder, name = 'mellow') {
+export async function startCluster(folder, name = 'mellow', { isForNow = false } = {}) {
   const bin = postgresBin();
   const who = postgresUser();
   const home = reachable(folder, who);
@@ -118,7 +121,8 @@ export async function startCluster(folder, name = 'mellow') {
       return (await answers(found.port)) ? found.port : undefined;
     }
     const port = await freePort(wantedPort);
-    const options = ['-c', 'unix_socket_directories=', '-c', 'log_min_messages=fatal'];
+    const settings = ['unix_socket_directories=', 'log_min_messages=fatal', ...(isForNow ? FOR_NOW : [])];
+    const options = settings.flatMap((setting) => ['-c', setting]);
     const server = child(join(bin, 'postgres'), ['-D', data, '-h', '127.0.0.1', '-p', String(port), ...options], {
       ...who,
       cwd: '/',

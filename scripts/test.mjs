@@ -17,7 +17,7 @@ if (!(await passes('types'))) process.exit(1);
 // built once, before two workers share the machine: its test looks at what was built
 await buildServer();
 mkdirSync(join(root, '.data'), { recursive: true });
-const cluster = await startCluster(join(root, '.data/postgres-test'), 'mellow_test');
+const cluster = await startCluster(join(root, '.data/postgres-test'), 'mellow_test', { isForNow: true });
 const env = { MELLOW_TEST_DATABASE_URL: cluster.url };
 let good = (await Promise.all([passes('unit', env), passes('lint')])).every(Boolean);
 if (good && !process.argv.includes('--no-e2e')) {

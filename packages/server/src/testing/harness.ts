@@ -18,7 +18,7 @@ import { closeSharedRenderPool } from '../render/renderPool.ts';
 import { closeKeptLumaFrames } from '../track/lumaFrames.ts';
 import { closeReadyTrackThreads } from '../track/trackThread.ts';
 import { startAllWorkers } from '../workers.ts';
-import { ownDatabase, type OwnDatabase } from './ownDatabase.ts';
+import { preparedDatabase, type OwnDatabase } from './ownDatabase.ts';
 
 export interface Harness {
   pool: pg.Pool;
@@ -51,7 +51,7 @@ interface HarnessOn {
 }
 /** A server of its own on a new database and media folder: real PostgreSQL, real ffmpeg, real workers. */
 export async function startHarness({ workers = false, people = false, ...on }: HarnessOn = {}): Promise<Harness> {
-  const { pool, url: databaseUrl, drop } = on.database ?? (await ownDatabase());
+  const { pool, url: databaseUrl, drop } = on.database ?? (await preparedDatabase());
   await prepareDatabase(pool);
   const root = on.root ?? mkdtempSync(join(tmpdir(), 'mellow-'));
   const store = openStore(root);
