@@ -1,5 +1,5 @@
 import { cornersIn } from '../track/corners.ts';
-import { flexOfPoints } from '../track/flex.ts';
+import { flexOfPoints } from '../track/flexFit.ts';
 import { followPoints } from '../track/flow.ts';
 import { inverted, project, type Homography, type Quad } from '../track/homography.ts';
 import { MotionModel } from '../track/motionModel.ts';

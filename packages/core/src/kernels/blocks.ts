@@ -7,6 +7,12 @@ export const PLANES = 8;
 /** Where a block of the plane of this number lies in the kernels' memory, bytes. */
 export const blockOf = (plane: number): number => SAMPLES + 4 * BLOCK * plane;
 
+/** Part of a plane, as bytes. */
+export function bytesOf(plane: Uint8Array | Uint16Array | Float32Array, start: number, end: number): Uint8Array {
+  const part = plane.subarray(start, end);
+  return new Uint8Array(part.buffer, part.byteOffset, part.byteLength);
+}
+
 /**
  * Takes planes of one length through a kernel. `read` become planes 0, 1, … of its memory; `written` says which of
  * them is copied where after each block; `run` is told the samples of a block, rounded up to four. False where there

@@ -18,6 +18,8 @@ import { compile } from '../recolour/program.ts';
 import { plainInto, recolourInto } from '../recolour/recolourInto.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
 import { noiseOfCodes } from '../testing/codes.ts';
+import { lumaBySamples, lumaOfCodes } from '../track/luma.ts';
+import { halvedBySamples, pyramidOf, smoothedBySamples } from '../track/pyramid.ts';
 import { COMPILED } from './compiled.ts';
 import { kernels } from './module.ts';
 
@@ -288,5 +290,32 @@ describe('the parts of a soft edge', () => {
     expect([...found.order]).toEqual([1, 2, 3, 4, 0]);
     const lone = mixedBandOf(Float32Array.of(0.5, 0.2, 0), 3)!;
     expect(edgeParts(lone, light(9, 3), [1, 1, 1]).order).toHaveLength(0);
+  });
+});
+
+describe('luma', () => {
+  const size = fc.integer({ min: 1, max: 70 });
+  it.each([
+    ['one byte', Uint8Array, 255],
+    ['two bytes', Uint16Array, 65535],
+  ] as const)('of codes of %s to the bit', (_what, Codes, most) => {
+    for (const length of LENGTHS) {
+      const [r, g, b] = [2, 3, 4].map((seed) => Codes.from(shares(length, seed).map((v) => v * most)));
+      expect(lumaOfCodes(r!, g!, b!, most)).toEqual(lumaBySamples(r!, g!, b!, most));
+    }
+    const white = Codes.of(most);
+    expect(lumaOfCodes(white, white, white, most)[0]).toBeCloseTo(1, 6);
+  });
+  it('is smoothed and halved to the bit, at any size', () => {
+    fc.assert(
+      fc.property(size, size, fc.integer({ min: 0, max: 6 }), (width, height, seed) => {
+        const luma = light(width * height, seed);
+        const levels = [{ width, height, luma: smoothedBySamples(luma, width, height) }];
+        while (levels.length < 4 && Math.min(levels.at(-1)!.width, levels.at(-1)!.height) >= 32)
+          levels.push(halvedBySamples(levels.at(-1)!));
+        expect(pyramidOf(luma, width, height)).toEqual(levels);
+      }),
+      { numRuns: 60, seed: 8 },
+    );
   });
 });

@@ -83,6 +83,19 @@ interface Compiled {
     ground: number,
     most: number,
   ) => void;
+  readonly luma8: LumaOfCodes;
+  readonly luma16: LumaOfCodes;
+  readonly smoothRow: (n: number, up: number, mid: number, down: number, row: number, out: number) => void;
+  readonly halveRow: (
+    n: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+    e: number,
+    row: number,
+    out: number,
+  ) => void;
   readonly split: (n: number, rgba: number, r: number, g: number, b: number) => void;
   readonly join8: JoinCodes;
   readonly join16: JoinCodes;
@@ -111,6 +124,7 @@ interface Compiled {
     back: number,
   ) => void;
 }
+type LumaOfCodes = (n: number, r: number, g: number, b: number, weights: number, out: number) => void;
 type JoinCodes = (n: number, r: number, g: number, b: number, table: number, out: number) => void;
 /** Two rows come into sums, two go. */
 type FourRows = (n: number, a: number, b: number, c: number, d: number, sums: number) => void;

@@ -1,5 +1,6 @@
 import { kernels, type Kernels } from '../kernels/module.ts';
-import { columnsRound, paddedSums, RowRoom, slide, slideDown, sumBefore } from './boxMean.ts';
+import { columnsRound, paddedSums, slide, slideDown, sumBefore } from './boxMean.ts';
+import { RowRoom } from '../kernels/rowRoom.ts';
 
 /**
  * Guided filter: smooths `plane` where the guide is smooth and keeps its edges where the guide has edges.

@@ -65,8 +65,12 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
   const out = new Float32Array(width * height);
   const { support } = extentOf(alpha, width, height);
   const [rowX, rowY] = [new Float32Array(across), new Float32Array(across)];
+  const isRead = new Uint8Array(across);
   for (let y = 0; y < height; y++) {
     const j = Math.floor(y / CELL);
+    if (y % CELL === 0)
+      for (let i = 0; i < across - 1; i++)
+        isRead[i] = readsNothing(px, py, j * across + i, across, support, width, height) ? 0 : 1;
     const fy = (y + 0.5) / CELL - j;
     for (let i = 0; i < across; i++) {
       const k = j * across + i;
@@ -74,7 +78,7 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
       rowY[i] = (1 - fy) * py[k]! + fy * py[k + across]!;
     }
     for (let i = 0; i < across - 1; i++) {
-      if (readsNothing(rowX, rowY, i, support, width, height)) continue;
+      if (isRead[i] === 0) continue;
       const end = Math.min((i + 1) * CELL, width);
       for (let x = i * CELL; x < end; x++) {
         const fx = (x + 0.5) / CELL - i;
@@ -92,19 +96,21 @@ export function carriedMatte(motion: PieceMotion, alpha: Float32Array, width: nu
 }
 /** Samples beside a place that reading it takes in, and what rounding may move it by. */
 const BESIDE = 2;
-/** Does a row of a square lie inside the picture and where nothing is selected? There every sample is 0. */
+/** Does a square, from its corner `k` on, lie inside the picture and where nothing is selected? There all is 0. */
 function readsNothing(
-  rowX: Float32Array,
-  rowY: Float32Array,
-  i: number,
+  px: Float32Array,
+  py: Float32Array,
+  k: number,
+  across: number,
   support: PixelBox | undefined,
   width: number,
   height: number,
 ): boolean {
-  const left = Math.min(rowX[i]!, rowX[i + 1]!) - BESIDE;
-  const right = Math.max(rowX[i]!, rowX[i + 1]!) + BESIDE;
-  const top = Math.min(rowY[i]!, rowY[i + 1]!) - BESIDE;
-  const bottom = Math.max(rowY[i]!, rowY[i + 1]!) + BESIDE;
+  const below = k + across;
+  const left = Math.min(px[k]!, px[k + 1]!, px[below]!, px[below + 1]!) - BESIDE;
+  const right = Math.max(px[k]!, px[k + 1]!, px[below]!, px[below + 1]!) + BESIDE;
+  const top = Math.min(py[k]!, py[k + 1]!, py[below]!, py[below + 1]!) - BESIDE;
+  const bottom = Math.max(py[k]!, py[k + 1]!, py[below]!, py[below + 1]!) + BESIDE;
   if (!(left > 0 && top > 0 && right < width && bottom < height)) return false;
   return !support || right < support.x0 || left > support.x1 || bottom < support.y0 || top > support.y1;
 }

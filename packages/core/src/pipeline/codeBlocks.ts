@@ -1,8 +1,8 @@
 // Codes through the kernels, block by block: their light is made in the kernels' memory, and nowhere else.
 import { gamutOf, type Encoding } from '../colour/encoding.ts';
-import { BLOCK, blockOf, PLANES } from '../kernels/blocks.ts';
+import { BLOCK, blockOf, bytesOf, PLANES } from '../kernels/blocks.ts';
 import { kernels, type Kernels } from '../kernels/module.ts';
-import { maxCodeOf, type CodePicture, type CodePlane, type DecodeTables } from './picture.ts';
+import { maxCodeOf, type CodePicture, type DecodeTables } from './picture.ts';
 
 /** Planes of the kernels' memory: light, α, codes, and one more to work with. */
 export const LIGHT = [blockOf(0), blockOf(1), blockOf(2)] as const;
@@ -73,10 +73,4 @@ export class CodeBlocks {
       bytesOf(this.#picture[CHANNELS[k]!], start, end).set(own);
     }
   }
-}
-
-/** Part of a plane, as bytes. */
-function bytesOf(plane: CodePlane, start: number, end: number): Uint8Array {
-  const part = plane.subarray(start, end);
-  return new Uint8Array(part.buffer, part.byteOffset, part.byteLength);
 }

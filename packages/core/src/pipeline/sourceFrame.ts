@@ -11,7 +11,8 @@ import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
 import { cutOut, type PixelBox } from '../matte/bounds.ts';
 import type { MatteSource } from '../matte/kind.ts';
 import type { LookedAt } from '../scribble/looks.ts';
-import { lumaOfCodes, pyramidOf, type Pyramid } from '../track/pyramid.ts';
+import { lumaOfCodes } from '../track/luma.ts';
+import { pyramidOf, type Pyramid } from '../track/pyramid.ts';
 import { rangeKeyOfCodesInto } from './keyedCodes.ts';
 import {
   assertPicture,

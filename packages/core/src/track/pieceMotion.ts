@@ -1,5 +1,6 @@
 import { cornersIn } from './corners.ts';
-import { flexAt, flexOfPoints, type Flex } from './flex.ts';
+import { flexAt, type Flex } from './flex.ts';
+import { flexOfPoints } from './flexFit.ts';
 import { followPoints } from './flow.ts';
 import { inverted, project, STILL, type Homography, type Quad } from './homography.ts';
 import { MotionModel } from './motionModel.ts';
@@ -27,14 +28,18 @@ export function placeAfter({ motion, flex, quad }: PieceMotion, x: number, y: nu
 /** Bounding box of where α reaches ½, as corners; undefined where it nowhere does. */
 function boxOfMatte(alpha: Float32Array, width: number, height: number): Quad | undefined {
   let [x0, y0, x1, y1] = [width, height, 0, 0];
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      if (alpha[y * width + x]! >= 0.5) {
-        x0 = Math.min(x0, x);
-        x1 = Math.max(x1, x + 1);
-        y0 = Math.min(y0, y);
-        y1 = y + 1;
-      }
+  for (let y = 0; y < height; y++) {
+    const [row, end] = [y * width, (y + 1) * width];
+    let first = row;
+    while (first < end && !(alpha[first]! >= 0.5)) first++;
+    if (first === end) continue;
+    let last = end - 1;
+    while (!(alpha[last]! >= 0.5)) last--;
+    if (first - row < x0) x0 = first - row;
+    if (last - row >= x1) x1 = last - row + 1;
+    y0 = Math.min(y0, y);
+    y1 = y + 1;
+  }
   return x1 - x0 < 4 || y1 - y0 < 4
     ? undefined
     : [
@@ -43,6 +48,29 @@ function boxOfMatte(alpha: Float32Array, width: number, height: number): Quad | 
         [x1, y1],
         [x0, y1],
       ];
+}
+
+/** A piece as it is looked for on other frames. */
+interface Looked {
+  quad: Quad;
+  points: Float64Array;
+}
+const known = new WeakMap<Float32Array, WeakMap<Pyramid, Looked | 'nothing'>>();
+/** The points inside a finished matte, kept with it: it is carried to the frames on either side of its own. */
+function lookedAt(from: Pyramid, alpha: Float32Array): Looked | 'nothing' {
+  const found = known.get(alpha)?.get(from);
+  if (found) return found;
+  const { width, height } = from[0]!;
+  const quad = boxOfMatte(alpha, width, height);
+  const inside = (x: number, y: number) => alpha[(y | 0) * width + (x | 0)]! >= 0.5;
+  const made = quad ? { quad, points: pointsIn(from, quad, inside) } : 'nothing';
+  known.set(alpha, new WeakMap([[from, made]]));
+  return made;
+}
+function pointsIn(from: Pyramid, quad: Quad, allowed: (x: number, y: number) => boolean): Float64Array {
+  const [x0, y0, x1, y1] = [quad[0][0], quad[0][1], quad[2][0], quad[2][1]];
+  const spacing = Math.max(Math.sqrt(((x1 - x0) * (y1 - y0)) / MOST_POINTS) * 0.7, 4);
+  return cornersIn(from[0]!, { x0: x0 - 4, y0: y0 - 4, x1: x1 + 4, y1: y1 + 4 }, allowed, MOST_POINTS, spacing);
 }
 
 /**
@@ -56,29 +84,24 @@ export function pieceMotion(
   alpha: Float32Array,
   outlines: () => { from: Pyramid; to: Pyramid },
 ): PieceMotion | undefined {
-  const { width, height } = from[0]!;
-  const quad = boxOfMatte(alpha, width, height);
-  if (!quad) return undefined;
-  const inside = (x: number, y: number) => alpha[(y | 0) * width + (x | 0)]! >= 0.5;
-  return (
-    motionOfPoints(from, to, quad, inside) ??
-    (() => {
-      const mattes = outlines();
-      return motionOfPoints(mattes.from, mattes.to, quad, () => true, false);
-    })()
-  );
+  const looked = lookedAt(from, alpha);
+  if (looked === 'nothing') return undefined;
+  const { quad, points } = looked;
+  const found = motionOfPoints(from, to, quad, points);
+  if (found) return found;
+  const mattes = outlines();
+  const onOutlines = pointsIn(mattes.from, quad, () => true);
+  return motionOfPoints(mattes.from, mattes.to, quad, onOutlines, false);
 }
 
 function motionOfPoints(
   from: Pyramid,
   to: Pyramid,
   quad: Quad,
-  allowed: (x: number, y: number) => boolean,
+  points: Float64Array,
   bends = true,
 ): PieceMotion | undefined {
   const [x0, y0, x1, y1] = [quad[0][0], quad[0][1], quad[2][0], quad[2][1]];
-  const spacing = Math.max(Math.sqrt(((x1 - x0) * (y1 - y0)) / MOST_POINTS) * 0.7, 4);
-  const points = cornersIn(from[0]!, { x0: x0 - 4, y0: y0 - 4, x1: x1 + 4, y1: y1 + 4 }, allowed, MOST_POINTS, spacing);
   if (points.length < 2 * LEAST_POINTS) return undefined;
   const { places, kept } = followPoints(from, to, points, points);
   const model = new MotionModel(

@@ -2,7 +2,8 @@ import type { Freedom } from '../document/motion.ts';
 import { median } from '../measure/median.ts';
 import { agreement, align, blockCorrelation, readSamples, type Aligned } from './align.ts';
 import { cornersIn } from './corners.ts';
-import { FlexFinder, flexAt, type Flex } from './flex.ts';
+import { flexAt, type Flex } from './flex.ts';
+import { FlexFinder } from './flexFinder.ts';
 import { pointsAround, turnedAndScaled, type FollowedPoints } from './farStarts.ts';
 import { followPoints } from './flow.ts';
 import {

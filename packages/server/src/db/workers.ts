@@ -80,8 +80,9 @@ const GIVE_UP = `update job set
   returning id`;
 const GIVEN_UP = `It was begun ${MOST_TRIES} times, and each time its worker ended before it was done.`;
 /** Work that was queued anew while a worker held it has lost its key; it, and that of jobs given up, is nobody's. */
-const DROP_SPENT = `delete from graphile_worker._private_jobs as work where ${IS_SPENT} and (work.key is null or exists (
-  select 1 from job where state not in ('queued', 'running') and ${IS_WORK_OF_JOB}))`;
+const DROP_SPENT = `delete from graphile_worker._private_jobs as work where ${IS_SPENT}
+  and (work.key is null
+    or exists (select 1 from job where state not in ('queued', 'running') and ${IS_WORK_OF_JOB}))`;
 
 /**
  * Jobs called running whose work nobody holds wait again, but for those of $1; those that were to be cancelled are.
