@@ -18,6 +18,7 @@ import { compile } from '../recolour/program.ts';
 import { plainInto, recolourInto } from '../recolour/recolourInto.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
 import { noiseOfCodes } from '../testing/codes.ts';
+import { followPoints, stepsBySamples } from '../track/flow.ts';
 import { lumaBySamples, lumaOfCodes } from '../track/luma.ts';
 import { halvedBySamples, pyramidOf, smoothedBySamples } from '../track/pyramid.ts';
 import { COMPILED } from './compiled.ts';
@@ -317,5 +318,37 @@ describe('luma', () => {
       }),
       { numRuns: 60, seed: 8 },
     );
+  });
+});
+
+describe('points', () => {
+  /** A picture of soft blobs, moved. */
+  const blobs = (width: number, height: number, dx: number, dy: number) =>
+    pyramidOf(
+      Float32Array.from({ length: width * height }, (_, i) => {
+        const [x, y] = [(i % width) - dx, Math.floor(i / width) - dy];
+        return (
+          0.5 + 0.2 * Math.sin(x / 3.1 + y / 9) + 0.15 * Math.cos(y / 4.3 - x / 17) + 0.1 * Math.sin((x * y) / 900)
+        );
+      }),
+      width,
+      height,
+    );
+  it.each([
+    [160, 120, 3.3, -2.6],
+    [161, 83, -0.4, 0.7],
+    [97, 160, 9, 4],
+  ])('of %i × %i are followed to a thousandth of a pixel, and lost where the reference loses them', (w, h, dx, dy) => {
+    const [from, to] = [blobs(w, h, 0, 0), blobs(w, h, dx, dy)];
+    const at = Array.from({ length: 400 }, (_, i) => [(i % 20) * (w / 20) + 0.3, Math.floor(i / 20) * (h / 20) + 0.9]);
+    const points = Float64Array.from(at.flat());
+    // some begin far off, off the picture and with no number
+    const guesses = points.map((v, i) => (i % 50 === 7 ? [v + 30, v - 5000, NaN][((i / 50) % 3) | 0]! : v));
+    const own = followPoints(from, to, points, guesses);
+    const reference = followPoints(from, to, points, guesses, stepsBySamples(from, to));
+    expect(own.kept).toEqual(reference.kept);
+    expect(own.kept.filter((k) => k === 1).length).toBeGreaterThan(100);
+    for (let i = 0; i < points.length; i++)
+      if (own.kept[i >> 1]) expect(Math.abs(own.places[i]! - reference.places[i]!)).toBeLessThan(1e-3);
   });
 });

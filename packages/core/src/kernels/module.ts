@@ -85,6 +85,17 @@ interface Compiled {
   ) => void;
   readonly luma8: LumaOfCodes;
   readonly luma16: LumaOfCodes;
+  readonly followPoint: (
+    from: number,
+    to: number,
+    width: number,
+    height: number,
+    x: number,
+    y: number,
+    startX: number,
+    startY: number,
+    room: number,
+  ) => number;
   readonly smoothRow: (n: number, up: number, mid: number, down: number, row: number, out: number) => void;
   readonly halveRow: (
     n: number,

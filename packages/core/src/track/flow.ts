@@ -1,3 +1,4 @@
+import { kernels, SAMPLES } from '../kernels/module.ts';
 import type { Level, Pyramid } from './pyramid.ts';
 
 /** Half size of a point's window, pixels of its level. */
@@ -104,22 +105,55 @@ function followPoint(out: Float64Array, from: Level, to: Level, x: number, y: nu
   return true;
 }
 
+/** Follows a point at a level, all in its pixels; see followPoint. */
+type Step = (out: Float64Array, level: number, x: number, y: number, dx: number, dy: number) => boolean;
+interface Steps {
+  forth: Step;
+  back: Step;
+}
+export function stepsBySamples(from: Pyramid, to: Pyramid): Steps {
+  return {
+    forth: (out, level, x, y, dx, dy) => followPoint(out, from[level]!, to[level]!, x, y, dx, dy),
+    back: (out, level, x, y, dx, dy) => followPoint(out, to[level]!, from[level]!, x, y, dx, dy),
+  };
+}
+/** The kernel's room to work in, and what it reads past a window, bytes. */
+const ROOM = 4096;
+const PAST = 64;
+/** Larger pyramids are not put into the kernels' memory, which would stay as large. */
+const MOST_BYTES = 48e6;
+function stepsByKernel(from: Pyramid, to: Pyramid): Steps | undefined {
+  const own = kernels();
+  const levels = [...from, ...to];
+  const end = SAMPLES + ROOM + levels.reduce((sum, { luma }) => sum + luma.byteLength + PAST, 0);
+  if (!own || end > MOST_BYTES) return undefined;
+  const memory = own.samples(end);
+  let free = SAMPLES + ROOM;
+  const put = ({ luma }: Level) => {
+    const at = free;
+    memory.set(luma, at / 4);
+    free += luma.byteLength + PAST;
+    return at;
+  };
+  const [atFrom, atTo] = [from.map(put), to.map(put)];
+  const step =
+    (first: readonly number[], second: readonly number[]): Step =>
+    (out, level, x, y, dx, dy) => {
+      const { width, height } = from[level]!;
+      if (own.followPoint(first[level]!, second[level]!, width, height, x, y, dx, dy, SAMPLES) === 0) return false;
+      out.set(new Float64Array(memory.buffer, SAMPLES, 2));
+      return true;
+    };
+  return { forth: step(atFrom, atTo), back: step(atTo, atFrom) };
+}
+
 const moved = new Float64Array(2);
 /** Down the pyramid from `top` to the ground, starting at a guessed displacement in ground pixels. */
-function followDown(
-  out: Float64Array,
-  from: Pyramid,
-  to: Pyramid,
-  x: number,
-  y: number,
-  dx: number,
-  dy: number,
-  top: number,
-): boolean {
+function followDown(out: Float64Array, step: Step, x: number, y: number, dx: number, dy: number, top: number): boolean {
   let ok = false;
   for (let level = top; level >= 0; level--) {
     const s = 1 / (1 << level);
-    ok = followPoint(moved, from[level]!, to[level]!, x * s, y * s, dx * s, dy * s);
+    ok = step(moved, level, x * s, y * s, dx * s, dy * s);
     // too near the rim at a small size: the next larger one may still see it
     if (ok) [dx, dy] = [moved[0]! / s, moved[1]! / s];
   }
@@ -137,6 +171,7 @@ export function followPoints(
   to: Pyramid,
   points: Float64Array,
   guesses: Float64Array,
+  { forth: forthStep, back: backStep } = stepsByKernel(from, to) ?? stepsBySamples(from, to),
 ): { places: Float64Array; kept: Uint8Array } {
   const places = new Float64Array(points.length);
   const kept = new Uint8Array(points.length / 2);
@@ -144,12 +179,12 @@ export function followPoints(
   const top = Math.min(from.length - 1, 3);
   for (let i = 0; i < kept.length; i++) {
     const [x, y] = [points[2 * i]!, points[2 * i + 1]!];
-    if (!followDown(forth, from, to, x, y, guesses[2 * i]! - x, guesses[2 * i + 1]! - y, top)) continue;
+    if (!followDown(forth, forthStep, x, y, guesses[2 * i]! - x, guesses[2 * i + 1]! - y, top)) continue;
     const [u, v] = [x + forth[0]!, y + forth[1]!];
     places[2 * i] = u;
     places[2 * i + 1] = v;
     // back from the guessed motion, not from the found one: that would only confirm itself
-    if (!followDown(back, to, from, u, v, x - guesses[2 * i]!, y - guesses[2 * i + 1]!, Math.min(top, 2))) continue;
+    if (!followDown(back, backStep, u, v, x - guesses[2 * i]!, y - guesses[2 * i + 1]!, Math.min(top, 2))) continue;
     if ((u + back[0]! - x) ** 2 + (v + back[1]! - y) ** 2 < RETURN_PX * RETURN_PX) kept[i] = 1;
   }
   return { places, kept };
