@@ -12,6 +12,7 @@ import type { Layer, LayerMode, SingleLayer } from '../document/layer.ts';
 import { PLAIN_LAYER } from '../testing/layers.ts';
 import { seededRandom } from '../testing/mattes.ts';
 import { shiftProgram } from '../testing/recipes.ts';
+import { groupsOf } from './apart.ts';
 import { frameMatte, ownMatte } from './frameMatte.ts';
 import type { CodePicture } from './picture.ts';
 import { regionOf } from './region.ts';
@@ -151,23 +152,25 @@ describe('only where something is selected', () => {
   );
 
   /** Smaller than the picture, so that a part of it is looked at: keys select it all over. */
-  const small = shape.map((layer) => ({
+  const place = fc.record({ cx: fc.integer({ min: -5, max: W + 5 }), cy: fc.integer({ min: -5, max: H + 5 }) });
+  const small = fc.tuple(shape, place).map(([layer, at]) => ({
     ...layer,
     mode: 'add',
     invert: false,
-    geometry: { ...layer.geometry, width: 9, height: 7, cx: W / 3, cy: H / 2 },
+    geometry: { ...layer.geometry, width: 9, height: 7, ...at },
     feather: { innerPx: 1, outerPx: 1, falloff: 'smooth' },
   })) as fc.Arbitrary<Layer>;
   const spill = { ...NO_SPILL, mode: 'remove', reachPx: 5, tolerance: 0.2 } as const;
   it.each(ways)('spill, light and what was touched%s are those of the whole frame', (_how, as) => {
-    let found = 0;
+    const found = { spill: 0, together: 0, apart: 0, plainApart: 0 };
     fc.assert(
-      fc.property(small, small, fc.integer({ min: 1, max: 99 }), (a, b, seed) => {
+      fc.property(small, small, small, fc.integer({ min: 1, max: 99 }), (a, b, c, seed) => {
         const source = sourceFrame(picture(seed), 'rec709', 1, tables);
         const [first, second] = [shiftProgram({ hueDeg: 90 }), shiftProgram({ density: 0.3 })];
         const sightings: SightingRender[] = [
+          { layers: [c], program: second },
           { layers: [a], program: first, spill },
-          { layers: [b], program: second },
+          { layers: [b], program: first },
         ];
         const mattes = sightings.map((s) => wholeMatte(source, s));
         const whole = recolourWhole(source, sightings, mattes, tables);
@@ -178,12 +181,14 @@ describe('only where something is selected', () => {
         expect(own.linear).toEqual(whole.linear);
         expect(own.touched).toEqual(whole.touched);
         expect(own.spills).toEqual(whole.spills);
-        expect(regionOf(source, sightings, mattes)).toBeDefined();
-        if (whole.spills[0]?.share.some((v) => v > 0)) found++;
+        const groups = groupsOf(source, sightings, mattes);
+        found[groups ? 'apart' : 'together']++;
+        if (groups?.some(({ members }) => members.length === 2 && !members.includes(1))) found.plainApart++;
+        if (whole.spills[1]?.share.some((v) => v > 0)) found.spill++;
       }),
-      { numRuns: 30, seed: 3 },
+      { numRuns: 100, seed: 3 },
     );
-    expect(found).toBeGreaterThan(10);
+    for (const [what, count] of Object.entries(found)) expect(count, what).toBeGreaterThan(8);
   });
   it.each([
     ['one recolour', 1],

@@ -9,7 +9,7 @@ const MARGIN = 2;
 const MOST_OF_PICTURE = 0.7;
 
 /** How far from its matte a recolour looks and works, pixels; Infinity: over the whole picture. */
-function reachOf({ program, spill }: SightingRender, scale: number): number {
+export function reachOf({ program, spill }: SightingRender, scale: number): number {
   if (program.outside ?? program.texture ?? program.sheen) return Infinity;
   if (!spill || spill.mode === 'off') return MARGIN;
   // as findSpill looks for surroundings; what it is kept to is placed in the whole picture

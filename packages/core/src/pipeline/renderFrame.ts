@@ -11,6 +11,7 @@ import { recolourInto } from '../recolour/recolourInto.ts';
 import { sheenOf } from '../recolour/sheen.ts';
 import { removeSpillInto } from '../recolour/spillInto.ts';
 import { textureInto } from '../recolour/textureInto.ts';
+import { groupsOf, joinedCodes, joinedFrame, type Apart } from './apart.ts';
 import { edgeOf } from './edgeOf.ts';
 import { frameMatte } from './frameMatte.ts';
 import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from './picture.ts';
@@ -65,6 +66,8 @@ interface Recoloured {
   plain?: PlainRecolour[];
   /** The part that was computed, and what it has become. */
   part?: { source: SourceFrame; box: PixelBox; recoloured: RecolouredFrame };
+  /** Sightings that were computed apart. */
+  apart?: (Apart & { sightings: readonly SightingRender[]; made: Recoloured })[];
 }
 function recolouredBy(
   source: SourceFrame,
@@ -74,6 +77,16 @@ function recolouredBy(
 ): Recoloured {
   const plain = plainRecolours(source, sightings, mattes);
   if (plain) return { recoloured: plainFrame(source, sightings, mattes, plain, tables), plain };
+  const groups = groupsOf(source, sightings, mattes);
+  if (groups) {
+    const apart = groups.map((group) => {
+      const own = group.members.map((k) => sightings[k]!);
+      const ownMattes = group.members.map((k) => mattes[k]!);
+      const made = recolouredBy(source, own, ownMattes, tables);
+      return { group, sightings: own, made, recoloured: made.recoloured };
+    });
+    return { recoloured: joinedFrame(source, mattes, apart), apart };
+  }
   const region = regionOf(source, sightings, mattes);
   if (!region) return { recoloured: recolourWhole(source, sightings, mattes, tables) };
   const recoloured = recolourWhole(region.part, sightings, region.mattes, tables);
@@ -280,11 +293,15 @@ export function renderFrame(
 function codesFrom(
   source: SourceFrame,
   sightings: readonly SightingRender[],
-  { recoloured, plain, part }: Recoloured,
+  { recoloured, plain, part, apart }: Recoloured,
   tables: Tables,
   as: RenderAs,
 ): CodePicture {
   if (as.encoding !== source.encoding) return codesOf(source, recoloured, tables, as);
+  if (apart)
+    return joinedCodes(
+      apart.map(({ group, sightings: own, made }) => ({ group, codes: codesFrom(source, own, made, tables, as) })),
+    );
   const straight = plain && as.samples !== 'float' ? plainCodes(source, plain, tables) : undefined;
   if (straight) return straight;
   const from = as.samples === 'float' ? asFloats(source.codes) : source.codes;

@@ -1,3 +1,4 @@
+import { boundsOfMatte } from '../matte/bounds.ts';
 import { cornersIn } from './corners.ts';
 import { flexAt, type Flex } from './flex.ts';
 import { flexOfPoints } from './flexFit.ts';
@@ -25,29 +26,17 @@ export function placeAfter({ motion, flex, quad }: PieceMotion, x: number, y: nu
   return project(motion, x + dx, y + dy);
 }
 
-/** Bounding box of where α reaches ½, as corners; undefined where it nowhere does. */
+/** Bounding box of where α is over ½, as corners; undefined where it nowhere is, or hardly. */
 function boxOfMatte(alpha: Float32Array, width: number, height: number): Quad | undefined {
-  let [x0, y0, x1, y1] = [width, height, 0, 0];
-  for (let y = 0; y < height; y++) {
-    const [row, end] = [y * width, (y + 1) * width];
-    let first = row;
-    while (first < end && !(alpha[first]! >= 0.5)) first++;
-    if (first === end) continue;
-    let last = end - 1;
-    while (!(alpha[last]! >= 0.5)) last--;
-    if (first - row < x0) x0 = first - row;
-    if (last - row >= x1) x1 = last - row + 1;
-    y0 = Math.min(y0, y);
-    y1 = y + 1;
-  }
-  return x1 - x0 < 4 || y1 - y0 < 4
-    ? undefined
-    : [
-        [x0, y0],
-        [x1, y0],
-        [x1, y1],
-        [x0, y1],
-      ];
+  const box = boundsOfMatte(alpha, width, height);
+  if (!box || box.x1 - box.x0 < 4 || box.y1 - box.y0 < 4) return undefined;
+  const { x0, y0, x1, y1 } = box;
+  return [
+    [x0, y0],
+    [x1, y0],
+    [x1, y1],
+    [x0, y1],
+  ];
 }
 
 /** A piece as it is looked for on other frames. */
