@@ -1,5 +1,5 @@
-// Recolours of a frame that have nothing to do with one another: each is computed as if it were alone, with no regard to
-// what lies between them.
+// Recolours of a frame that have nothing to do with one another: each is computed as if it were alone, with no regard
+// to what lies between them.
 import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import { sharedBox, type PixelBox } from '../matte/bounds.ts';
 import type { CodePicture } from './picture.ts';

@@ -1,13 +1,38 @@
 // The edges of mattes on frames: they do not change while a recolour does.
 import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import { edgeColoursOf, type EdgeColours } from '../recolour/edgeColours.ts';
+import { mixedBandOf } from '../recolour/mixedBand.ts';
 import type { SourceFrame } from './sourceFrame.ts';
+
+/** A spill that has been removed from the light already, by a share of `strength`. */
+export interface Removed {
+  share: Float32Array;
+  strength: number;
+}
 
 /** What was found last of a matte, as long as there is the matte. */
 const edges = new WeakMap<
   Float32Array,
-  { of: SourceFrame; sheen: Float32Array | undefined; edge: EdgeColours | undefined }
+  { of: SourceFrame; sheen: Float32Array | undefined; removed: Removed | undefined; edge: EdgeColours | undefined }
 >();
+function knownEdge(
+  source: SourceFrame,
+  alpha: Float32Array,
+  sheen: Float32Array | undefined,
+  removed: Removed | undefined,
+  make: () => EdgeColours | undefined,
+): EdgeColours | undefined {
+  const known = edges.get(alpha);
+  const isKnown =
+    known?.of === source &&
+    known.sheen === sheen &&
+    known.removed?.share === removed?.share &&
+    known.removed?.strength === removed?.strength;
+  if (isKnown) return known.edge;
+  const edge = make();
+  edges.set(alpha, { of: source, sheen, removed, edge });
+  return edge;
+}
 
 /** The piece's own colour under the edge of a matte on a frame as it came in. */
 export function ownEdgeOf(
@@ -15,25 +40,40 @@ export function ownEdgeOf(
   alpha: Float32Array,
   sheen: Float32Array | undefined,
 ): EdgeColours | undefined {
-  const known = edges.get(alpha);
-  if (known?.of === source && known.sheen === sheen) return known.edge;
   const { width, height } = source.codes;
-  const edge = edgeColoursOf(source.lightAt, alpha, width, height, source.scale, sheen);
-  edges.set(alpha, { of: source, sheen, edge });
-  return edge;
+  return knownEdge(source, alpha, sheen, undefined, () =>
+    edgeColoursOf(source.lightAt, alpha, width, height, source.scale, sheen),
+  );
 }
 
-/** The piece's own colour under its edge in `linear`, where earlier recolours have been `atWork`. */
+/**
+ * The piece's own colour under its edge in `linear`, where its own spill has been `removed` and other recolours have
+ * been `atWork` before.
+ */
 export function edgeOf(
   source: SourceFrame,
   linear: LinearPlanes,
   alpha: Float32Array,
   atWork: readonly Float32Array[],
+  removed: Removed | undefined,
   sheen: Float32Array | undefined,
 ): EdgeColours | undefined {
-  const own = ownEdgeOf(source, alpha, sheen);
-  const isAsItCame = own?.index.every((i) => atWork.every((a) => a[i] === 0)) ?? true;
-  if (isAsItCame) return own;
+  if (atWork.length === 0 && !removed) return ownEdgeOf(source, alpha, sheen);
+  const mixed = mixedPixels(source, alpha);
+  const isTouched = (plane: Float32Array) => mixed.some((i) => plane[i] !== 0);
   const { width, height } = source.codes;
-  return edgeColoursOf((index) => gatheredLight(linear, index), alpha, width, height, source.scale, sheen);
+  const inLight = () =>
+    edgeColoursOf((index) => gatheredLight(linear, index), alpha, width, height, source.scale, sheen);
+  if (atWork.some(isTouched)) return inLight();
+  // the rest does not change while a recolour does
+  return removed && isTouched(removed.share)
+    ? knownEdge(source, alpha, sheen, removed, inLight)
+    : ownEdgeOf(source, alpha, sheen);
+}
+/** The pixels of a matte's edge. */
+function mixedPixels(source: SourceFrame, alpha: Float32Array): Uint32Array {
+  const known = edges.get(alpha);
+  if (known?.of === source && known.edge) return known.edge.index;
+  const band = mixedBandOf(alpha, source.codes.width);
+  return band ? band.index.subarray(0, band.mixed) : new Uint32Array(0);
 }

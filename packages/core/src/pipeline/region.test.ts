@@ -181,6 +181,14 @@ describe('only where something is selected', () => {
         expect(own.linear).toEqual(whole.linear);
         expect(own.touched).toEqual(whole.touched);
         expect(own.spills).toEqual(whole.spills);
+        // what is remembered of the frame is what another recolour of it finds
+        const program = compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_RECIPE.shift, hueDeg: 40 }, strength: 0.6 });
+        const others = sightings.map((sighting) => ({ ...sighting, program }));
+        const fresh = sourceFrame(picture(seed), 'rec709', 1, tables);
+        const freshMattes = mattes.map((matte) => matte.slice());
+        expect(renderFrame(source, others, tables, (_, i) => mattes[i]!, as).codes).toEqual(
+          codesOf(fresh, recolourWhole(fresh, others, freshMattes, tables), tables, as),
+        );
         const groups = groupsOf(source, sightings, mattes);
         found[groups ? 'apart' : 'together']++;
         if (groups?.some(({ members }) => members.length === 2 && !members.includes(1))) found.plainApart++;

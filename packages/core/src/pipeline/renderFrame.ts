@@ -184,7 +184,9 @@ function recoloursOf(
     if (program.isNeutral) return;
     const sheen = sheenFor(source, mattes[k]!, program);
     if (sheen) sheens[k] = sheenShown(program, sheen);
-    const edge = edgeOf(source, linear, mattes[k]!, atWork, sheen);
+    const removed = map && { share: map.share, strength: program.strength };
+    const others = atWork.filter((plane) => plane !== map?.share);
+    const edge = edgeOf(source, linear, mattes[k]!, others, removed, sheen);
     const isBounced = spill?.mode === 'bounce' && spill.within && spill.amount > 0;
     const before = isBounced && { r: linear.r.slice(), g: linear.g.slice(), b: linear.b.slice() };
     const { texture, strength } = program;
