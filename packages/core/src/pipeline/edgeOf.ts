@@ -65,10 +65,9 @@ export function edgeOf(
   const inLight = () =>
     edgeColoursOf((index) => gatheredLight(linear, index), alpha, width, height, source.scale, sheen);
   if (atWork.some(isTouched)) return inLight();
-  // the rest does not change while a recolour does
-  return removed && isTouched(removed.share)
-    ? knownEdge(source, alpha, sheen, removed, inLight)
-    : ownEdgeOf(source, alpha, sheen);
+  if (!removed || !isTouched(removed.share)) return ownEdgeOf(source, alpha, sheen);
+  // alone with its spill its edge does not change while its recolour does; others may be at work beside it
+  return atWork.length === 0 ? knownEdge(source, alpha, sheen, removed, inLight) : inLight();
 }
 /** The pixels of a matte's edge. */
 function mixedPixels(source: SourceFrame, alpha: Float32Array): Uint32Array {

@@ -9,8 +9,9 @@ export const FLEX_NODES = 13;
  */
 export type Flex = readonly number[];
 
-/** Which node a place lies behind, and how far towards the next one, 0..1; `along` in distances between nodes. */
+/** The node a place lies behind; `along` in distances between nodes. */
 const nodeBefore = (along: number): number => Math.min(Math.floor(along), FLEX_NODES - 2);
+/** How far along the nodes a place lies between the box's ends. */
 const alongNodes = (v: number, lo: number, hi: number): number =>
   Math.min(Math.max(((v - lo) / Math.max(hi - lo, 1e-9)) * (FLEX_NODES - 1), 0), FLEX_NODES - 1);
 const within = (node: number): number => Math.min(Math.max(node, 0), FLEX_NODES - 1);
