@@ -1,5 +1,6 @@
 // How long renders of 3840 × 2160, or of the size that is said, hold the server's event loop:
-// `npm run uhd -- [7680x4320]`. Some frames in each way of writing that converts or hashes them otherwise.
+// `npm run uhd -- [7680x4320 [PRESET …]]`. Some frames in each way of writing that converts or hashes them otherwise,
+// or in those that are said.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,9 +8,9 @@ import { startServer } from '../e2e/server.ts';
 import { heldMs, idleThread, longestMs } from './measures.ts';
 import { somebody } from './use.ts';
 
-const [SIZE = '3840x2160'] = process.argv.slice(2);
+const [SIZE = '3840x2160', ...said] = process.argv.slice(2);
 const [W, H] = SIZE.split('x').map(Number) as [number, number];
-const PRESETS = ['ffv1', 'dpx10', 'tiffFloat', 'exrHalfAlpha', 'mattePng16', 'matteExr'];
+const ALL = ['ffv1', 'dpx10', 'tiffFloat', 'exrHalfAlpha', 'mattePng16', 'matteExr'];
 const work = mkdtempSync(join(tmpdir(), 'mellow-uhd-'));
 const server = await startServer();
 const idle = idleThread();
@@ -22,7 +23,7 @@ try {
   const film = (await user.bringIn(SIZE))!;
   await user.isolate(film, 0.5 * W, 0.46 * H, 0.4 * W, 0.42 * H);
   await server.rest();
-  for (const preset of PRESETS) {
+  for (const preset of said.length > 0 ? said : ALL) {
     await metrics();
     await idle.stalls();
     const begun = Date.now();
