@@ -53,7 +53,7 @@ function even(at: usize): v128 {
 function odd(at: usize): v128 {
   return v128.shuffle<i32>(v128.load(at), v128.load(at, 16), 1, 3, 5, 7);
 }
-/** halved, a row: `n` samples of five rows give (n + 1)/2. `row` has room for four more, each for what is rounded up. */
+/** halved, a row: `n` samples of five rows give (n + 1)/2. `row` has room for four more, each for rounding up. */
 export function halveRow(n: i32, a: usize, b: usize, c: usize, d: usize, e: usize, row: usize, out: usize): void {
   const end = (<usize>n) << 2;
   for (let i: usize = 0; i < end; i += 16) {
