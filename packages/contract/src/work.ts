@@ -19,6 +19,8 @@ export const Job = z.object({
   createdAt: z.iso.datetime(),
   startedAt: z.iso.datetime().nullable(),
   finishedAt: z.iso.datetime().nullable(),
+  /** Counts its changes: of two that are told of it, the one with more is the later. */
+  revision: z.number().int().positive(),
 });
 export type Job = z.infer<typeof Job>;
 

@@ -15,9 +15,10 @@ interface JobRow {
   created_at: Date;
   started_at: Date | null;
   finished_at: Date | null;
+  revision: number;
 }
 const COLUMNS =
-  'id, project_id, kind, subject, title, state, done, total, message, created_at, started_at, finished_at';
+  'id, project_id, kind, subject, title, state, done, total, message, created_at, started_at, finished_at, revision';
 export const toJob = (row: JobRow): Job =>
   Job.parse({
     id: row.id,
@@ -32,6 +33,7 @@ export const toJob = (row: JobRow): Job =>
     createdAt: row.created_at.toISOString(),
     startedAt: row.started_at?.toISOString() ?? null,
     finishedAt: row.finished_at?.toISOString() ?? null,
+    revision: row.revision,
   });
 
 export interface NewJob {

@@ -449,6 +449,24 @@ it.each(['taken by another', 'deleted'])(
   },
 );
 
+it('every change of a job is told with a number that grows, also where it is begun anew', async () => {
+  const id = await queued();
+  const revision = async () => (await findJob(h.pool, id))!.job.revision;
+  const seen = [await revision()];
+  await start(async (_services, { report }) => {
+    seen.push(await revision());
+    report(4);
+    await until('its progress', async () => (await findJob(h.pool, id))!.job.done === 4);
+    seen.push(await revision());
+  });
+  await until('its end', async () => (await state(id)) === 'done');
+  seen.push(await revision());
+  await running!.stop();
+  running = undefined;
+  await requeueJob(h.pool, id);
+  seen.push(await revision());
+  expect(seen).toEqual([...new Set(seen)].sort((a, b) => a - b));
+});
 it('a job that has ended is not told to let go, by signs of progress that are answered after its end', async () => {
   const id = await queued();
   let signal: AbortSignal | undefined;

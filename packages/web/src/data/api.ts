@@ -15,7 +15,7 @@ import type {
   SightingMeasurements,
   Upload,
 } from '@mellow/contract';
-import { freshDocument, freshTracks } from './fresh.ts';
+import { freshDocument, freshJobs, freshTracks } from './fresh.ts';
 import { pending } from './pending.ts';
 import { renamedProject } from './renamedProject.ts';
 import { ask, type Failure } from './requests.ts';
@@ -87,7 +87,7 @@ export const api = createApi({
       providesTags: ['Tracks'],
     }),
     jobs: build.query<Job[], string>({
-      query: (projectId) => ({ route: 'listJobs', params: { projectId } }),
+      queryFn: (projectId) => freshJobs(() => ask('listJobs', { params: { projectId } })),
       providesTags: ['Jobs'],
     }),
     cancelJob: build.mutation<Job, string>({

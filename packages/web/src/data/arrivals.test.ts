@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import type { Job, RunResult } from '@mellow/contract';
 import { addCarried, addFound, withJob } from './arrivals.ts';
 
-const job = (id: string, done: number): Job =>
+const job = (id: string, done: number, revision = done + 1): Job =>
   ({
     id,
     projectId: null,
@@ -15,6 +15,7 @@ const job = (id: string, done: number): Job =>
     createdAt: '2026-01-01T00:00:00.000Z',
     startedAt: null,
     finishedAt: null,
+    revision,
   }) as Job;
 const found = (frame: number, confidence: number) =>
   ({ frame, motion: [1, 0, 0, 0, 1, 0, 0, 0, 1], confidence }) as RunResult['frames'][number];
@@ -29,6 +30,14 @@ it('puts a new job first and a known one in its place', () => {
     ['b', 0],
     ['a', 7],
   ]);
+});
+it('takes nothing of a job that is older than what was told before', () => {
+  const jobs = [{ ...job('a', 7), state: 'cancelled' } as Job];
+  withJob(jobs, job('a', 6));
+  expect(jobs[0]!.state).toBe('cancelled');
+  // begun anew: fewer are done, but later
+  withJob(jobs, job('a', 0, 9));
+  expect(jobs[0]).toMatchObject({ state: 'running', done: 0 });
 });
 it('keeps a run’s frames in order, whichever way it goes, and the newer of two', () => {
   const runs: RunResult[] = [];

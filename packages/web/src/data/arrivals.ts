@@ -1,11 +1,11 @@
 // What the server tells while it works, taken into the lists that the page already has.
 import type { CarriedNews, Job, RunResult } from '@mellow/contract';
 
-/** Takes what is told of a job into the list, newest first, in place. */
+/** Takes what is told of a job into the list, newest first, in place, unless something later was told before. */
 export function withJob(jobs: Job[], job: Job): void {
   const at = jobs.findIndex((j) => j.id === job.id);
   if (at < 0) jobs.unshift(job);
-  else jobs[at] = job;
+  else if (jobs[at]!.revision <= job.revision) jobs[at] = job;
 }
 
 /**

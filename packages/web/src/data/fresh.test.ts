@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest';
-import type { ProjectDocument, RunResult } from '@mellow/contract';
-import { freshDocument, freshTracks } from './fresh.ts';
+import type { Job, ProjectDocument, RunResult } from '@mellow/contract';
+import { freshDocument, freshJobs, freshTracks } from './fresh.ts';
 import type { Unsent } from '../editing/outbox.ts';
-import { remember, type Pending } from './pending.ts';
+import { toldJobs, toldTracks, type Pending } from './pending.ts';
 
 /** A server whose document holds one piece; what it answers is what it holds when it is asked. */
 function server(name: string) {
@@ -67,10 +67,25 @@ it('keeps frames that were found while the tracks were fetched, and no older one
     frames: [{ frame, motion: [1, 0, 0, 0, 1, 0, 0, 0, 1], confidence: 0.9 }],
     stopped: null,
   });
-  remember(found(3));
+  toldTracks.remember(found(3));
   const { data } = await freshTracks(async () => {
-    remember(found(5));
+    toldTracks.remember(found(5));
     return { data: [found(4)] };
   });
   expect(data!.map((r) => r.frames.map((f) => f.frame))).toEqual([[4, 5]]);
+});
+it('knows of a job that ended while the jobs were fetched, and of one that was begun', async () => {
+  const job = (id: string, state: Job['state'], revision: number) => ({ id, state, revision }) as Job;
+  toldJobs.remember(job('before', 'done', 1));
+  const { data } = await freshJobs(async () => {
+    toldJobs.remember(job('a', 'cancelled', 5));
+    toldJobs.remember(job('a', 'running', 4));
+    toldJobs.remember(job('c', 'queued', 1));
+    return { data: [job('a', 'running', 3), job('b', 'done', 7)] };
+  });
+  expect(data!.map((j) => [j.id, j.state])).toEqual([
+    ['c', 'queued'],
+    ['a', 'cancelled'],
+    ['b', 'done'],
+  ]);
 });

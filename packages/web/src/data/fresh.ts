@@ -1,7 +1,7 @@
-import type { ProjectDocument, RunResult } from '@mellow/contract';
-import { addFound } from './arrivals.ts';
+import type { Job, ProjectDocument, RunResult } from '@mellow/contract';
+import { addFound, withJob } from './arrivals.ts';
 import { applyEdit } from '../editing/optimistic.ts';
-import { toldSince, toldSoFar, type Pending } from './pending.ts';
+import { toldJobs, toldTracks, type Pending, type Told } from './pending.ts';
 
 type Loaded<D, E> = { data: D; error?: undefined } | { data?: undefined; error: E };
 
@@ -29,12 +29,18 @@ export async function freshDocument<E>(
   }
 }
 
-/** What is known of a project's tracks, with the frames that were found while it was fetched. */
-export async function freshTracks<E>(load: () => Promise<Loaded<RunResult[], E>>): Promise<Loaded<RunResult[], E>> {
-  const before = toldSoFar();
+/** A list as it is fetched, with what was told meanwhile. */
+async function freshList<T, E>(load: () => Promise<Loaded<T[], E>>, told: Told<T>, take: (list: T[], news: T) => void) {
+  const before = told.soFar();
   const loaded = await load();
   if (!loaded.data) return loaded;
-  const runs = structuredClone(loaded.data);
-  for (const result of toldSince(before)) addFound(runs, result);
-  return { data: runs };
+  const list = structuredClone(loaded.data);
+  for (const news of told.since(before)) take(list, news);
+  return { data: list };
 }
+/** What is known of a project's tracks, with the frames that were found while it was fetched. */
+export const freshTracks = <E>(load: () => Promise<Loaded<RunResult[], E>>): Promise<Loaded<RunResult[], E>> =>
+  freshList(load, toldTracks, addFound);
+/** A project's jobs, of which one may have ended while they were fetched. */
+export const freshJobs = <E>(load: () => Promise<Loaded<Job[], E>>): Promise<Loaded<Job[], E>> =>
+  freshList(load, toldJobs, withJob);

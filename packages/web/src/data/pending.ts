@@ -1,6 +1,6 @@
 // What the page has edited and the server may not know yet. A fetch that began before an edit was saved is older than
 // the page.
-import type { Edit, ProjectDocument, RunResult } from '@mellow/contract';
+import type { Edit, Job, ProjectDocument, RunResult } from '@mellow/contract';
 import type { Unsent } from '../editing/outbox.ts';
 
 export interface Pending {
@@ -13,12 +13,20 @@ export interface Pending {
 }
 export const pending: Pending = { unsent: [], acknowledged: 0 };
 
-/** Tracked frames as they were told of, the last of them, each with its number. */
 const MOST_TOLD = 400;
-let told: { number: number; result: RunResult }[] = [];
-let count = 0;
-export function remember(result: RunResult): void {
-  told = [...told.slice(1 - MOST_TOLD), { number: ++count, result }];
+/** What the server told of one thing, the last of it, in order: what was fetched may be older. */
+export class Told<T> {
+  #last: { number: number; news: T }[] = [];
+  #count = 0;
+  remember(news: T): void {
+    this.#last = [...this.#last.slice(1 - MOST_TOLD), { number: ++this.#count, news }];
+  }
+  soFar(): number {
+    return this.#count;
+  }
+  since(number: number): T[] {
+    return this.#last.filter((told) => told.number > number).map((told) => told.news);
+  }
 }
-export const toldSoFar = (): number => count;
-export const toldSince = (number: number): RunResult[] => told.filter((t) => t.number > number).map((t) => t.result);
+export const toldTracks = new Told<RunResult>();
+export const toldJobs = new Told<Job>();

@@ -2,7 +2,7 @@ import { beforeEach, expect, it } from 'vitest';
 import type { Job, RunResult } from '@mellow/contract';
 import { store } from '../app/store.ts';
 import { api } from '../data/api.ts';
-import { toldSince, toldSoFar } from '../data/pending.ts';
+import { toldTracks } from '../data/pending.ts';
 import { handlersOf } from './news.ts';
 
 const asked: string[][] = [];
@@ -13,7 +13,7 @@ const heard = handlersOf(
   (tags) => void asked.push(tags.map(String)),
   () => waits,
 );
-const job = (more: Partial<Job>): Job => ({ id: 'j', kind: 'proxy', state: 'running', ...more }) as Job;
+const job = (more: Partial<Job>): Job => ({ id: 'j', kind: 'proxy', state: 'running', revision: 1, ...more }) as Job;
 beforeEach(() => {
   asked.length = 0;
   waits = false;
@@ -44,10 +44,10 @@ it('a job’s news go into the list, and what it may have changed is fetched', a
 it('frames that a track has found are shown as they come, and kept for a fetch that began before them', async () => {
   await store.dispatch(api.util.upsertQueryData('tracks', 'p', []));
   const found = { runId: 'r', frames: [], stopped: null } as unknown as RunResult;
-  const before = toldSoFar();
+  const before = toldTracks.soFar();
   heard.tracking(found);
   expect(api.endpoints.tracks.select('p')(store.getState()).data).toEqual([found]);
-  expect(toldSince(before)).toEqual([found]);
+  expect(toldTracks.since(before)).toEqual([found]);
   expect(asked).toEqual([]);
 });
 

@@ -5,7 +5,7 @@ import { api } from '../data/api.ts';
 import { addCarried, addFound, withJob } from '../data/arrivals.ts';
 import type { EventHandlers } from '../data/events.ts';
 import { measuringEnded, measuringWent, presentTold } from '../view/traySlice.ts';
-import { remember } from '../data/pending.ts';
+import { toldJobs, toldTracks } from '../data/pending.ts';
 
 export type Tag = Parameters<typeof api.util.invalidateTags>[0][number];
 /** All that a page holds of a project. */
@@ -33,6 +33,7 @@ export function handlersOf(
       refetch(hasUnsent() ? ['Measurements', 'Verdicts'] : ['Project', 'Measurements', 'Tracks', 'Verdicts']),
     reviewed: () => refetch(['Reviews', 'Verdicts']),
     job: (job) => {
+      toldJobs.remember(job);
       dispatch(api.util.updateQueryData('jobs', projectId, (jobs) => withJob(jobs, job)));
       refetch(touchedBy(job));
     },
@@ -43,7 +44,7 @@ export function handlersOf(
     },
     present: (told) => void dispatch(presentTold(told)),
     tracking: (found) => {
-      remember(found);
+      toldTracks.remember(found);
       dispatch(api.util.updateQueryData('tracks', projectId, (runs) => addFound(runs, found)));
     },
     carrying: (found) => {
