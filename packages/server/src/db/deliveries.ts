@@ -50,7 +50,7 @@ export async function hasSame(
 const SELECT = `select d.id as delivery_id, d.project_id as delivery_project, d.shot_id, d.shot_name,
   d.colourway_name, d.preset, d.file_name, d.bytes, d.read_back, d.placed,
   j.id, j.project_id, j.kind, j.subject, j.title, j.state, j.done, j.total, j.message, j.created_at,
-    j.started_at, j.finished_at
+    j.started_at, j.finished_at, j.revision
   from delivery d join job j on j.id = d.job_id`;
 type Row = Parameters<typeof toJob>[0] & {
   delivery_id: string;
