@@ -27,11 +27,13 @@ import { FrameStore } from './frameStore.ts';
 import { Looks } from './looks.ts';
 import { needsRender, pictureOf, seen, type Computed } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
+import { SharedPictures } from './sharedPictures.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
 import { workerCount } from './workerCount.ts';
 
 const tables = makeTables();
-const store = new FrameStore(tables, { workers: workerCount() });
+const shared = new SharedPictures();
+const store = new FrameStore(tables, { workers: workerCount(), shared });
 const looks = new Looks();
 /** Loaded when they are asked for: the first picture does without. */
 const figures = () => import('./figures.ts');
@@ -147,6 +149,11 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
     await Promise.all([frame, ...around.map((a) => a.frame)].map((ref) => store.frame(ref)));
     return undefined;
   },
+  async meet({ port }) {
+    shared.meet(port);
+    return undefined;
+  },
+  prefetch: async ({ url }) => ({ bytes: await store.prefetch(url) }),
   async layer({ frame: ref, layer, width }) {
     const frame = await store.frame(ref);
     const small = resampledMatte(layerMatte(frame, layer), frame.codes.width, frame.codes.height, width);

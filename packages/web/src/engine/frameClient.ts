@@ -1,12 +1,16 @@
-import { wrap, type Remote } from 'comlink';
+import { transfer, wrap, type Remote } from 'comlink';
 import type { FrameWorker } from './frame.worker.ts';
 import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
+import { isIsolated } from './sharedPictures.ts';
 import { ShownCache } from './shownCache.ts';
 import { WaitingTasks, type Hand } from './waitingTasks.ts';
 import { workerCount } from './workerCount.ts';
 
 /** Memory for computed frames: some 65 of 960 × 540. */
 const CACHE_BYTES = 136 * 2 ** 20;
+
+/** Decoded pictures that are prefetched: less than the workers keep, so that none takes the place of another. */
+const PREFETCH_BYTES = 64 * 2 ** 20;
 
 /** Frames that one hand computes in a run where each needs those around it. */
 const RUN = 4;
@@ -20,7 +24,7 @@ class WorkerHand implements Hand {
   );
   load = 0;
   async ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
-    const isWork = task.kind !== 'load';
+    const isWork = task.kind !== 'load' && task.kind !== 'prefetch';
     if (isWork) this.load++;
     try {
       return (await this.#run(task)) as AnswerOf[T['kind']];
@@ -28,6 +32,22 @@ class WorkerHand implements Hand {
       if (isWork) this.load--;
     }
   }
+  /** What either loads the other has too. */
+  meet(other: WorkerHand): void {
+    const { port1, port2 } = new MessageChannel();
+    void this.#run(transfer({ kind: 'meet', port: port1 }, [port1]));
+    void other.#run(transfer({ kind: 'meet', port: port2 }, [port2]));
+  }
+}
+/** The page's workers; they share what they load where memory may be shared. */
+function workerHands(): [WorkerHand, ...WorkerHand[]] {
+  const hands: [WorkerHand, ...WorkerHand[]] = [new WorkerHand()];
+  for (let i = 1; i < workerCount(); i++) {
+    const hand = new WorkerHand();
+    if (isIsolated) for (const each of hands) each.meet(hand);
+    hands.push(hand);
+  }
+  return hands;
 }
 
 /**
@@ -50,6 +70,13 @@ export class FrameClient {
   readonly #besides = new WaitingTasks();
   readonly #asked = new WaitingTasks();
   #isBeside = false;
+  /** Frames that are computed while the hand rests, and whether one of them is. */
+  #atRest: readonly ShowTask[] = [];
+  #isAtRest = false;
+  /** Pictures that may be needed soon, the soonest first, and how much of them may be loaded yet. */
+  #soon: readonly string[] = [];
+  #soonBytes = 0;
+  #isPrefetching = false;
   /** Frames that could not be computed: nobody is to wait for them. */
   readonly #failed = new Set<string>();
   #latest: { task: ShowTask; turn: number; done: (answer: AnswerOf['show'] | Error) => void } | undefined;
@@ -97,6 +124,7 @@ export class FrameClient {
     }
     this.#busy = false;
     this.#doBesides();
+    this.#prepareNext();
   }
   /** Can this frame be shown at once (or never)? */
   isReady(task: ShowTask): boolean {
@@ -149,31 +177,74 @@ export class FrameClient {
     return task;
   }
   #fill(): void {
+    this.#fillAhead();
+    for (let hand = this.#freeHand(); hand; hand = this.#freeHand()) {
+      const next = this.#asked.next();
+      if (!next) break;
+      void next(hand).finally(() => this.#fill());
+    }
+    this.#prepareNext();
+  }
+  #fillAhead(): void {
     while (this.#next ?? this.#waiting.length > 0) {
       // the lead takes one at a time: it must be free again soon for what a hand moves
       const hand = this.#freeHand() ?? (this.#lead.load === 0 && !this.#busy ? this.#lead : undefined);
       if (!hand) return;
-      const task = this.#takeFor(hand)!;
-      const key = ShownCache.keyOf(task);
-      this.#coming.set(
-        key,
-        hand
-          .ask(task)
-          .then(
-            (answer) => this.#shown.set(key, answer),
-            () => void this.#failed.add(key),
-          )
-          .finally(() => {
-            this.#coming.delete(key);
-            this.#fill();
-          }),
-      );
+      void this.#computeAhead(hand, this.#takeFor(hand)!).finally(() => this.#fill());
     }
-    for (let hand = this.#freeHand(); hand; hand = this.#freeHand()) {
-      const next = this.#asked.next();
-      if (!next) return;
-      void next(hand).finally(() => this.#fill());
-    }
+  }
+  #computeAhead(hand: Hand, task: ShowTask): Promise<void> {
+    const key = ShownCache.keyOf(task);
+    const coming = hand
+      .ask(task)
+      .then(
+        (answer) => this.#shown.set(key, answer),
+        () => void this.#failed.add(key),
+      )
+      .finally(() => this.#coming.delete(key));
+    this.#coming.set(key, coming);
+    return coming;
+  }
+  /**
+   * Has frames computed and then pictures decoded, in order, when there is nothing else to do: what is likely to be
+   * looked at next. A new list takes the place of what still waits.
+   */
+  prepare(frames: readonly ShowTask[], urls: readonly string[]): void {
+    this.#atRest = frames;
+    this.#soon = urls;
+    this.#soonBytes = PREFETCH_BYTES;
+    this.#prepareNext();
+  }
+  /** One after the other, and never by the lead: whoever takes hold of something has it at once. */
+  #prepareNext(): void {
+    const hand = this.#others.find((each) => each.load === 0);
+    if (this.#isAtRest || this.#isPrefetching || this.#busy || !hand) return;
+    this.#atRest = this.#atRest.filter((t) => !this.isReady(t) && !this.#coming.has(ShownCache.keyOf(t)));
+    const [task, ...later] = this.#atRest;
+    if (!task) return this.#prefetchNext(hand);
+    this.#atRest = later;
+    this.#isAtRest = true;
+    void this.#computeAhead(hand, task).finally(() => {
+      this.#isAtRest = false;
+      this.#fill();
+    });
+  }
+  #prefetchNext(hand: Hand): void {
+    const [url, ...later] = this.#soon;
+    if (url === undefined || this.#soonBytes <= 0) return;
+    this.#soon = later;
+    this.#isPrefetching = true;
+    void hand
+      .ask({ kind: 'prefetch', url })
+      .then(
+        ({ bytes }) => void (this.#soonBytes -= bytes),
+        // said when it is needed
+        () => undefined,
+      )
+      .finally(() => {
+        this.#isPrefetching = false;
+        this.#prepareNext();
+      });
   }
   /** The one of the others with the least to do: one task is computed while the next one's frame is loaded. */
   #freeHand(): Hand | undefined {
@@ -216,9 +287,8 @@ export class FrameClient {
 let client: FrameClient | undefined;
 /** The page's one client; its workers are started when the first picture is asked for. */
 export function frameClient(): FrameClient {
-  client ??= new FrameClient(
-    new WorkerHand(),
-    Array.from({ length: workerCount() - 1 }, () => new WorkerHand()),
-  );
+  if (client) return client;
+  const [lead, ...others] = workerHands();
+  client = new FrameClient(lead, others);
   return client;
 }

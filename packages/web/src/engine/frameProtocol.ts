@@ -246,8 +246,20 @@ interface SourceColourTask {
 interface LoadTask extends Pick<FrameScene, 'frame' | 'around'> {
   kind: 'load';
 }
+/** Pictures are shared with the worker at the other end. */
+interface MeetTask {
+  kind: 'meet';
+  port: MessagePort;
+}
+/** A picture is decoded before anybody needs it. */
+interface PrefetchTask {
+  kind: 'prefetch';
+  url: string;
+}
 export type Task =
   | LoadTask
+  | MeetTask
+  | PrefetchTask
   | MatchTask
   | RecipeCubeTask
   | RecipeCdlTask
@@ -311,6 +323,8 @@ export interface MatchAnswer {
 }
 export interface AnswerOf {
   load: undefined;
+  meet: undefined;
+  prefetch: { bytes: number };
   show: ShowAnswer;
   layer: Picture;
   sample: { samples: Oklab[] };

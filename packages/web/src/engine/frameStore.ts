@@ -16,6 +16,7 @@ import {
 import { LRUCache } from 'lru-cache';
 import type { FrameRef } from './frameProtocol.ts';
 import { isOfHalves } from './frameUrl.ts';
+import { isIsolated, SharedPictures } from './sharedPictures.ts';
 import { matteBytes } from './stackMattes.ts';
 
 async function fetchPicture(url: string): Promise<CodePicture> {
@@ -66,9 +67,15 @@ const MAX_FRAMES = 24;
 /** So many are kept whatever they take: steadying over three on either side goes through seven again and again. */
 const LEAST_FRAMES = 7;
 /** Memory of all workers together for decoded pictures, and for all else that is kept with frames. */
-const MEMORY = { pictures: 32 * 2 ** 20, derived: 96 * 2 ** 20 };
+const MEMORY = { pictures: 80 * 2 ** 20, derived: 96 * 2 ** 20 };
 const pictureBytes = ({ r, g, b }: CodePicture): number => r.byteLength + g.byteLength + b.byteLength;
 
+interface Surroundings {
+  fetched?: (url: string) => Promise<CodePicture>;
+  workers?: number;
+  memory?: typeof MEMORY;
+  shared?: SharedPictures;
+}
 export class FrameStore {
   readonly #pictures: LRUCache<string, CodePicture>;
   /** Two who ask at once load one: lru-cache shares what is on its way. */
@@ -76,19 +83,26 @@ export class FrameStore {
   readonly #masks = new LRUCache<string, CarriedMask>({ max: MAX_FRAMES, fetchMethod: (url) => fetchMask(url) });
   readonly #tables: Tables;
   readonly #derivedBytes: number;
-  /** `workers`: how many there are, each with a store of its own. */
-  constructor(tables: Tables, { fetched = fetchPicture, workers = 1, memory = MEMORY } = {}) {
+  /** `workers`: how many there are, each with a store of its own; `shared`: what they share. */
+  constructor(tables: Tables, more: Surroundings = {}) {
+    const { fetched = fetchPicture, workers = 1, memory = MEMORY, shared = new SharedPictures() } = more;
     this.#tables = tables;
     this.#derivedBytes = memory.derived / workers;
     this.#pictures = new LRUCache({
-      max: MAX_FRAMES,
-      maxSize: memory.pictures / workers,
+      maxSize: memory.pictures / (isIsolated ? 1 : workers),
       sizeCalculation: pictureBytes,
-      fetchMethod: (url) => fetched(url),
+      // what is on its way is not broken off by the same picture from another
+      ignoreFetchAbort: true,
+      fetchMethod: async (url) => shared.share(url, await fetched(url)),
     });
+    shared.listen((url, picture) => void (this.#pictures.has(url) || this.#pictures.set(url, picture)));
     this.#frames = new LRUCache({ max: MAX_FRAMES, fetchMethod: (_key, _stale, { context }) => this.#made(context) });
   }
 
+  /** Loads a picture that may be needed soon; says how many bytes it takes. */
+  async prefetch(url: string): Promise<number> {
+    return pictureBytes((await this.#pictures.fetch(url))!);
+  }
   /** The frame a reference names, with its balance and plates. */
   async frame(ref: FrameRef): Promise<SourceFrame> {
     const key = JSON.stringify([ref.url, ref.encoding, ref.balance, ref.plates, ref.carried]);

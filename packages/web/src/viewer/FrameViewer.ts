@@ -66,6 +66,8 @@ export class FrameViewer {
   #asked = 0;
   /** What is asked for is the picture too. */
   #isPictureAsked = false;
+  /** It is drawn as soon as what asks for it has been done. */
+  #isDue = false;
 
   constructor(canvas: HTMLCanvasElement, over: HTMLCanvasElement, events: ViewerEvents) {
     this.#canvas = canvas;
@@ -142,8 +144,10 @@ export class FrameViewer {
   }
   /** While frames pass: the outlines alone, of the frame in sight. Undefined: it rests. */
   setPassing(outlines: readonly Outline[] | undefined): void {
+    const isEnd = this.#passing && !outlines;
     this.#passing = outlines && outlinesOverlay(outlines);
-    this.#ask();
+    if (isEnd) this.#askPicture();
+    else this.#ask();
   }
   /** See `ViewTransform.hold`. */
   hold(motion: Homography | undefined, centre: readonly [number, number]): void {
@@ -304,16 +308,24 @@ export class FrameViewer {
     this.#askPicture();
   }
 
-  /** Has what lies over the picture drawn anew. */
+  /**
+   * Has what lies over the picture drawn anew, with the next frame of the screen; a frame that passes comes into sight
+   * with the ruler, in the frame of the screen that it was asked for in.
+   */
   #ask(): void {
     cancelAnimationFrame(this.#asked);
-    this.#asked = requestAnimationFrame(() => this.#draw());
+    if (!this.#passing) this.#asked = requestAnimationFrame(() => this.#draw());
+    else if (!this.#isDue) {
+      this.#isDue = true;
+      queueMicrotask(() => this.#draw());
+    }
   }
   #askPicture(): void {
     this.#isPictureAsked = true;
     this.#ask();
   }
   #draw(): void {
+    this.#isDue = false;
     if (this.#isPictureAsked) this.#drawPictures();
     this.#isPictureAsked = false;
     const { clientWidth: width, clientHeight: height } = this.#canvas;
@@ -337,7 +349,7 @@ export class FrameViewer {
   #drawPicture(picture: HTMLCanvasElement): void {
     const context = this.#context;
     context.imageSmoothingEnabled = this.#view.zoom < 4;
-    context.imageSmoothingQuality = 'high';
+    context.imageSmoothingQuality = this.#smoothing(picture);
     context.save();
     this.#view.apply(context);
     context.drawImage(picture, 0, 0, this.#full.width, this.#full.height);
@@ -345,6 +357,11 @@ export class FrameViewer {
     const { clientWidth: width, clientHeight: height } = this.#canvas;
     if (this.#view.zoom >= GRID_ZOOM && !this.#view.isHeld)
       drawPixelGrid(context, this.#view, this.#full, { width, height });
+  }
+  /** What passes is gone before it is looked at closely: where it is little smaller, two samples by two will do. */
+  #smoothing({ width }: HTMLCanvasElement): ImageSmoothingQuality {
+    const shrunk = (this.#view.scale * this.#full.width * devicePixelRatio) / width;
+    return this.#passing && shrunk >= 0.5 ? 'low' : 'high';
   }
   #drawOverlay(): void {
     const context = this.#over;

@@ -7,6 +7,7 @@ import { useDrafted, useInHand } from '../inhand/useInHand.ts';
 import type { FrameViewer } from './FrameViewer.ts';
 import { Readout } from './Readout.tsx';
 import { usePlayback } from './usePlayback.ts';
+import { usePrepared } from './usePrepared.ts';
 import { useShownFrame } from './useShownFrame.ts';
 import { useShowTask } from './useShowTask.ts';
 import type { ViewerWork } from './viewerWork.ts';
@@ -34,6 +35,7 @@ export function Screening({ document, viewer, canvas, pinned, outlinesAt, onProb
   const task = useMemo(() => taskAt(frame), [taskAt, frame]);
   const answeredRef = useRef<number>(undefined);
   usePlayback(media, span, taskAt, answeredRef);
+  usePrepared(media, span, frame, taskAt);
   useShownFrame(viewer, canvas, task, frame, media, onProblem, answeredRef);
   useEffect(() => {
     if (!pinned) return viewer.current?.hold(undefined, [0, 0]);

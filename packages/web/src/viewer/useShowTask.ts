@@ -53,6 +53,11 @@ export function useShow(): Show {
   return shownAs(view, isSourceHeld, isRecolouring);
 }
 
+/** The task of a frame that is only passed: nothing is measured on it, nor looked at beside it. */
+export function asPassed({ beside: _beside, onTheWay: _onTheWay, ...task }: ShowTask): ShowTask {
+  return { ...task, measure: false };
+}
+
 /**
  * What is to be computed for any frame of the shot in hand, as one looks at it now; undefined while it has no proxies.
  */
