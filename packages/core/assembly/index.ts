@@ -1,3 +1,4 @@
+export { carryRow } from './carry';
 export { oklab, rangeKey, rangeKeyOfLight, recolour } from './colour';
 export { anyAbove0, codes, lightOf16, lightOf8, mix } from './codes';
 export { flood, relax, standing } from './edge';

@@ -53,6 +53,16 @@ interface Compiled {
   ) => number;
   readonly join: (n: number, stack: number, layer: number, mode: number, strength: number) => void;
   readonly between: (n: number, plane: number, least: number, most: number, first: number, out: number) => number;
+  readonly carryRow: (
+    cells: number,
+    kinds: number,
+    placesX: number,
+    placesY: number,
+    alpha: number,
+    width: number,
+    height: number,
+    out: number,
+  ) => void;
   readonly standing: (
     places: number,
     alpha: number,

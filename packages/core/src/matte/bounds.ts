@@ -1,3 +1,5 @@
+import { pairsOf } from './pairs.ts';
+
 /** A box of whole pixels; `x1` and `y1` lie just outside. */
 export interface PixelBox {
   x0: number;
@@ -5,6 +7,9 @@ export interface PixelBox {
   x1: number;
   y1: number;
 }
+
+/** Holds nothing. */
+export const NOWHERE: PixelBox = { x0: 0, y0: 0, x1: 0, y1: 0 };
 
 /** The smallest box that holds both. */
 export const unitedBox = (a: PixelBox, b: PixelBox): PixelBox => ({
@@ -45,7 +50,7 @@ export function putBack(into: Plane, width: number, part: Plane, { x0, y0, x1, y
 export function boundsOfMatte(plane: Float32Array, width: number, height: number, above = 0.5): PixelBox | undefined {
   // as numbers twice as long they must begin on a round address
   const alpha = plane.byteOffset % 8 === 0 ? plane : plane.slice();
-  const pairs = new Float64Array(alpha.buffer, alpha.byteOffset, alpha.length >> 1);
+  const pairs = pairsOf(alpha);
   const end = width * height;
   const first = firstOver(alpha, pairs, 0, end, above);
   if (first === end) return undefined;

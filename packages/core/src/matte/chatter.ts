@@ -1,5 +1,6 @@
 import { markEdgeBand } from './edgeBand.ts';
-import { carriedMatte, motionBetween, type Moment } from './steady.ts';
+import { carriedMatte } from './carriedMatte.ts';
+import { motionBetween, type Moment } from './steady.ts';
 
 /** Half width of the band round an outline, pixels of the full picture. */
 const BAND_PX = 3;

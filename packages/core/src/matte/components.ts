@@ -1,3 +1,5 @@
+import { behindZeros, pairsOf } from './pairs.ts';
+
 /** Connected regions of a mask. */
 export interface Components {
   /** Region of each pixel, 1..count in the order of their first pixel; 0 outside the mask. */
@@ -116,17 +118,26 @@ interface Runs {
   firstOfRow: Uint32Array;
 }
 function runsOf(alpha: Float32Array, width: number, height: number, holes: boolean): Runs {
+  const pairs = pairsOf(alpha);
   const out: Runs = { starts: [], ends: [], areas: [], firstOfRow: new Uint32Array(height + 1) };
   for (let y = 0; y < height; y++) {
     out.firstOfRow[y] = out.starts.length;
     const end = (y + 1) * width;
     for (let i = y * width; i < end; i++) {
+      if (!holes) i = behindZeros(pairs, i, end);
       const start = i;
       let area = 0;
-      for (; i < end; i++) {
+      while (i < end) {
+        if (holes) {
+          const behind = behindZeros(pairs, i, end);
+          area += behind - i;
+          i = behind;
+          if (i >= end) break;
+        }
         const v = holes ? 1 - alpha[i]! : alpha[i]!;
         if (!(v > PRESENT)) break;
         area += v;
+        i++;
       }
       if (i === start) continue;
       out.starts.push(start);

@@ -1,10 +1,13 @@
 import { expect, it } from 'vitest';
 import { seededRandom } from '../track/random.ts';
+import { FLEX_NODES } from '../track/flex.ts';
+import type { Homography, Quad } from '../track/homography.ts';
 import { pyramidOf } from '../track/pyramid.ts';
 import { placementAbout, placementMap } from '../shape/placement.ts';
 import { slipOf, slipReference } from './slip.ts';
 import { chatterBetween } from './chatter.ts';
-import { carriedMatte, motionBetween, steadied, type Moment } from './steady.ts';
+import { carriedBy, carriedMatte } from './carriedMatte.ts';
+import { motionBetween, steadied, type Moment } from './steady.ts';
 
 const [W, H, R] = [240, 180, 45];
 /** Smooth noise: a grid of random values, bilinear between. */
@@ -147,4 +150,35 @@ it('a matte is carried the same whether or not the rest of the picture is looked
   const [own, whole] = [alpha, everywhere].map((each) => carriedMatte(motion, each, W, H));
   expect(own!.some((v) => v > 0.9) && own!.some((v) => v < 0)).toBe(true);
   expect(own!.map((v, i) => (Math.abs(v - whole![i]!) > 1e-20 ? 1 : 0)).some((off) => off > 0)).toBe(false);
+});
+
+it('a matte is carried by the kernel as sample by sample, to the bit, turned, bent and off the picture', () => {
+  const random = seededRandom(5);
+  const quad: Quad = [
+    [20, 20],
+    [70, 20],
+    [70, 60],
+    [20, 60],
+  ];
+  for (let round = 0; round < 24; round++) {
+    const [width, height] = [60 + Math.floor(40 * random()), 50 + Math.floor(40 * random())];
+    const alpha = Float32Array.from({ length: width * height }, (_, i) =>
+      i % width > 22 && i % width < 50 && i > 12 * width && i < 40 * width ? random() : 0,
+    );
+    const off = (size: number) => size * (random() - 0.5);
+    const motion: Homography = [
+      1 + off(0.2),
+      off(0.2),
+      off(60),
+      off(0.2),
+      1 + off(0.2),
+      off(60),
+      off(4e-4),
+      off(4e-4),
+      1,
+    ];
+    const flex = round % 2 === 0 ? undefined : Array.from({ length: 2 * FLEX_NODES ** 2 }, () => off(5));
+    const carried = carriedMatte({ motion, flex, quad }, alpha, width, height);
+    expect(carried).toEqual(carriedBy({ motion, flex, quad }, alpha, width, height));
+  }
 });

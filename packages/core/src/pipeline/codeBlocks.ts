@@ -52,17 +52,20 @@ export class CodeBlocks {
       yield { start, end, count: (end - start + 3) & ~3 };
     }
   }
+  /** Puts a block's codes in their place. */
+  codes({ start, end }: CodeBlock): void {
+    const bytes = new Uint8Array(this.floats.buffer);
+    for (let k = 0; k < 3; k++) bytes.set(bytesOf(this.#picture[CHANNELS[k]!], start, end), CODES[k]);
+  }
   /**
    * Puts a block's codes in their place, and linear BT.709 light of them in that of the light: of all, or of those near
    * which α is above 0; the rest is then of no use.
    */
-  light({ start, end, count }: CodeBlock, of: 'all' | 'selected' = 'all'): void {
-    const bytes = new Uint8Array(this.floats.buffer);
+  light(block: CodeBlock, of: 'all' | 'selected' = 'all'): void {
+    this.codes(block);
+    const { count } = block;
     const toLight = this.bytesPerCode === 1 ? this.own.lightOf8 : this.own.lightOf16;
-    for (let k = 0; k < 3; k++) {
-      bytes.set(bytesOf(this.#picture[CHANNELS[k]!], start, end), CODES[k]);
-      toLight(count, CODES[k]!, this.#table, of === 'all' ? 0 : ALPHA, LIGHT[k]!);
-    }
+    for (let k = 0; k < 3; k++) toLight(count, CODES[k]!, this.#table, of === 'all' ? 0 : ALPHA, LIGHT[k]!);
     if (this.#to709) this.own.mix(count, ...LIGHT, this.own.doubles(this.#to709));
   }
   /** Takes a block's codes back into the picture. */

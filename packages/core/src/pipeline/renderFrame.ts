@@ -1,6 +1,6 @@
-import { encodedFromLinear709, type Encoding } from '../colour/encoding.ts';
+import type { Encoding } from '../colour/encoding.ts';
 import { gatheredLight, planeOf, type LinearPlanes } from '../colour/planes.ts';
-import type { PixelBox } from '../matte/bounds.ts';
+import { boundsOfFinished, NOWHERE, type PixelBox } from '../matte/bounds.ts';
 import { findSpill, type SpillMap } from '../matte/spill.ts';
 import type { Spill } from '../document/cleaning.ts';
 import type { SheenShown } from '../measure/measurePiece.ts';
@@ -13,8 +13,9 @@ import { removeSpillInto } from '../recolour/spillInto.ts';
 import { textureInto } from '../recolour/textureInto.ts';
 import { groupsOf, joinedCodes, joinedFrame, type Apart } from './apart.ts';
 import { edgeOf } from './edgeOf.ts';
+import { encodedWhere } from './encodedWhere.ts';
 import { frameMatte } from './frameMatte.ts';
-import { codesFromEncoded, maxCodeOf, type CodePicture, type CodePlane } from './picture.ts';
+import { maxCodeOf, type CodePicture, type CodePlane } from './picture.ts';
 import { plainCodes } from './plainCodes.ts';
 import { plainLightAt, plainRecolours, type PlainRecolour } from './plainFrame.ts';
 import { regionOf, selectedBox } from './region.ts';
@@ -150,7 +151,7 @@ export function recolourWhole(
     },
     // measuring never asks
     get touched() {
-      return source.isBalanced ? everyIndex(width * height) : selectedBy(made().atWork, width * height);
+      return source.isBalanced ? everyIndex(width * height) : selectedBy(made().atWork, width, height);
     },
   };
 }
@@ -235,15 +236,18 @@ function sheenFor(source: SourceFrame, alpha: Float32Array, program: Program): F
 const everyIndex = (length: number): Uint32Array => Uint32Array.from({ length }, (_, i) => i);
 
 /** Indices of the pixels that any of the mattes selects. */
-function selectedBy(mattes: readonly Float32Array[], length: number): Uint32Array {
-  const selected = new Uint8Array(length);
+function selectedBy(mattes: readonly Float32Array[], width: number, height: number): Uint32Array {
+  const selected = new Uint8Array(width * height);
   let count = 0;
-  for (const matte of mattes)
-    for (let i = 0; i < length; i++)
-      if (matte[i]! > 0 && selected[i] === 0) {
-        selected[i] = 1;
-        count++;
-      }
+  for (const matte of mattes) {
+    const { x0, y0, x1, y1 } = boundsOfFinished(matte, width, height) ?? NOWHERE;
+    for (let y = y0; y < y1; y++)
+      for (let i = y * width + x0; i < y * width + x1; i++)
+        if (matte[i]! > 0 && selected[i] === 0) {
+          selected[i] = 1;
+          count++;
+        }
+  }
   const indices = new Uint32Array(count);
   for (let i = 0, n = 0; n < count; i++) if (selected[i] === 1) indices[n++] = i;
   return indices;
@@ -335,23 +339,4 @@ export function asFloats({ width, height, r, g, b }: CodePicture): CodePicture {
   const floats = (plane: CodePlane) =>
     plane instanceof Float32Array ? plane : planeOf(plane.length, (i) => plane[i]! * scale);
   return { width, height, r: floats(r), g: floats(g), b: floats(b) };
-}
-
-/** A copy of a picture with the touched pixels encoded anew from their light. */
-function encodedWhere(
-  codes: CodePicture,
-  linear: LinearPlanes,
-  touched: Uint32Array,
-  encoding: Encoding,
-  tables: Tables,
-): CodePicture {
-  const encoded = encodedFromLinear709(gatheredLight(linear, touched), encoding, tables.encode(encoding));
-  const replaced = (plane: CodePlane, values: Float32Array) => {
-    const out = plane.slice();
-    const next = codesFromEncoded(plane, values);
-    for (let k = 0; k < touched.length; k++) out[touched[k]!] = next[k]!;
-    return out;
-  };
-  const { width, height, r, g, b } = codes;
-  return { width, height, r: replaced(r, encoded.r), g: replaced(g, encoded.g), b: replaced(b, encoded.b) };
 }
