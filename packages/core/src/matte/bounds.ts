@@ -30,6 +30,9 @@ export function sharedBox(a: PixelBox, b: PixelBox): PixelBox | undefined {
   return box.x0 < box.x1 && box.y0 < box.y1 ? box : undefined;
 }
 
+export const isWholeBox = ({ x0, y0, x1, y1 }: PixelBox, width: number, height: number): boolean =>
+  x0 === 0 && y0 === 0 && x1 === width && y1 === height;
+
 type Plane = Uint8Array | Uint16Array | Float32Array;
 /** The part of a plane in a box, as a plane of its own. */
 export function cutOut<P extends Plane>(plane: P, width: number, { x0, y0, x1, y1 }: PixelBox): P {

@@ -2,7 +2,7 @@ import type { Spill } from '../document/cleaning.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { maskDistanceInto } from '../shape/nearestSite.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
-import { boundsOfMatte, boxAround, cutOut, putBack } from './bounds.ts';
+import { boundsOfMatte, boxAround, cutOut, isWholeBox, putBack, type PixelBox } from './bounds.ts';
 import { between, colourField, type Grid } from './colourField.ts';
 
 export const NO_SPILL: Spill = { mode: 'off', reachPx: 40, amount: 1, tolerance: 0.03 };
@@ -117,7 +117,7 @@ function spillWithin(
  */
 export function findSpill(
   alpha: Float32Array,
-  { a, b }: OklabPlanes,
+  oklabIn: (box: PixelBox) => Pick<OklabPlanes, 'a' | 'b'>,
   width: number,
   height: number,
   spill: Spill,
@@ -128,9 +128,8 @@ export function findSpill(
   if (!selected) return undefined;
   const box = boxAround(selected, Math.ceil(spill.reachPx * scale * 2), width, height);
   const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
-  const isWhole = w === width && h === height;
-  const cut = (plane: Float32Array) => (isWhole ? plane : cutOut(plane, width, box));
-  const part = spillWithin(cut(alpha), { a: cut(a), b: cut(b) }, w, h, spill, scale);
+  const isWhole = isWholeBox(box, width, height);
+  const part = spillWithin(isWhole ? alpha : cutOut(alpha, width, box), oklabIn(box), w, h, spill, scale);
   if (!part) return undefined;
   const whole = (plane: Float32Array) => {
     if (isWhole) return plane;

@@ -213,7 +213,7 @@ function spillFor(source: SourceFrame, alpha: Float32Array, spill: Spill): Spill
   const known = spillMaps.get(alpha);
   if (known?.of === source && known.key === key) return known.map;
   const { width, height } = source.codes;
-  const map = findSpill(alpha, source.oklab(), width, height, spill, source.scale);
+  const map = findSpill(alpha, source.oklabIn, width, height, spill, source.scale);
   spillMaps.set(alpha, { of: source, key, map });
   return map;
 }

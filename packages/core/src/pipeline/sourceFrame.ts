@@ -8,7 +8,7 @@ import type { Lookup } from '../colour/lookupTable.ts';
 import { cubeRootTable, type OklabPlanes } from '../colour/oklabPlanes.ts';
 import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import { balanceInPlace, isNeutralBalance } from '../light/balance.ts';
-import { cutOut, type PixelBox } from '../matte/bounds.ts';
+import { cutOut, isWholeBox, type PixelBox } from '../matte/bounds.ts';
 import type { MatteSource } from '../matte/kind.ts';
 import type { LookedAt } from '../scribble/looks.ts';
 import { lumaOfCodes } from '../track/luma.ts';
@@ -36,6 +36,8 @@ export interface SourceFrame {
   /** The same at single pixels: of a few of them no planes are made. */
   lightAt(this: void, index: Uint32Array): LinearPlanes;
   oklab(reads?: KeyReads): OklabPlanes;
+  /** OKLab of the balanced light in a box, planes of its size: no more is made for it where there is none yet. */
+  oklabIn(this: void, box: PixelBox): OklabPlanes;
   /** The picture as the layers of a stack see it. */
   readonly matteSource: MatteSource;
   /** Encoded luma before balance, for following what moves. */
@@ -130,6 +132,12 @@ export function sourceFrame(
       })
     : () => ({ oklab: oklab(), width, height, scale });
   const within = (box: PixelBox) => sourceFrame(codesWithin(codes, box), encoding, scale, tables, { balance });
+  const oklabIn = (box: PixelBox): OklabPlanes => {
+    if (isWholeBox(box, width, height)) return oklab();
+    if (!hasOklab) return within(box).oklab();
+    const { L, a, b } = oklab();
+    return { L: cutOut(L, width, box), a: cutOut(a, width, box), b: cutOut(b, width, box) };
+  };
   return {
     codes,
     encoding,
@@ -144,6 +152,7 @@ export function sourceFrame(
         ? gatheredLight(balanced(), index)
         : linearPlanesOf(codesAt(codes, index), encoding, tables.decode),
     oklab,
+    oklabIn,
     matteSource: {
       width,
       height,

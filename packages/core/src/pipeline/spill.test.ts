@@ -105,7 +105,7 @@ describe('spill', () => {
   it('finds the bounce in proportion, and takes nothing of clean ground or of another colour', () => {
     const { codes, alpha } = scene(true);
     const frame = sourceFrame(codes, 'linear709', 1, tables);
-    const map = findSpill(alpha, frame.oklab(), W, H, spill('remove'), 1)!;
+    const map = findSpill(alpha, frame.oklabIn, W, H, spill('remove'), 1)!;
     let [off, worst] = [0, 0];
     for (let i = 0; i < W * H; i++) {
       const d = distanceFrom(i);
@@ -120,7 +120,7 @@ describe('spill', () => {
     const clean = scene(false, false);
     const none = findSpill(
       clean.alpha,
-      sourceFrame(clean.codes, 'linear709', 1, tables).oklab(),
+      sourceFrame(clean.codes, 'linear709', 1, tables).oklabIn,
       W,
       H,
       spill('remove'),
@@ -131,7 +131,7 @@ describe('spill', () => {
   it('finds the bounce on a coloured ground too, as a share of the way from its own colour to the piece’s', () => {
     const sand = oklabFromLinear709([0.42, 0.3, 0.16]);
     const { codes, alpha } = scene(true, false, sand);
-    const map = findSpill(alpha, sourceFrame(codes, 'linear709', 1, tables).oklab(), W, H, spill('remove'), 1)!;
+    const map = findSpill(alpha, sourceFrame(codes, 'linear709', 1, tables).oklabIn, W, H, spill('remove'), 1)!;
     let [off, worst] = [0, 0];
     for (let i = 0; i < W * H; i++) {
       const d = distanceFrom(i);
@@ -157,7 +157,7 @@ describe('spill', () => {
       const colour = linear709FromOklab({ L, a: along.a + off * nx, b: along.b + off * ny });
       [codes.r[at], codes.g[at], codes.b[at]] = colour;
       const frame = sourceFrame(codes, 'linear709', 1, tables);
-      return findSpill(alpha, frame.oklab(), W, H, { ...spill('remove'), tolerance: 0.03 }, 1)!.share[at]!;
+      return findSpill(alpha, frame.oklabIn, W, H, { ...spill('remove'), tolerance: 0.03 }, 1)!.share[at]!;
     };
     const onTheWay = found(0, GROUND.L);
     expect(onTheWay).toBeGreaterThan(0.15);

@@ -1,19 +1,27 @@
 // Which frame is shown, and when, however late the workers answer.
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { FrameClient } from './frameClient.ts';
 import type { AnswerOf, ShowTask, Task } from './frameProtocol.ts';
 import type { Hand } from './waitingTasks.ts';
 
+/** Of a decoded picture: a tenth of what is prefetched. */
+const PICTURE_BYTES = 7.6 * 2 ** 20;
+
 /** A hand that answers when it is told to. */
 class SlowHand implements Hand {
   readonly asked: { task: Task; answer: (error?: Error) => void }[] = [];
-  /** Frames it has been told to load. */
+  /** Frames it has been told to load, and pictures to decode. */
   readonly loaded: string[] = [];
+  readonly prefetched: string[] = [];
   load = 0;
   ask<T extends Task>(task: T): Promise<AnswerOf[T['kind']]> {
     if (task.kind === 'load') {
       this.loaded.push(task.frame.url);
       return Promise.reject(new Error('not yet'));
+    }
+    if (task.kind === 'prefetch') {
+      this.prefetched.push(task.url);
+      return Promise.resolve({ bytes: PICTURE_BYTES } as AnswerOf[T['kind']]);
     }
     this.load++;
     return new Promise((resolve, reject) => {
@@ -159,16 +167,16 @@ it('gives frames that need those around them in runs, so that each is loaded by 
     ...frame(String(n)),
     around: [-1, 1].map((off) => ({ off, frame: { url: String(n + off) }, sightings: [] })),
   });
-  client.ahead([1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map(steadied) as unknown as ShowTask[]);
-  expect([other.urls, lead.urls, lead.loaded]).toEqual([['1', '2'], ['7'], ['8']]);
+  client.ahead(Array.from({ length: 16 }, (_, k) => steadied(k + 1)) as unknown as ShowTask[]);
+  expect([other.urls, lead.urls, lead.loaded]).toEqual([['1', '2'], ['11'], ['12']]);
   other.asked[0]!.answer();
   other.asked[1]!.answer();
   lead.asked[0]!.answer();
   await turns();
   expect([other.urls, lead.urls, lead.loaded]).toEqual([
     ['1', '2', '3', '4'],
-    ['7', '8'],
-    ['8', '9'],
+    ['11', '12'],
+    ['12', '13'],
   ]);
 });
 
@@ -228,4 +236,69 @@ it('lets the picture go before figures on the frame in hand, and drops those of 
   lead.asked[3]!.answer();
   expect(await frames[2]!.figure).toMatchObject({ picture: { of: 'figure 3' } });
   await expect(frames[0]!.figure).rejects.toThrow('aborted');
+});
+
+describe('what is likely to be looked at next', () => {
+  const names = (count: number) => Array.from({ length: count }, (_, k) => String(k + 1));
+
+  it('is computed at rest, one frame a hand, while the pictures of those behind are decoded', async () => {
+    const [lead, other] = [new SlowHand(), new SlowHand()];
+    const client = new FrameClient(lead, [other]);
+    const { shown, done } = screen();
+    client.prepare(names(3).map(frame), ['a', 'b']);
+    expect([other.urls, lead.urls]).toEqual([['1'], ['2']]);
+    await turns();
+    expect([other.prefetched, lead.prefetched]).toEqual([['a', 'b'], []]);
+    other.asked[0]!.answer();
+    await turns();
+    expect([other.urls, lead.urls]).toEqual([['1', '3'], ['2']]);
+    // it is there when it plays
+    client.show(frame('1'), done);
+    expect([shown, client.isReady(frame('1')), lead.urls]).toEqual([['1'], true, ['2']]);
+  });
+  it('takes the lead through its first frames only: after that it is free for what a hand moves', async () => {
+    const [lead, other] = [new SlowHand(), new SlowHand()];
+    const client = new FrameClient(lead, [other]);
+    client.prepare(names(30).map(frame), []);
+    for (let k = 0; k < 30; k++) {
+      lead.asked[k]?.answer();
+      other.asked[k]?.answer();
+      await turns();
+    }
+    expect([lead.urls.length, other.urls.length]).toEqual([6, 24]);
+  });
+  it('waits for the picture in hand, and for work that somebody asked for', async () => {
+    const [lead, other] = [new SlowHand(), new SlowHand()];
+    const client = new FrameClient(lead, [other]);
+    client.show(frame('in hand'), () => undefined);
+    client.prepare(names(2).map(frame), ['a']);
+    expect([other.urls, other.prefetched]).toEqual([[], []]);
+    void client.ask(frame('thumbnail'));
+    lead.asked[0]!.answer();
+    await turns();
+    expect([other.urls, lead.urls]).toEqual([['thumbnail'], ['in hand', '1']]);
+    lead.asked[1]!.answer(new Error('lost'));
+    other.asked[0]!.answer();
+    await turns();
+    expect([...other.urls, ...lead.urls].filter((url) => url === '2')).toHaveLength(1);
+  });
+  it('is no more than the workers keep, and no longer what the hand rested on before', async () => {
+    const other = new SlowHand();
+    const client = new FrameClient(new SlowHand(), [other]);
+    client.prepare([], names(40));
+    client.prepare([], ['a', ...names(40)]);
+    for (let k = 0; k < 50; k++) await turns();
+    expect(other.prefetched).toEqual(['1', 'a', ...names(8)]);
+  });
+  it('is not computed twice: neither what is there nor what is on its way', async () => {
+    const [lead, other] = [new SlowHand(), new SlowHand()];
+    const client = new FrameClient(lead, [other]);
+    client.prepare(names(2).map(frame), []);
+    client.prepare(names(3).map(frame), []);
+    lead.asked[0]!.answer();
+    other.asked[0]!.answer();
+    await turns();
+    client.prepare(names(3).map(frame), []);
+    expect([...other.urls, ...lead.urls].sort()).toEqual(['1', '2', '3']);
+  });
 });

@@ -10,10 +10,17 @@ import { workerCount } from './workerCount.ts';
 const CACHE_BYTES = 136 * 2 ** 20;
 
 /** Decoded pictures that are prefetched: less than the workers keep, so that none takes the place of another. */
-const PREFETCH_BYTES = 64 * 2 ** 20;
+const PREFETCH_BYTES = 76 * 2 ** 20;
 
-/** Frames that one hand computes in a run where each needs those around it. */
-const RUN = 4;
+/**
+ * The first frames that a hand computes take it the longest, for its code is compiled meanwhile: the lead is taken
+ * through so many while the hand rests. Of the others it computes none then: whoever takes hold of something has it at
+ * once.
+ */
+const LEADS_FIRST = 6;
+
+/** Frames that the hands compute in runs where each needs those around it, one run each; and the least of a run. */
+const [RUNS, LEAST_RUN] = [16, 4];
 
 const asError = (error: unknown): Error => (error instanceof Error ? error : new Error(String(error)));
 
@@ -57,6 +64,7 @@ function workerHands(): [WorkerHand, ...WorkerHand[]] {
 export class FrameClient {
   readonly #lead: Hand;
   readonly #others: readonly Hand[];
+  readonly #run: number;
   #busy = false;
   readonly #shown: ShownCache;
   /** Frames being computed ahead, by key, and those that wait for a free hand. */
@@ -70,9 +78,9 @@ export class FrameClient {
   readonly #besides = new WaitingTasks();
   readonly #asked = new WaitingTasks();
   #isBeside = false;
-  /** Frames that are computed while the hand rests, and whether one of them is. */
+  /** Frames that are computed while the hand rests, and how many of such the lead has computed. */
   #atRest: readonly ShowTask[] = [];
-  #isAtRest = false;
+  #leadsFirst = 0;
   /** Pictures that may be needed soon, the soonest first, and how much of them may be loaded yet. */
   #soon: readonly string[] = [];
   #soonBytes = 0;
@@ -87,6 +95,7 @@ export class FrameClient {
   constructor(lead: Hand, others: readonly Hand[], cacheBytes = CACHE_BYTES) {
     this.#lead = lead;
     this.#others = others;
+    this.#run = Math.max(Math.floor(RUNS / (1 + others.length)), LEAST_RUN);
     this.#shown = new ShownCache(cacheBytes);
   }
 
@@ -170,7 +179,7 @@ export class FrameClient {
       const own = waiting.findIndex((task) => isNext(hand, task));
       const isAnothers = [this.#lead, ...this.#others].some((each) => each !== hand && isNext(each, waiting[0]!));
       if (own >= 0) at = own;
-      else if (isAnothers) at = Math.min(RUN, waiting.length - 1);
+      else if (isAnothers) at = Math.min(this.#run, waiting.length - 1);
     }
     const [task] = waiting.splice(at, 1);
     if (task) this.#last.set(hand, task);
@@ -215,23 +224,23 @@ export class FrameClient {
     this.#soonBytes = PREFETCH_BYTES;
     this.#prepareNext();
   }
-  /** One after the other, and never by the lead: whoever takes hold of something has it at once. */
   #prepareNext(): void {
-    const hand = this.#others.find((each) => each.load === 0);
-    if (this.#isAtRest || this.#isPrefetching || this.#busy || !hand) return;
+    if (this.#busy) return;
+    const idle = this.#others.find((each) => each.load === 0);
+    const hand = idle ?? (this.#leadsFirst < LEADS_FIRST && this.#lead.load === 0 ? this.#lead : undefined);
     this.#atRest = this.#atRest.filter((t) => !this.isReady(t) && !this.#coming.has(ShownCache.keyOf(t)));
     const [task, ...later] = this.#atRest;
-    if (!task) return this.#prefetchNext(hand);
+    // while frames are computed the pictures of those behind them are decoded
+    if (idle ?? task) this.#prefetchNext(idle ?? this.#others[0]!);
+    if (!hand || !task) return;
     this.#atRest = later;
-    this.#isAtRest = true;
-    void this.#computeAhead(hand, task).finally(() => {
-      this.#isAtRest = false;
-      this.#fill();
-    });
+    if (hand === this.#lead) this.#leadsFirst++;
+    void this.#computeAhead(hand, task).finally(() => this.#fill());
+    this.#prepareNext();
   }
   #prefetchNext(hand: Hand): void {
     const [url, ...later] = this.#soon;
-    if (url === undefined || this.#soonBytes <= 0) return;
+    if (url === undefined || this.#soonBytes <= 0 || this.#isPrefetching) return;
     this.#soon = later;
     this.#isPrefetching = true;
     void hand

@@ -4,6 +4,7 @@ import { compile, makeTables, NEUTRAL_BALANCE, NEUTRAL_RECIPE, type CodePicture 
 import { shape } from '../commands/testing.ts';
 import type { FrameRef } from './frameProtocol.ts';
 import { FrameStore } from './frameStore.ts';
+import { SharedPictures } from './sharedPictures.ts';
 import { matteBytes, mattesOf } from './stackMattes.ts';
 
 const picture = (code: number): CodePicture => {
@@ -47,12 +48,29 @@ it('a frame that could not be loaded is asked for again', async () => {
   expect((await s.frame(ref('3'))).codes.r[0]).toBe(3);
 });
 it('lets go of what was used longest ago', async () => {
-  const { store: s, fetched } = store();
+  const fetched = vi.fn((url: string) => Promise.resolve(picture(Number(url))));
+  const s = new FrameStore(makeTables(), { fetched, memory: { pictures: 24 * 12, derived: 1000 } });
   for (let i = 0; i < 30; i++) await s.frame(ref(String(i)));
   await s.frame(ref('29'));
   expect(fetched).toHaveBeenCalledTimes(30);
   await s.frame(ref('0'));
   expect(fetched).toHaveBeenCalledTimes(31);
+});
+it('has what another has loaded, and what was prefetched', async () => {
+  const { port1, port2 } = new MessageChannel();
+  const [a, b] = [new SharedPictures(), new SharedPictures()];
+  a.meet(port1);
+  b.meet(port2);
+  const fetched = vi.fn((url: string) => Promise.resolve(picture(Number(url))));
+  const [own, other] = [a, b].map((shared) => new FrameStore(makeTables(), { fetched, shared }));
+  const told = new Promise((resolve) => port2.addEventListener('message', resolve));
+  expect(await own!.prefetch('7')).toBe(12);
+  await told;
+  const frames = await Promise.all([own!.frame(ref('7')), other!.frame(ref('7'))]);
+  expect(frames[1].codes.r).toEqual(new Uint8Array(4).fill(7));
+  expect(frames[1].codes.r.buffer).toBeInstanceOf(SharedArrayBuffer);
+  expect(fetched.mock.calls.map(([url]) => url)).toEqual(['7']);
+  for (const port of [port1, port2]) port.close();
 });
 it('lets go of what was derived from frames used longest ago, past so many bytes, but not of pictures', async () => {
   const fetched = vi.fn((url: string) => Promise.resolve(picture(Number(url))));

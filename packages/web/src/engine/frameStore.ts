@@ -67,7 +67,7 @@ const MAX_FRAMES = 24;
 /** So many are kept whatever they take: steadying over three on either side goes through seven again and again. */
 const LEAST_FRAMES = 7;
 /** Memory of all workers together for decoded pictures, and for all else that is kept with frames. */
-const MEMORY = { pictures: 80 * 2 ** 20, derived: 96 * 2 ** 20 };
+const MEMORY = { pictures: 96 * 2 ** 20, derived: 96 * 2 ** 20 };
 const pictureBytes = ({ r, g, b }: CodePicture): number => r.byteLength + g.byteLength + b.byteLength;
 
 interface Surroundings {
