@@ -10,6 +10,7 @@ import { betweenBySamples, pixelsBetween } from '../matte/between.ts';
 import { boxMeanBySamples, boxMeanInto } from '../matte/boxMean.ts';
 import { blurByLines, gaussianInPlace, recursionOf } from '../matte/gaussian.ts';
 import { guidedBySamples, guidedFilterInPlace } from '../matte/guidedFilter.ts';
+import { BLOCK } from './blocks.ts';
 import { combineBySamples, combineInto, LAYER_MODES } from '../matte/stack.ts';
 import { joinByPixels, pictureFromRgba, rgbaOfCodes, splitByPixels } from '../pipeline/rgba.ts';
 import { edgeParts, partsByPlaces } from '../recolour/edgeParts.ts';
@@ -219,6 +220,24 @@ describe('mattes', () => {
         combineBySamples(reference, light(length, 4), mode, strength);
         expect(own).toEqual(reference);
       }
+  });
+  it('are joined alike where whole stretches of either are 0, or all but the last sample', () => {
+    const length = 6 * BLOCK + 7;
+    const zeroed = (plane: Float32Array, blocks: number[], but?: number) => {
+      for (const block of blocks) plane.fill(0, block * BLOCK, (block + 1) * BLOCK);
+      if (but !== undefined) plane[but] = 0.5;
+      return plane;
+    };
+    for (const mode of LAYER_MODES)
+      for (const strength of [1, 0.7])
+        for (const last of [undefined, 2 * BLOCK - 1, length - 1]) {
+          const stack = () => zeroed(shares(length, 3), [0, 1, 4, 6]);
+          const layer = zeroed(shares(length, 5), [1, 2, 4, 5, 6], last);
+          const [own, reference] = [stack(), stack()];
+          combineInto(own, layer, mode, strength);
+          combineBySamples(reference, layer, mode, strength);
+          expect(own).toEqual(reference);
+        }
   });
   it.each(LENGTHS)('of %i samples: the same pixels lie between two values, the ends left out', (length) => {
     const alpha = shares(length, 7).map((v, i) => (i % 5 === 0 ? Math.fround(0.004) : v));

@@ -6,6 +6,21 @@ export function pairsOf(plane: Float32Array): Float64Array {
   return new Float64Array(buffer, byteOffset, length >> 1);
 }
 
+/** Where a plane is 0. */
+export class Zeros {
+  readonly #plane: Float32Array;
+  readonly #pairs: Float64Array;
+  constructor(plane: Float32Array) {
+    this.#plane = plane;
+    this.#pairs = pairsOf(plane);
+  }
+  /** Are all samples from an even place on, up to another one, 0? */
+  are(from: number, to: number): boolean {
+    const behind = behindZeros(this.#pairs, from, to);
+    return behind === to || (behind === to - 1 && this.#plane[behind] === 0);
+  }
+}
+
 /** Behind the zeros that begin at a sample, as far as they come in whole pairs, or `end` at the most. */
 export function behindZeros(pairs: Float64Array, from: number, end: number): number {
   if (from % 2 === 1) return from;

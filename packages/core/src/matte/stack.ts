@@ -3,11 +3,12 @@ import type { CleanUp } from '../document/cleaning.ts';
 import type { KeyKind } from '../document/key.ts';
 import type { BrushLayer, KeyLayerOf, Layer, LayerKind, LayerMode, LayerOf } from '../document/layer.ts';
 import { KEY_KINDS, KEYS } from '../key/keys.ts';
-import { blockOf, byBlocks } from '../kernels/blocks.ts';
+import { BLOCK, blockOf, byBlocks } from '../kernels/blocks.ts';
 import { selector } from '../scribble/selector.ts';
 import { shapeMatteInto } from '../shape/shapeMatte.ts';
 import { cleanUpInPlace, isCleanUpOff, NO_CLEAN_UP } from './cleanUp.ts';
 import type { LayerKindEntry, LayerMatte, MatteSource } from './kind.ts';
+import { Zeros } from './pairs.ts';
 
 export const LAYER_MODES = ['add', 'within', 'without'] as const satisfies readonly LayerMode[];
 
@@ -80,8 +81,33 @@ export function layerMatteInto(out: Float32Array, layer: Layer, source: MatteSou
   }
 }
 
-/** Joins a layer's α into the α from above, in place. */
+/** Joins a layer's α into the α from above, in place: where either is 0 there is little to do. */
 export function combineInto(stack: Float32Array, layer: Float32Array, mode: LayerMode, strength: number): void {
+  const [ofStack, ofLayer] = [new Zeros(stack), new Zeros(layer)];
+  const { length } = stack;
+  let from = 0;
+  for (let start = 0; start < length; start += BLOCK) {
+    const end = Math.min(start + BLOCK, length);
+    const leavesNothing = mode === 'within' && strength === 1 && ofLayer.are(start, end);
+    const changesNothing =
+      (mode !== 'add' && ofStack.are(start, end)) || (mode !== 'within' && ofLayer.are(start, end));
+    if (!leavesNothing && !changesNothing) continue;
+    joinWithin(stack, layer, mode, strength, from, start);
+    if (!changesNothing) stack.fill(0, start, end);
+    from = end;
+  }
+  joinWithin(stack, layer, mode, strength, from, length);
+}
+function joinWithin(
+  wholeStack: Float32Array,
+  wholeLayer: Float32Array,
+  mode: LayerMode,
+  strength: number,
+  from: number,
+  to: number,
+): void {
+  if (from >= to) return;
+  const [stack, layer] = [wholeStack.subarray(from, to), wholeLayer.subarray(from, to)];
   const joined = byBlocks([stack, layer], [[0, stack]], (own, n) =>
     own.join(n, blockOf(0), blockOf(1), LAYER_MODES.indexOf(mode), strength),
   );
