@@ -11,7 +11,7 @@ export interface Extent {
   tiles: Uint8Array;
 }
 /** Side of a tile, pixels. */
-export const TILE = 8;
+const TILE = 8;
 const extents = new WeakMap<Float32Array, Extent>();
 export function extentOf(alpha: Float32Array, width: number, height: number): Extent {
   const known = extents.get(alpha);
