@@ -1,20 +1,13 @@
 // Unpacks a request, calls core, sends the buffers back.
 import {
   boundsOfMatte,
-  clippingOf,
   grownBox,
   makeTables,
-  meanOfRect,
   measureSighting,
   measureSource,
-  meterMatte,
-  partsThatHold,
-  pickedSamples,
-  probePixel,
   provideSelector,
   renderFrame,
   resampledMatte,
-  strokeLooks,
   thinned,
   type MeasuredSource,
   type RenderedFrame,
@@ -25,7 +18,7 @@ import { expose, transfer } from 'comlink';
 import type { AnswerOf, FrameScene, Picture, ShowTask, Task } from './frameProtocol.ts';
 import { FrameStore } from './frameStore.ts';
 import { Looks } from './looks.ts';
-import { needsRender, pictureOf, seen, type Computed } from './pictureOf.ts';
+import { needsRender, pictureOf, seen, type Computed, type SeenThrough } from './pictureOf.ts';
 import { croppedPicture, greyOnScreen, markNearInPlace, onScreen, scaledPicture } from './screen.ts';
 import { SharedPictures } from './sharedPictures.ts';
 import { layerMatte, mattesOf } from './stackMattes.ts';
@@ -56,9 +49,18 @@ async function compute(task: ShowTask): Promise<Computed> {
     if (index < 0 || task.show === 'Source') return new Float32Array(frame.codes.r.length);
     return rendered?.mattes[index] ?? matteOf(sightings[index]!, index);
   };
-  const look = task.look && (await looks.look(task.look));
-  const through = { look, viewTable: await looks.table(task.viewTableUrl), stops: task.stops };
-  return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined, through };
+  return { frame, rendered, alpha: alpha(), isSolo: solo !== undefined, through: await seenThrough(task) };
+}
+async function seenThrough({ look: asked, viewTableUrl, stops }: ShowTask): Promise<SeenThrough> {
+  if (!asked && viewTableUrl === undefined) return { stops };
+  const { throughLook } = await figures();
+  const look = asked && (await looks.look(asked));
+  const table = await looks.table(viewTableUrl);
+  return {
+    look: look && ((codes) => throughLook(codes, look)),
+    viewTable: table && ((codes) => throughLook(codes, { table })),
+    stops,
+  };
 }
 
 /** While a hand moves figures are of about so many pixels of a piece: within a few hundredths of a ΔE00 of all. */
@@ -162,21 +164,25 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   async sample({ frame: ref, reads, ...rect }) {
     const frame = await store.frame(ref);
     const { width, height } = frame.codes;
+    const { pickedSamples } = await figures();
     return { samples: pickedSamples(frame.oklab(reads), { width, height, scale: frame.scale }, rect) };
   },
   async looks({ frame: ref, stroke }) {
     const frame = await store.frame(ref);
     const { width, height } = frame.codes;
+    const { strokeLooks } = await figures();
     return { looks: strokeLooks({ oklab: frame.oklab('balanced'), width, height, scale: frame.scale }, stroke) };
   },
   async holding({ frame: ref, strokes }) {
     const frame = await store.frame(ref);
     const { width, height } = frame.codes;
+    const { partsThatHold } = await figures();
     const held = partsThatHold(strokes, { oklab: frame.oklab('balanced'), width, height, scale: frame.scale });
     const isWhole = (k: number) => held[k]!.length === 1 && held[k]![0] === strokes[k];
     return { parts: held.map((parts, k) => (isWhole(k) ? null : parts.map(({ points }) => points))) };
   },
   async 'patch colours'({ patches }) {
+    const { meanOfRect } = await figures();
     const means: [number, number, number][] = [];
     for (const { frame: ref, ...rect } of patches) {
       const frame = await store.frame(ref);
@@ -196,6 +202,7 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   },
   async meter(scene) {
     const { source, alpha, width, height } = await matteInHand(scene);
+    const { clippingOf, meterMatte } = await figures();
     return meterMatte(alpha, width, height, clippingOf(source.codes));
   },
   async 'over time'({ now, before, track }) {
@@ -207,6 +214,7 @@ const DO: { [K in Task['kind']]: (task: Extract<Task, { kind: K }>) => Promise<A
   async probe({ x, y, task }) {
     // the picture on screen may have come from the cache of computed frames
     if (!isShown(task)) await show(task);
+    const { probePixel } = await figures();
     return shown && probePixel(shown.computed.frame, shown.computed.rendered, shown.index, x, y);
   },
   match: async (task) => (await matching()).matched(store, task),

@@ -9,6 +9,9 @@ import {
   NEUTRAL_SHIFT,
   renderFrame,
   sourceFrame,
+  throughLook,
+  type CodePicture,
+  type Look,
 } from '@mellow/core';
 import type { Show, ShowTask } from './frameProtocol.ts';
 import { needsRender, pictureOf, type Computed } from './pictureOf.ts';
@@ -22,6 +25,7 @@ const alpha = Float32Array.of(1, 0);
 const sighting = { layers: [], program: compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_SHIFT, exposureStops: 1 } }) };
 const rendered = renderFrame(frame, [sighting], tables, () => alpha);
 const computed: Computed = { frame, rendered, alpha, isSolo: false, through: {} };
+const seenThrough = (look: Look) => (picture: CodePicture) => throughLook(picture, look);
 const task = (show: Show, more: Partial<ShowTask> = {}) =>
   ({
     kind: 'show',
@@ -50,7 +54,7 @@ describe('a frame is shown', () => {
     expect(other).toEqual([100, 60, 20]);
   });
   it('through the look, source and result alike; a matte is not', () => {
-    const look = { cdl: { ...NEUTRAL_CDL, slope: [0.5, 1, 2] as [number, number, number] } };
+    const look = seenThrough({ cdl: { ...NEUTRAL_CDL, slope: [0.5, 1, 2] } });
     const through = (show: Show) => [...pictureOf({ ...computed, through: { look } }, task(show)).rgba.subarray(4, 7)];
     expect([through('Source'), through('Result')]).toEqual([
       [50, 60, 40],
@@ -59,8 +63,8 @@ describe('a frame is shown', () => {
     expect(through('Matte')).toEqual([0, 0, 0]);
   });
   it('through a viewing table, after the look, as a monitor of BT.1886 shows its codes', () => {
-    const viewTable = cubeOf('White where red is', 2, (rgb) => rgb.fill(rgb[0]!));
-    const look = { cdl: { ...NEUTRAL_CDL, slope: [2.55, 0, 0] as [number, number, number] } };
+    const viewTable = seenThrough({ table: cubeOf('White where red is', 2, (rgb) => rgb.fill(rgb[0]!)) });
+    const look = seenThrough({ cdl: { ...NEUTRAL_CDL, slope: [2.55, 0, 0] } });
     const through = (show: Show, more: object) => [
       ...pictureOf({ ...computed, through: { viewTable, ...more } }, task(show)).rgba.subarray(4, 7),
     ];

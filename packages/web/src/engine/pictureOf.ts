@@ -1,12 +1,5 @@
 // One picture for each way of looking at a frame.
-import {
-  throughLook,
-  type CodePicture,
-  type Look,
-  type LookTable,
-  type RenderedFrame,
-  type SourceFrame,
-} from '@mellow/core';
+import type { CodePicture, RenderedFrame, SourceFrame } from '@mellow/core';
 import type { Picture, Show, ShowTask } from './frameProtocol.ts';
 import { cutOutInPlace, difference, greyOnScreen, onScreen, SPILL_TINT, TINT, tintInPlace } from './screen.ts';
 
@@ -20,10 +13,11 @@ export interface Computed {
   isSolo: boolean;
   through: SeenThrough;
 }
+type OnPicture = (codes: CodePicture) => CodePicture;
 /** What a frame is seen through on the screen, if anything. */
 export interface SeenThrough {
-  look?: Look | undefined;
-  viewTable?: LookTable | undefined;
+  look?: OnPicture | undefined;
+  viewTable?: OnPicture | undefined;
   /** Stops brighter on the screen; left out: as it is. */
   stops?: number | undefined;
 }
@@ -31,10 +25,8 @@ export interface SeenThrough {
 const MONITOR = 'rec709';
 /** Codes of a frame on the screen, through its look and the viewing table. */
 export function seen(codes: CodePicture, { encoding }: SourceFrame, { look, viewTable, stops }: SeenThrough): Picture {
-  const looked = look ? throughLook(codes, look) : codes;
-  return viewTable
-    ? onScreen(throughLook(looked, { table: viewTable }), MONITOR, stops)
-    : onScreen(looked, encoding, stops);
+  const looked = look ? look(codes) : codes;
+  return viewTable ? onScreen(viewTable(looked), MONITOR, stops) : onScreen(looked, encoding, stops);
 }
 const source = ({ frame, through }: Computed): Picture => seen(frame.codes, frame, through);
 const result = ({ frame, rendered, through }: Computed): Picture => seen(rendered!.codes, frame, through);
