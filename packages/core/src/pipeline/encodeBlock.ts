@@ -1,9 +1,11 @@
-// Light in the kernels' memory encoded there, block by block.
-import { gamutOf, type Encoding } from '../colour/encoding.ts';
+// Light encoded in place: in the kernels' memory block by block, or pixel by pixel.
+import { encodedFromLinear709, gamutOf, type Encoding } from '../colour/encoding.ts';
 import type { Lookup } from '../colour/lookupTable.ts';
-import { gatheredPlane } from '../colour/planes.ts';
+import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
 import { ALPHA, CODES, LIGHT, SPARE, type CodeBlock, type CodeBlocks } from './codeBlocks.ts';
-import { codesFromEncoded } from './picture.ts';
+import { codesFromEncoded, type CodePicture } from './picture.ts';
+
+const CHANNELS = ['r', 'g', 'b'] as const;
 
 export interface Encoder {
   encoding: Encoding;
@@ -39,4 +41,18 @@ function encodeChannel(
   const into = new Plane(buffer, CODES[k], count);
   const codes = codesFromEncoded(into, encoded);
   for (let m = 0; m < left; m++) into[indices[m]!] = codes[m]!;
+}
+
+/** Puts the codes of some pixels' linear BT.709 light, given in the order of their indices, in their place. */
+export function encodePixelsInto(
+  out: CodePicture,
+  index: Uint32Array,
+  light: LinearPlanes,
+  { encoding, encode }: Encoder,
+): void {
+  const encoded = encodedFromLinear709(light, encoding, encode);
+  for (const c of CHANNELS) {
+    const codes = codesFromEncoded(out[c], encoded[c]);
+    for (let k = 0; k < index.length; k++) out[c][index[k]!] = codes[k]!;
+  }
 }

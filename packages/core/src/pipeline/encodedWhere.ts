@@ -1,9 +1,9 @@
 // Codes of light, where it is not as it came in.
-import { encodedFromLinear709, type Encoding } from '../colour/encoding.ts';
+import type { Encoding } from '../colour/encoding.ts';
 import { gatheredLight, type LinearPlanes } from '../colour/planes.ts';
 import { ALPHA, CodeBlocks, LIGHT } from './codeBlocks.ts';
-import { encodeBlock } from './encodeBlock.ts';
-import { codesFromEncoded, type CodePicture, type CodePlane } from './picture.ts';
+import { encodeBlock, encodePixelsInto, type Encoder } from './encodeBlock.ts';
+import type { CodePicture } from './picture.ts';
 import type { Tables } from './sourceFrame.ts';
 
 const CHANNELS = ['r', 'g', 'b'] as const;
@@ -17,9 +17,14 @@ export function encodedWhere(
   tables: Tables,
 ): CodePicture {
   const out = { ...codes, r: codes.r.slice(), g: codes.g.slice(), b: codes.b.slice() };
-  const blocks = CodeBlocks.of(out, encoding, tables.decode);
-  if (!blocks) return encodedByPixels(codes, linear, touched, encoding, tables);
   const encoder = { encoding, encode: tables.encode(encoding) };
+  const blocks = CodeBlocks.of(out, encoding, tables.decode);
+  if (blocks) encodeBlocks(blocks, linear, touched, encoder);
+  else encodePixelsInto(out, touched, gatheredLight(linear, touched), encoder);
+  return out;
+}
+
+function encodeBlocks(blocks: CodeBlocks, linear: LinearPlanes, touched: Uint32Array, encoder: Encoder): void {
   let first = 0;
   for (const block of blocks.blocks()) {
     const { start, end, count } = block;
@@ -34,30 +39,10 @@ export function encodedWhere(
     blocks.takeBack(block);
     first = next;
   }
-  return out;
 }
 /** Where in ascending indices, from a place on, the first stands that is `end` or more. */
 function endBefore(indices: Uint32Array, from: number, end: number): number {
   let at = from;
   while (at < indices.length && indices[at]! < end) at++;
   return at;
-}
-
-/** What `encodedWhere` is without kernels, and of floats. */
-export function encodedByPixels(
-  codes: CodePicture,
-  linear: LinearPlanes,
-  touched: Uint32Array,
-  encoding: Encoding,
-  tables: Tables,
-): CodePicture {
-  const encoded = encodedFromLinear709(gatheredLight(linear, touched), encoding, tables.encode(encoding));
-  const replaced = (plane: CodePlane, values: Float32Array) => {
-    const out = plane.slice();
-    const next = codesFromEncoded(plane, values);
-    for (let k = 0; k < touched.length; k++) out[touched[k]!] = next[k]!;
-    return out;
-  };
-  const { width, height, r, g, b } = codes;
-  return { width, height, r: replaced(r, encoded.r), g: replaced(g, encoded.g), b: replaced(b, encoded.b) };
 }

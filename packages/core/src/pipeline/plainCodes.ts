@@ -1,15 +1,12 @@
 // Plain recolours straight from codes to codes: no plane of light is made of what no matte selects.
-import { encodedFromLinear709 } from '../colour/encoding.ts';
 import type { Program } from '../recolour/program.ts';
 import { matricesOf, recolouredEdge } from '../recolour/recolourInto.ts';
 import { ALPHA, CodeBlocks, LIGHT } from './codeBlocks.ts';
 import { ownEdgeOf } from './edgeOf.ts';
-import { encodeBlock, type Encoder } from './encodeBlock.ts';
-import { codesFromEncoded, type CodePicture } from './picture.ts';
+import { encodeBlock, encodePixelsInto, type Encoder } from './encodeBlock.ts';
+import type { CodePicture } from './picture.ts';
 import type { PlainRecolour } from './plainFrame.ts';
 import type { SourceFrame, Tables } from './sourceFrame.ts';
-
-const CHANNELS = ['r', 'g', 'b'] as const;
 
 /**
  * The codes of a frame after its recolours, the same to the bit as by way of planes of light: block by block through
@@ -53,14 +50,10 @@ function edgeInto(
   source: SourceFrame,
   alpha: Float32Array,
   program: Program,
-  { encoding, encode }: Encoder,
+  encoder: Encoder,
 ): void {
   const edge = ownEdgeOf(source, alpha, undefined);
   if (!edge) return;
   const { light } = recolouredEdge(source.lightAt(edge.index), alpha, program, edge);
-  const encoded = encodedFromLinear709(light, encoding, encode);
-  for (const c of CHANNELS) {
-    const codes = codesFromEncoded(out[c], encoded[c]);
-    for (let k = 0; k < edge.index.length; k++) out[c][edge.index[k]!] = codes[k]!;
-  }
+  encodePixelsInto(out, edge.index, light, encoder);
 }

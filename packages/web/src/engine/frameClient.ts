@@ -19,8 +19,10 @@ const PREFETCH_BYTES = 76 * 2 ** 20;
  */
 const LEADS_FIRST = 6;
 
-/** Frames that the hands compute in runs where each needs those around it, one run each; and the least of a run. */
-const [RUNS, LEAST_RUN] = [16, 4];
+/** Frames computed ahead of playback. */
+export const AHEAD = 16;
+/** Where each needs those around it every hand computes a run of them: so many at least. */
+const LEAST_RUN = 4;
 
 const asError = (error: unknown): Error => (error instanceof Error ? error : new Error(String(error)));
 
@@ -95,7 +97,7 @@ export class FrameClient {
   constructor(lead: Hand, others: readonly Hand[], cacheBytes = CACHE_BYTES) {
     this.#lead = lead;
     this.#others = others;
-    this.#run = Math.max(Math.floor(RUNS / (1 + others.length)), LEAST_RUN);
+    this.#run = Math.max(Math.floor(AHEAD / (1 + others.length)), LEAST_RUN);
     this.#shown = new ShownCache(cacheBytes);
   }
 

@@ -33,16 +33,13 @@ export class SharedPictures {
     this.#ports.push(port);
     port.onmessage = ({ data }: MessageEvent<Told>) => this.#take(data.url, data.picture);
   }
-  get isAlone(): boolean {
-    return this.#ports.length === 0;
-  }
   /** What is done with a picture that another has loaded. */
   listen(take: Take): void {
     this.#take = take;
   }
   /** Puts a picture where all can read it, tells the others, and gives it as it lies there. */
   share(url: string, picture: CodePicture): CodePicture {
-    if (this.isAlone) return picture;
+    if (this.#ports.length === 0) return picture;
     const { r, g, b, ...size } = picture;
     const shared = { ...size, r: sharedPlane(r), g: sharedPlane(g), b: sharedPlane(b) };
     for (const port of this.#ports) port.postMessage({ url, picture: shared } satisfies Told);

@@ -4,6 +4,8 @@ import { framesAround, framesToPlay } from './framesAround.ts';
 it('plays on from a frame, round the end of the shot', () => {
   expect(framesToPlay(10, { from: 0, to: 99 })).toEqual([11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22]);
   expect(framesToPlay(98, { from: 90, to: 99 })).toEqual([99, 90, 91, 92, 93, 94, 95, 96, 97]);
+  // into a loop from outside of it
+  expect(framesToPlay(2, { from: 5, to: 7 })).toEqual([6, 7, 5]);
 });
 it('looks at what is next to it on both sides first, then at two seconds of play, each frame once', () => {
   const around = framesAround(30, { from: 0, to: 999 });

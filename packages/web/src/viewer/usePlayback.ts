@@ -1,14 +1,12 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { within, type Media, type Span } from '@mellow/contract';
 import { useAppSelector } from '../app/store.ts';
-import { frameClient } from '../engine/frameClient.ts';
+import { AHEAD, frameClient } from '../engine/frameClient.ts';
 import { Feed } from '../inhand/feed.ts';
 import { frameInSight, passFrame, restOnFrame } from '../inhand/passing.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
+import { further } from './framesAround.ts';
 import { PlayClock } from './playClock.ts';
-
-/** Frames computed ahead of playback. */
-const AHEAD = 16;
 
 /** The rate it plays at, frames a second; undefined while it stands. */
 export const rateFeed = new Feed<number | undefined>(undefined);
@@ -29,9 +27,8 @@ export function usePlayback(
   latest.current = taskAt;
   useEffect(() => {
     if (!playing || !media || !span) return rateFeed.publish(undefined);
-    const { from, to } = loop ?? span;
-    const length = to - from + 1;
-    const after = (frame: number, by = 1) => from + ((((frame - from + by) % length) + length) % length);
+    const played = loop ?? span;
+    const after = (frame: number, by = 1) => further(frame, by, played);
     let clock: PlayClock | undefined;
     let [asked, shown] = [0, 0];
     let aheadOf: unknown;
@@ -55,9 +52,9 @@ export function usePlayback(
     };
     const lookAhead = (frame: number) =>
       frameClient().ahead(
-        Array.from({ length: Math.min(AHEAD, length) }, (_, k) => latest.current(after(frame, k + 1))).filter(
-          (t) => t !== undefined,
-        ),
+        Array.from({ length: Math.min(AHEAD, played.to - played.from + 1) }, (_, k) =>
+          latest.current(after(frame, k + 1)),
+        ).filter((t) => t !== undefined),
       );
     asked = requestAnimationFrame(tick);
     return () => {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { debounce } from 'throttle-debounce';
 import type { Media, Span } from '@mellow/contract';
+import { useAppSelector } from '../app/store.ts';
 import { frameClient } from '../engine/frameClient.ts';
 import type { ShowTask } from '../engine/frameProtocol.ts';
 import { codesUrl } from '../engine/frameUrl.ts';
@@ -16,9 +17,10 @@ export function usePrepared(
   frame: number,
   taskAt: (frame: number) => ShowTask | undefined,
 ): void {
+  const loop = useAppSelector((s) => s.where.loop);
   const [atRest] = useState(() =>
-    debounce(REST_MS, (footage: Media, around: Span, at: number, task: typeof taskAt) => {
-      const next = framesToPlay(at, around).flatMap((f) => task(f) ?? []);
+    debounce(REST_MS, (footage: Media, around: Span, played: Span, at: number, task: typeof taskAt) => {
+      const next = framesToPlay(at, played).flatMap((f) => task(f) ?? []);
       // without proxies there is nothing to decode either
       if (next.length === 0) return;
       // memory that is not shared would have to hold each picture for every worker
@@ -27,7 +29,7 @@ export function usePrepared(
     }),
   );
   useEffect(() => {
-    if (media && span) atRest(media, span, frame, taskAt);
+    if (media && span) atRest(media, span, loop ?? span, frame, taskAt);
     return () => atRest.cancel({ upcomingOnly: true });
-  }, [atRest, media, span, frame, taskAt]);
+  }, [atRest, media, span, loop, frame, taskAt]);
 }
