@@ -13,6 +13,7 @@ import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
+import { FramesInFlight } from './framesInFlight.ts';
 import { openPlates } from './plates.ts';
 import { openSeen } from './seenFrames.ts';
 import { OUTPUTS } from './presets.ts';
@@ -109,20 +110,16 @@ async function renderFiles(
   };
   try {
     signal.throwIfAborted();
-    const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly PackedFrame[]> }[] = [];
-    const write = async ({ of, frames }: (typeof inFlight)[number]) => {
-      const made = await frames;
-      await Promise.all(of.map((file, i) => file.write(made[i]!)));
-    };
-    const decoded = decodeFrames(store, shot.media, { signal, span: shot.span });
+    const inFlight = new FramesInFlight(pool.size, reach);
+    const decoded = decodeFrames(store, shot.media, { signal, span: shot.span, memory: inFlight.decodedInto });
     for await (const { at, ...frame } of withAround(decoded, reach, task, shot.span.from)) {
       const of = files.filter((file) => file.isGoing);
       const colourways = of.map((file) => file.sightings.map((s) => sightingAt(s, at, shot.motions)));
       const { encoding, balance } = shot;
-      inFlight.push({ of, frames: make({ ...frame, encoding, scale: 1, balance }, colourways) });
-      if (inFlight.length > pool.size) await write(inFlight.shift()!);
+      const made = make({ ...frame, encoding, scale: 1, balance }, colourways);
+      await inFlight.add({ codes: frame.codes, of, made });
     }
-    for (const last of inFlight) await write(last);
+    await inFlight.end();
     for (const file of files) await file.finish();
   } finally {
     await seen.close();
