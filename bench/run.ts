@@ -110,6 +110,23 @@ const PARTS: Record<string, () => Promise<void>> = {
         `≥ ${fps}${missed(p.firstFps < fps)}, none left out${missed(p.outOfTurn > 0)}`,
       );
   },
+  async opening() {
+    const { benchOpening } = await import('./opening.ts');
+    const { byAddress, fromList } = await benchOpening();
+    for (const [how, seconds] of [
+      ['by its address', byAddress],
+      ['from the list', fromList],
+    ] as const) {
+      const median = seconds[Math.floor(seconds.length / 2)]!;
+      row(
+        `opening the demo ${how} → picture in hand, warm server, empty cache`,
+        `median ${median.toFixed(2)} s, ${seconds[0]!.toFixed(2)} to ${seconds.at(-1)!.toFixed(2)}`,
+        '',
+        '',
+        atMost(median, 1.5, ' s'),
+      );
+    }
+  },
   async surfaces() {
     const { benchTrackingMore } = await import('./tracking.ts');
     const { speedMs, soft, followed } = benchTrackingMore();
@@ -190,7 +207,7 @@ else {
   const isWhole = Boolean(process.env.MELLOW_TEST_DATABASE_URL);
   const rows: string[] = [];
   for (const name of Object.keys(PARTS)) {
-    if (['browser', 'render', 'hd'].includes(name) && !isWhole) continue;
+    if (['browser', 'opening', 'render', 'hd'].includes(name) && !isWhole) continue;
     const one = spawn(process.execPath, ['--import', 'tsx', import.meta.filename, name], {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
