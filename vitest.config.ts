@@ -30,7 +30,7 @@ export default defineConfig({
           ...SHARED,
         },
       },
-      { test: { name: 'web', ...SHARED, include: ['packages/web/src/**/*.test.ts'] } },
+      { test: { name: 'web', isolate: false, ...SHARED, include: ['packages/web/src/**/*.test.ts'] } },
     ],
   },
 });

@@ -22,6 +22,7 @@ import { projects, sightings as sightingStore } from '../db/entities.ts';
 import type { Queryable } from '../db/pool.ts';
 import { projectDocument, shotDocument, type ShotDocument } from '../db/projects.ts';
 import { decodeFrames } from '../media/decode.ts';
+import { measuredFrames } from '../media/keptFrames.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { carriedMasks } from '../render/carriedMasks.ts';
 import { openPlates } from '../render/plates.ts';
@@ -206,17 +207,30 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
       const carried = await carriedMasks(pool, sightings);
       return { sightings, seen: await seen.next(), plates: await plates.frame(at), carried };
     };
-    for await (const { at, ...frame } of withAround(
-      decodeFrames(store, stored, { size: { width, height }, signal: overtaken.signal, by: 'picked', span }),
-      reach,
-      task,
-      span.from,
-    )) {
+    const decode = (from: number) =>
+      decodeFrames(store, stored, {
+        size: { width, height },
+        signal: overtaken.signal,
+        by: 'picked',
+        span: { from: span.from + from, to: span.to },
+      });
+    const what = JSON.stringify([stored, width, height, span.from]);
+    const decoded = measuredFrames.frames(what, frameCount(span), decode);
+    for await (const { at, ...frame } of withAround(decoded, reach, task, span.from)) {
       await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map((r) => r.program));
       const taken = sharedRenderPool()
-        .measure({ ...frame, encoding: shot.encoding, scale, index, colourways, balance: balanceOf(shot) })
+        // with frames around it, be there none, its memory stays here
+        .measure({
+          ...frame,
+          around: frame.around ?? [],
+          encoding: shot.encoding,
+          scale,
+          index,
+          colourways,
+          balance: balanceOf(shot),
+        })
         .then((measured) => {
           done++;
           measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));

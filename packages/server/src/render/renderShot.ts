@@ -11,6 +11,7 @@ import {
 import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
+import { measuredFrames } from '../media/keptFrames.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
 import { FramesInFlight } from './framesInFlight.ts';
@@ -110,6 +111,8 @@ async function renderFiles(
   };
   try {
     signal.throwIfAborted();
+    // of long or large footage a render needs what memory there is
+    measuredFrames.clear();
     const inFlight = new FramesInFlight(pool.size, reach);
     const decoded = decodeFrames(store, shot.media, { signal, span: shot.span, memory: inFlight.decodedInto });
     for await (const { at, ...frame } of withAround(decoded, reach, task, shot.span.from)) {

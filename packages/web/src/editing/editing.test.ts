@@ -1,5 +1,5 @@
 // The one way to edit, from the document to a fake server and back: what is shown, sent, told and put aside.
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ProjectDocument } from '@mellow/contract';
 import { documentWith } from '../commands/testing.ts';
 
@@ -27,6 +27,7 @@ let answer: (request: Sent) => Answer | Promise<Answer>;
 const locks: string[] = [];
 /** Leaves the page, as far as it listens to that. */
 let leave: () => void = () => undefined;
+afterAll(() => vi.unstubAllGlobals());
 vi.stubGlobal('addEventListener', (event: string, listener: () => void) => {
   if (event === 'pagehide') leave = listener;
 });
