@@ -221,7 +221,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
       const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map((r) => r.program));
       const taken = sharedRenderPool()
-        // with frames around it, be there none, its memory stays here
+        // its memory stays here, as where there are frames around it: it is kept
         .measure({
           ...frame,
           around: frame.around ?? [],
