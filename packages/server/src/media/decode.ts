@@ -4,7 +4,6 @@ import { roundedToHalves, type CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { alphaFilters, fieldFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
 import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
-import type { FrameMemory } from './frameMemory.ts';
 import { framesFolder, mediaFolder, type MediaStore } from './store.ts';
 
 export const inputOf = (store: MediaStore, { media, files }: StoredMedia): string[] =>
@@ -59,8 +58,6 @@ interface Wanted {
   signal?: AbortSignal | undefined;
   /** First and last frame, both included; left out: all. */
   span?: Span | undefined;
-  /** Where frames are put; whoever has them gives their memory back. Left out: in memory of their own. */
-  memory?: FrameMemory | undefined;
 }
 interface Decoding extends Wanted {
   size?: Size | undefined;
@@ -74,12 +71,12 @@ interface Decoding extends Wanted {
 export async function* decodeFrames(
   store: MediaStore,
   stored: StoredMedia,
-  { size, by = 'averaged', ...wanted }: Decoding = {},
+  { size, signal, by = 'averaged', span }: Decoding = {},
 ): AsyncGenerator<CodePicture> {
   const { media } = stored;
   const format = rawFormat(media);
   const toRgb = by === 'picked' && size ? pickedRgbFilters(media, format, size) : toRgbFilters(media, format, size);
-  yield* rgbFrames(store, stored, format, toRgb, size ?? media, wanted);
+  yield* rgbFrames(store, stored, format, toRgb, size ?? media, { signal, span });
 }
 
 /** The same frames as the viewer has them, to the bit (see `makeProxies`): of proxy size, in 8 bits or half floats. */
@@ -101,13 +98,13 @@ async function* rgbFrames(
   format: PlanarRgb,
   toRgb: string,
   size: Size,
-  { span, ...wanted }: Wanted,
+  { signal, span }: Wanted,
 ): AsyncGenerator<CodePicture> {
   const { input, before } = span ? inputFrom(store, stored, span.from) : { input: inputOf(store, stored), before: 0 };
   const filters = `${fieldFilters(stored.media)}${skipping(before)}${toRgb}`;
   const bytes = size.width * size.height * 3 * SAMPLES[format].BYTES_PER_ELEMENT;
-  const how = { ...wanted, most: span && frameCount(span) };
-  for await (const frame of rawFrames(input, filters, format, bytes, how)) yield pictureFromRaw(frame, size, format);
+  for await (const frame of rawFrames(input, filters, format, bytes, signal, span && frameCount(span)))
+    yield pictureFromRaw(frame, size, format);
 }
 
 /** The alpha channel of a media's frames as 16-bit codes, scaled to `size`. */
@@ -123,7 +120,7 @@ export async function* decodeAlpha(
     `${fieldFilters(stored.media)}${alphaFilters(size, 'gray16le')}`,
     'gray16le',
     n * 2,
-    { signal },
+    signal,
   ))
     yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
@@ -139,7 +136,7 @@ export async function* decodeLuma(
   const n = stored.media.width * stored.media.height;
   const { input, before } = inputFrom(store, stored, first);
   const filters = `${fieldFilters(stored.media)}${skipping(before)}${lumaFilters(stored.media)}`;
-  for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, { signal, most: last - first + 1 }))
+  for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1))
     yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
@@ -152,19 +149,17 @@ export async function* decodeThumbs(
 ): AsyncGenerator<Uint8Array> {
   const path = join(framesFolder(store, media.id, 'thumb'), '%06d.png');
   const input = inputArgs({ path, startNumber: 0, fps: media.fps });
-  yield* rawFrames(input, `scale=${width}:${height}:flags=area`, 'rgb24', width * height * 3, { signal });
+  yield* rawFrames(input, `scale=${width}:${height}:flags=area`, 'rgb24', width * height * 3, signal);
 }
 
-interface RawDecoding extends Omit<Wanted, 'span'> {
-  most?: number | undefined;
-}
-/** Decoded frames as raw bytes. */
+/** Decoded frames as raw bytes, each in memory of its own. */
 async function* rawFrames(
   input: string[],
   filters: string,
   format: string,
   bytesPerFrame: number,
-  { signal, memory, most }: RawDecoding,
+  signal?: AbortSignal,
+  most?: number,
 ): AsyncGenerator<Buffer> {
   const child = await spawnDecoder([
     ...input,
@@ -188,9 +183,8 @@ async function* rawFrames(
   signal?.addEventListener('abort', stop);
   if (signal?.aborted) stop();
   try {
-    // memory of its own is not filled with zeros first: of a frame of 4K that takes 40 ms
-    const empty = () => (memory ? Buffer.from(memory.take(bytesPerFrame)) : Buffer.allocUnsafeSlow(bytesPerFrame));
-    let frame = empty();
+    // in memory of its own, not filled with zeros first: of a frame of 4K that takes 40 ms
+    let frame = Buffer.allocUnsafeSlow(bytesPerFrame);
     let filled = 0;
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
       for (let at = 0; at < chunk.length;) {
@@ -200,7 +194,7 @@ async function* rawFrames(
         at += taken;
         if (filled < bytesPerFrame) continue;
         yield frame;
-        frame = empty();
+        frame = Buffer.allocUnsafeSlow(bytesPerFrame);
         filled = 0;
       }
     }

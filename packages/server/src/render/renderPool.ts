@@ -32,7 +32,7 @@ export class RenderPool {
 
   /**
    * Renders a frame, once per colourway; the picture handed in is gone afterwards (its memory moves to the thread)
-   * unless it is shared or there are frames around it.
+   * unless there are frames around it.
    */
   render(task: RenderTask): Promise<PackedFrame[]> {
     return this.#ask({ ...task, kind: 'render' });
@@ -62,7 +62,7 @@ function movedWith(request: Request): ArrayBuffer[] {
   if (request.around) return [];
   // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
   const { r, g, b } = request.codes;
-  return [...new Set([r.buffer, g.buffer, b.buffer])].filter((buffer) => buffer instanceof ArrayBuffer);
+  return [...new Set([r.buffer, g.buffer, b.buffer])] as ArrayBuffer[];
 }
 
 let shared: RenderPool | undefined;

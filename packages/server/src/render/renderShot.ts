@@ -14,7 +14,6 @@ import { decodeFrames } from '../media/decode.ts';
 import { measuredFrames } from '../media/keptFrames.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
-import { FramesInFlight } from './framesInFlight.ts';
 import { openPlates } from './plates.ts';
 import { openSeen } from './seenFrames.ts';
 import { OUTPUTS } from './presets.ts';
@@ -113,16 +112,20 @@ async function renderFiles(
     signal.throwIfAborted();
     // of long or large footage a render needs what memory there is
     measuredFrames.clear();
-    const inFlight = new FramesInFlight(pool.size, reach);
-    const decoded = decodeFrames(store, shot.media, { signal, span: shot.span, memory: inFlight.decodedInto });
+    const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly PackedFrame[]> }[] = [];
+    const write = async ({ of, frames }: (typeof inFlight)[number]) => {
+      const made = await frames;
+      await Promise.all(of.map((file, i) => file.write(made[i]!)));
+    };
+    const decoded = decodeFrames(store, shot.media, { signal, span: shot.span });
     for await (const { at, ...frame } of withAround(decoded, reach, task, shot.span.from)) {
       const of = files.filter((file) => file.isGoing);
       const colourways = of.map((file) => file.sightings.map((s) => sightingAt(s, at, shot.motions)));
       const { encoding, balance } = shot;
-      const made = make({ ...frame, encoding, scale: 1, balance }, colourways);
-      await inFlight.add({ codes: frame.codes, of, made });
+      inFlight.push({ of, frames: make({ ...frame, encoding, scale: 1, balance }, colourways) });
+      if (inFlight.length > pool.size) await write(inFlight.shift()!);
     }
-    await inFlight.end();
+    for (const last of inFlight) await write(last);
     for (const file of files) await file.finish();
   } finally {
     await seen.close();

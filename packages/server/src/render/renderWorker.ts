@@ -59,14 +59,12 @@ function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[]
 }
 
 /** An answer whose bytes move back: a copy of every frame would cost as much as encoding it. */
-function moved(value: unknown, frames: readonly PackedFrame[]): unknown {
-  // what nothing is done to is handed on as it is: the same planes, which can be moved once only, or are shared
-  const buffers = new Set(frames.flatMap((frame) => frame.parts.map((part) => part.buffer)));
-  return Piscina.move({
-    [Piscina.transferableSymbol]: [...buffers].filter((buffer) => buffer instanceof ArrayBuffer),
+const moved = (value: unknown, frames: readonly PackedFrame[]): unknown =>
+  Piscina.move({
+    // what nothing is done to is handed on as it is: the same planes, which can be moved once only
+    [Piscina.transferableSymbol]: [...new Set(frames.flatMap((frame) => frame.parts.map((part) => part.buffer)))],
     [Piscina.valueSymbol]: value,
   } as never);
-}
 
 /** What the pool calls, one request at a time. */
 export async function answer(request: Request): Promise<unknown> {

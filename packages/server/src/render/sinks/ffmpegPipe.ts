@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { FfmpegFailed, spawnEncoder, type Encoder } from '../../media/ffmpeg.ts';
 
 /** An ffmpeg that reads raw frames. */
@@ -16,14 +17,15 @@ export class FfmpegPipe {
   static async open(args: string[]): Promise<FfmpegPipe> {
     return new FfmpegPipe(await spawnEncoder(args));
   }
-  /** When it is done the planes are read and may change. Throws FfmpegFailed when it has ended. */
+  /** Throws FfmpegFailed when it has ended. */
   async write(planes: readonly Uint8Array[]): Promise<void> {
-    for (const plane of planes) await Promise.race([this.#written(plane), this.#closed]);
+    for (const plane of planes)
+      if (!this.#child.stdin.write(plane)) await Promise.race([this.#drained(), this.#closed]);
     if (this.#child.exitCode !== null) throw new FfmpegFailed(this.#stderr);
   }
   /** A pipe that breaks is no reason of its own: ffmpeg has ended, and has said why. */
-  #written(plane: Uint8Array): Promise<unknown> {
-    return new Promise((resolve) => this.#child.stdin.write(plane, (error) => resolve(error ? this.#closed : null)));
+  async #drained(): Promise<void> {
+    await once(this.#child.stdin, 'drain').catch(() => this.#closed);
   }
   async end(): Promise<void> {
     this.#child.stdin.end();
