@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { CodePicture } from '@mellow/core';
 
 interface Kept {
@@ -13,12 +14,13 @@ const bytesOf = ({ r, g, b }: CodePicture): number => r.byteLength + g.byteLengt
  */
 export class KeptFrames {
   readonly #most: number;
-  /** By what was decoded, the last wanted last. */
-  readonly #kept = new Map<string, Kept>();
+  /** By what was decoded. */
+  readonly #kept: LRUCache<string, Kept>;
 
   /** `mostBytes`: so much is kept. */
   constructor(mostBytes: number) {
     this.#most = mostBytes;
+    this.#kept = new LRUCache({ maxSize: mostBytes, sizeCalculation: ({ bytes }) => Math.max(bytes, 1) });
   }
 
   /**
@@ -55,17 +57,9 @@ export class KeptFrames {
     this.#kept.clear();
   }
   #keep(what: string, found: Kept): void {
-    const before = this.#kept.get(what);
-    this.#kept.delete(what);
     // another may have come further meanwhile
-    this.#kept.set(what, before && before.frames.length > found.frames.length ? before : found);
-    let all = 0;
-    for (const { bytes } of this.#kept.values()) all += bytes;
-    for (const [oldest, { bytes }] of this.#kept) {
-      if (all <= this.#most) return;
-      this.#kept.delete(oldest);
-      all -= bytes;
-    }
+    const before = this.#kept.peek(what);
+    if (!before || before.frames.length <= found.frames.length) this.#kept.set(what, found);
   }
 }
 
