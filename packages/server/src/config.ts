@@ -1,5 +1,6 @@
 import { isIP } from 'node:net';
 import { resolve } from 'node:path';
+import type { Level } from 'pino';
 import type { LogOptions } from './logging.ts';
 import { readKeepingRules, type KeepingRules } from './keeping/rules.ts';
 import type { ProviderOptions } from './people/provider.ts';
@@ -21,7 +22,7 @@ export interface Config {
   keeping: KeepingRules;
 }
 
-const LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace'];
+const LEVELS: readonly Level[] = ['fatal', 'error', 'warn', 'info', 'debug', 'trace'];
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1', '[::1]'];
 
 /**
@@ -63,8 +64,8 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const port = Number(env.PORT ?? 5280);
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new Error(`PORT is “${env.PORT}”: give a number from 1 to 65535.`);
-  const level = env.LOG_LEVEL ?? 'info';
-  if (!LEVELS.includes(level)) throw new Error(`LOG_LEVEL is “${level}”: give one of ${LEVELS.join(', ')}.`);
+  const level = LEVELS.find((one) => one === (env.LOG_LEVEL ?? 'info'));
+  if (!level) throw new Error(`LOG_LEVEL is “${env.LOG_LEVEL}”: give one of ${LEVELS.join(', ')}.`);
   const { url, isOpen } = addressOf(env, host, port);
   const secretFile = resolve(env.MELLOW_SECRET_FILE ?? '.data/session-secret');
   return {

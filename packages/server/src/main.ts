@@ -22,10 +22,8 @@ import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
 import { openSignIn, type SignIn } from './people/signIn.ts';
 import { closeRewriter } from './media/rewriting.ts';
-import { closeSharedRenderPool } from './render/renderPool.ts';
-import { closeKeptLumaFrames } from './track/lumaFrames.ts';
-import { closeReadyTrackThreads } from './track/trackThread.ts';
 import { startAllWorkers } from './workers.ts';
+import { startWorkersApart } from './workersApart.ts';
 
 /** How often it is looked for what can be cleared away. */
 const KEEPING_MS = 3600 * 1000;
@@ -33,7 +31,7 @@ const KEEPING_MS = 3600 * 1000;
 async function main(): Promise<void> {
   const config = readConfig(process.env);
   const workerOnly = process.argv.includes('--worker');
-  const log = openLog(workerOnly ? 'worker' : 'server', config.log);
+  const { log, take } = openLog(workerOnly ? 'worker' : 'server', config.log);
   endLoudly(log);
   log.info({ version: VERSION, node: process.version }, 'starting');
   const pool = openPool(config.databaseUrl);
@@ -47,20 +45,18 @@ async function main(): Promise<void> {
     );
   keep();
   setInterval(keep, KEEPING_MS).unref();
-  const workers = await startAllWorkers({ pool, store, log }, config.databaseUrl);
+  const { databaseUrl, mediaRoot } = config;
+  const beginning = workerOnly
+    ? startAllWorkers({ pool, store, log }, databaseUrl)
+    : startWorkersApart({ databaseUrl, mediaRoot, level: config.log.level }, take);
+  // waited for last: a thread takes as long to be there as the rest to get ready
+  beginning.catch(() => undefined);
   // what a migration made stale is measured anew
   if (migrated.length > 0) await scheduleAllStaleMeasurements(pool);
   await ensureFloatProxies({ pool, store });
-  const closers: (() => Promise<unknown>)[] = [
-    workers.stop,
-    closeSharedRenderPool,
-    closeReadyTrackThreads,
-    closeBodyReader,
-    closeRewriter,
-    async () => closeKeptLumaFrames(),
-  ];
+  const closers: (() => Promise<unknown>)[] = [async () => (await beginning).stop(), closeBodyReader, closeRewriter];
   if (!workerOnly) {
-    const events = new EventHub(config.databaseUrl);
+    const events = new EventHub(databaseUrl);
     await events.open();
     const signIn = await signInOf(pool, config);
     if (signIn) sayWhatIsMissing(config, log, (await listPeople(pool)).length);
@@ -80,6 +76,7 @@ async function main(): Promise<void> {
         ),
       );
     });
+    await beginning;
     const address = server.address();
     process.stdout.write(
       `READY http://${config.host}:${typeof address === 'object' && address ? address.port : config.port}\n`,
@@ -89,7 +86,10 @@ async function main(): Promise<void> {
       server.close();
       server.closeAllConnections();
     });
-  } else process.stdout.write('READY worker\n');
+  } else {
+    await beginning;
+    process.stdout.write('READY worker\n');
+  }
 
   let stopping = false;
   const stop = async () => {

@@ -5,6 +5,7 @@ import { availableParallelism } from 'node:os';
 import { setImmediate } from 'node:timers/promises';
 import pLimit from 'p-limit';
 import { boundMemory, MOST_BYTES } from './memoryBound.ts';
+import { Turns } from './turns.ts';
 
 /** A picture of 8192 × 8192 in four floats takes half of it; what asks for more in one piece is made to burst. */
 const MOST_BYTES_AT_ONCE = 2 ** 31 - 1;
@@ -18,7 +19,7 @@ export const DECODER_THREADS = ['-threads', String(THREADS)];
  * Runs whose end waits for no other: so many at once. Decoders and encoders that a render or a proxy reads from and
  * writes to are as many as the queue has jobs under way.
  */
-const turns = pLimit(availableParallelism() + 1);
+const turns = new Turns('ffmpeg', availableParallelism() + 1);
 
 const beginnings = pLimit(1);
 /**
@@ -73,7 +74,7 @@ export const runInTurn = (
     mostBytes?: number;
   },
 ): Promise<number | null> =>
-  turns(async () => {
+  turns.run(async () => {
     await turnToBegin();
     return new Promise((resolve, reject) => {
       signal?.throwIfAborted();
