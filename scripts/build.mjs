@@ -39,7 +39,7 @@ const SERVER = join(root, 'packages/server');
 /** What is run: the server, and its threads, which are loaded by these names from beside it. */
 const ENTRIES = {
   main: 'main.ts',
-  workersThread: 'workersThread.ts',
+  workThread: 'workThread.ts',
   renderThread: 'render/renderThread.ts',
   rewriteThread: 'media/rewriteWorker.ts',
   largeBodyThread: 'api/largeBodyWorker.ts',

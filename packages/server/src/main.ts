@@ -14,6 +14,7 @@ import { httpServer } from './listening.ts';
 import { openLog } from './logging.ts';
 import { ensureFloatProxies } from './jobs/addShots.ts';
 import { scheduleAllStaleMeasurements } from './jobs/measureWork.ts';
+import type { Workers } from './jobs/queue.ts';
 import { keepHouse } from './keeping/keeping.ts';
 import { diskFaultOf } from './media/diskFaults.ts';
 import { assertOwnMedia } from './media/identity.ts';
@@ -22,8 +23,8 @@ import { openProvider } from './people/provider.ts';
 import { keptSecret } from './people/secret.ts';
 import { openSignIn, type SignIn } from './people/signIn.ts';
 import { closeRewriter } from './media/rewriting.ts';
-import { startAllWorkers } from './workers.ts';
-import { startWorkersApart } from './workersApart.ts';
+import { startAllWorkers, startLookingThrough } from './workers.ts';
+import { startWorkApart } from './workApart.ts';
 
 /** How often it is looked for what can be cleared away. */
 const KEEPING_MS = 3600 * 1000;
@@ -46,15 +47,23 @@ async function main(): Promise<void> {
   keep();
   setInterval(keep, KEEPING_MS).unref();
   const { databaseUrl, mediaRoot } = config;
-  const beginning = workerOnly
-    ? startAllWorkers({ pool, store, log }, databaseUrl)
-    : startWorkersApart({ databaseUrl, mediaRoot, level: config.log.level }, take);
+  const services = { pool, store, log };
+  const beginning: Promise<Workers[]> = workerOnly
+    ? Promise.all([startAllWorkers(services, databaseUrl)])
+    : Promise.all([
+        startLookingThrough(services, databaseUrl),
+        startWorkApart({ databaseUrl, mediaRoot, level: config.log.level }, take),
+      ]);
   // waited for last: a thread takes as long to be there as the rest to get ready
   beginning.catch(() => undefined);
   // what a migration made stale is measured anew
   if (migrated.length > 0) await scheduleAllStaleMeasurements(pool);
   await ensureFloatProxies({ pool, store });
-  const closers: (() => Promise<unknown>)[] = [async () => (await beginning).stop(), closeBodyReader, closeRewriter];
+  const closers: (() => Promise<unknown>)[] = [
+    async () => Promise.all((await beginning).map((workers) => workers.stop())),
+    closeBodyReader,
+    closeRewriter,
+  ];
   if (!workerOnly) {
     const events = new EventHub(databaseUrl);
     await events.open();
@@ -62,9 +71,10 @@ async function main(): Promise<void> {
     if (signIn) sayWhatIsMissing(config, log, (await listPeople(pool)).length);
     const { url, proxies, monitorToken, keeping } = config;
     const web = join(import.meta.dirname, '../../web/dist');
-    const requestLog = loggedRequests(log);
-    const services = { pool, store, events, log, url, signIn, proxies, monitorToken, keeping, requestLog };
-    const app = createApp(services, web);
+    const app = createApp(
+      { ...services, events, url, signIn, proxies, monitorToken, keeping, requestLog: loggedRequests(log) },
+      web,
+    );
     const server = httpServer(app).listen(config.port, config.host);
     await new Promise<void>((resolve, reject) => {
       server.once('listening', () => resolve());

@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
+import { startLookingThrough } from '../workers.ts';
 
 let h: Harness;
 beforeAll(async () => {
@@ -40,11 +41,15 @@ it('is not ready where work waits and nobody takes it up; while others run it ma
 });
 it('is alive, and not ready, without workers or a media folder', async () => {
   await h.pause();
+  // who takes no jobs is none
+  const log = { info: () => undefined, error: () => undefined };
+  const looking = await startLookingThrough({ pool: h.pool, store: h.store, log }, h.databaseUrl);
   expect(await h.problem('ready', {})).toMatchObject({
     status: 503,
     code: 'unavailable',
     detail: expect.stringMatching(/^No worker/),
   });
+  await looking.stop();
   await h.resume();
   await until('a sign of life', () => h.call('ready').catch(() => undefined));
   rmSync(h.store.root, { recursive: true });

@@ -42,7 +42,8 @@ export function healthRoutes(register: Register, { pool, store }: AppServices, v
 export async function workOf(pool: AppServices['pool']): Promise<Omit<Readiness, 'freeBytes'>> {
   const { rows } = await pool.query<Record<keyof Omit<Readiness, 'freeBytes'>, number | null>>(
     `select
-      (select count(*)::int from worker_heartbeat where at > now() - make_interval(secs => $1)) as workers,
+      (select count(*)::int from worker_heartbeat
+        where takes_jobs and at > now() - make_interval(secs => $1)) as workers,
       count(*) filter (where state = 'running')::int as running,
       count(*) filter (where state = 'queued')::int as queued,
       extract(epoch from now() - min(created_at) filter (where state = 'queued'))::float as "oldestQueuedSeconds"

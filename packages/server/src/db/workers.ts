@@ -5,7 +5,7 @@ import { inTransaction, openPool } from './pool.ts';
 /** A worker silent for so long is taken for dead, and its locks are given back. */
 export const SILENCE_SECONDS = 10;
 
-/** Signs of life of the workers of a process, said by one connection that stands as long as the process lives. */
+/** Signs of life of workers of a process, said by one connection that stands as long as the process lives. */
 export interface SignsOfLife {
   beat: (workerIds: readonly string[]) => Promise<void>;
   /** Ends the connection: what was said by it counts no longer. */
@@ -13,20 +13,20 @@ export interface SignsOfLife {
 }
 /**
  * Whoever kills a process ends its sessions: a sign of life therefore names the session that it came by. Should that
- * one break while the process lives, `onBroken` is called, and the next sign comes by another.
+ * one break while the process lives, `onBroken` is called, and the next sign comes by another. `takesJobs`: do they?
  */
-export function openSignsOfLife(connectionString: string, onBroken: () => void): SignsOfLife {
+export function openSignsOfLife(connectionString: string, onBroken: () => void, takesJobs = true): SignsOfLife {
   const pool = openPool(connectionString, { max: 1, idleTimeoutMillis: 0 });
   pool.on('error', onBroken);
   return {
     beat: async (workerIds) => {
       await pool.query(
-        `insert into worker_heartbeat (id, at, backend, backend_start)
-         select id, now(), pid, backend_start from unnest($1::text[]) as id, pg_stat_activity
+        `insert into worker_heartbeat (id, at, backend, backend_start, takes_jobs)
+         select id, now(), pid, backend_start, $2 from unnest($1::text[]) as id, pg_stat_activity
           where pid = pg_backend_pid()
          on conflict (id) do update
            set at = now(), backend = excluded.backend, backend_start = excluded.backend_start`,
-        [workerIds],
+        [workerIds, takesJobs],
       );
     },
     end: () => pool.end(),

@@ -44,8 +44,8 @@ const log = { info: () => undefined, error: () => undefined };
 const refuse = eachAlone(() => Promise.reject(new Error('not of this test')));
 const startAll = async (works: { proxy?: JobsWork; render?: JobsWork }, measure: KeyedWork = async () => undefined) => {
   const services = { pool: h.pool, store: h.store, log };
-  const all = { proxy: refuse, render: refuse, track: refuse, carry: refuse, ...works };
-  running = await startWorkers(services, h.databaseUrl, all, { measure }, 2);
+  const jobs = { proxy: refuse, render: refuse, track: refuse, carry: refuse, ...works };
+  running = await startWorkers(services, h.databaseUrl, { jobs, keyed: { measure } }, 2);
 };
 const start = async (proxy: JobWork, measure: KeyedWork = async () => undefined) => {
   await startAll({ proxy: eachAlone(proxy) }, measure);

@@ -88,12 +88,18 @@ export interface Workers {
   stop: () => Promise<void>;
 }
 
-/** Runs queued work in this process until stopped. Any number of processes may do so on one database. */
+/** What workers take: jobs of all kinds or none, and keyed work by its names. */
+export interface Takes {
+  jobs?: Record<Job['kind'], JobsWork>;
+  keyed: Record<string, KeyedWork>;
+}
+/**
+ * Runs queued work in this thread until stopped, so much at once. Any number of processes may do so on one database.
+ */
 export async function startWorkers(
   services: JobServices,
   connectionString: string,
-  works: Record<Job['kind'], JobsWork>,
-  keyed: Record<string, KeyedWork>,
+  { jobs, keyed }: Takes,
   concurrency: number,
 ): Promise<Workers> {
   const { pool, log } = services;
@@ -103,7 +109,7 @@ export async function startWorkers(
   const beat = async () => {
     if (alive.size > 0) await signs.beat([...alive]);
   };
-  const signs = openSignsOfLife(connectionString, () => void beat().catch(told));
+  const signs = openSignsOfLife(connectionString, () => void beat().catch(told), jobs !== undefined);
   const tick = async () => {
     await beat();
     const { workers, jobs } = await releaseDeadWorkers(pool, [...underWay]);
@@ -124,13 +130,13 @@ export async function startWorkers(
     await pRetry(isAway ? again : () => pool.query('select 1'), { ...PATIENCE, signal: stopping.signal });
     if (!isAway) throw error;
   };
-  const taskList: TaskList = {
-    job: async (payload) => {
+  const taskList: TaskList = {};
+  if (jobs)
+    taskList.job = async (payload) => {
       const { ids } = Queued.parse(payload);
       const again = () => enqueueJobs(pool, ids);
-      await runJobs(services, works, ids, stopping.signal).catch((error: unknown) => broken(error, again));
-    },
-  };
+      await runJobs(services, jobs, ids, stopping.signal).catch((error: unknown) => broken(error, again));
+    };
   for (const [name, work] of Object.entries(keyed))
     taskList[name] = async (payload, helpers) => {
       const again = () => queueKeyed(pool, name, helpers.job.key!, payload, 0);

@@ -1,20 +1,20 @@
 import { Worker } from 'node:worker_threads';
 import type { Workers } from './jobs/queue.ts';
-import type { FromWorkers, WorkersOf } from './workersThread.ts';
+import type { FromWork, WorkOf } from './workThread.ts';
 
-const THREAD = new URL('./workersThread.mjs', import.meta.url);
+const THREAD = new URL('./workThread.mjs', import.meta.url);
 
 /**
- * Begins all workers in a thread of their own. What it logs comes to `take` line by line. Should it end before it is
- * stopped, this process ends too (an uncaught exception): without it nothing that is queued would be done.
+ * Begins what there is to do (`startWork`) in a thread of its own. What it logs comes to `take` line by line. Should it
+ * end before it is stopped, this process ends too (an uncaught exception): nothing that is queued would be done.
  */
-export async function startWorkersApart(of: WorkersOf, take: (line: string) => void): Promise<Workers> {
+export async function startWorkApart(of: WorkOf, take: (line: string) => void): Promise<Workers> {
   const thread = new Worker(THREAD, { workerData: of });
   const ended = new Promise<number>((resolve) => thread.once('exit', resolve));
   let isStopping = false;
   await new Promise<void>((resolve, reject) => {
     let isReady = false;
-    thread.on('message', (told: FromWorkers) => {
+    thread.on('message', (told: FromWork) => {
       if (told.kind === 'log') return take(told.line);
       isReady = true;
       resolve();
@@ -24,7 +24,7 @@ export async function startWorkersApart(of: WorkersOf, take: (line: string) => v
       reject(error);
     };
     thread.on('error', fail);
-    thread.on('exit', (code) => fail(new Error(`the thread of the workers ended (${code})`)));
+    thread.on('exit', (code) => fail(new Error(`the thread that works ended (${code})`)));
   });
   return {
     stop: async () => {
