@@ -25,6 +25,7 @@ import { decodeFrames } from '../media/decode.ts';
 import { measuredFrames } from '../media/keptFrames.ts';
 import { sharedRenderPool } from '../render/renderPool.ts';
 import { carriedMasks } from '../render/carriedMasks.ts';
+import { matteKey, measuredMattes } from '../render/keptMattes.ts';
 import { openPlates } from '../render/plates.ts';
 import { openSeen } from '../render/seenFrames.ts';
 import { withAround } from '../render/window.ts';
@@ -220,20 +221,23 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
       await whenQuiet(overtaken.signal);
       const now = rendersAt(at);
       const colourways = now.map((renders) => renders.map((r) => r.program));
-      const taken = sharedRenderPool()
+      const asked = {
+        ...frame,
         // its memory stays here, as where there are frames around it: it is kept
-        .measure({
-          ...frame,
-          around: frame.around ?? [],
-          encoding: shot.encoding,
-          scale,
-          index,
-          colourways,
-          balance: balanceOf(shot),
-        })
+        around: frame.around ?? [],
+        encoding: shot.encoding,
+        scale,
+        balance: balanceOf(shot),
+      };
+      const keys = asked.sightings.map((_, k) => matteKey(`${what} ${at}`, asked, k));
+      const mattes = keys.map((key) => (key ? measuredMattes.get(key) : undefined));
+      const taken = sharedRenderPool()
+        // the frames around are for what mattes are still to be made
+        .measure({ ...asked, around: mattes.every(Boolean) ? [] : asked.around, index, colourways, mattes })
         .then((measured) => {
+          for (const [k, matte] of measured.mattes.entries()) if (matte && keys[k]) measuredMattes.set(keys[k], matte);
           done++;
-          measured.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
+          measured.colourways.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
           if (done % 8 === 0)
             void notify(pool, projectId, 'measuring', { sightingId, done, total: frameCount(span) }).catch(
               () => undefined,

@@ -1,8 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { SightingMeasurement } from '@mellow/core';
-import type { MatteTask, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
+import type { MatteTask, Measured, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
 import type { PackedFrame } from './sinks/packed.ts';
 
 const THREAD = fileURLToPath(new URL('./renderThread.mjs', import.meta.url));
@@ -44,7 +43,7 @@ export class RenderPool {
   /**
    * Measures the sighting at `index`, once per colourway; the picture handed in is gone afterwards, as for `render`.
    */
-  measure(task: MeasureTask): Promise<(SightingMeasurement | undefined)[]> {
+  measure(task: MeasureTask): Promise<Measured> {
     return this.#ask({ ...task, kind: 'measure' });
   }
   /** The hash of the planes that a TIFF of floats was made of; its bytes are gone afterwards. */

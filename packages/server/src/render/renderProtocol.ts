@@ -6,8 +6,10 @@ import type {
   Look,
   Program,
   RenderAs,
+  SightingMeasurement,
   SightingRender,
 } from '@mellow/core';
+import type { BoxedMatte } from './boxedMatte.ts';
 import type { MattePacking, PicturePacking } from './sinks/packed.ts';
 
 /** What a matte that is steadied needs of a frame near the one rendered. */
@@ -58,6 +60,14 @@ export interface MeasureTask extends FrameTask {
   index: number;
   /** What becomes of the colour of each sighting, per colourway. */
   colourways: readonly (readonly Program[])[];
+  /** α of the sightings as far as it is known: the others are made. */
+  mattes: readonly (BoxedMatte | undefined)[];
+}
+export interface Measured {
+  /** Per colourway; undefined where nothing is selected. */
+  colourways: (SightingMeasurement | undefined)[];
+  /** The mattes that were made for it; of those that were known undefined. */
+  mattes: (BoxedMatte | undefined)[];
 }
 export type Request =
   | ({ kind: 'render' } & RenderTask)

@@ -14,6 +14,7 @@ import { decodeFrames } from '../media/decode.ts';
 import { measuredFrames } from '../media/keptFrames.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
+import { measuredMattes } from './keptMattes.ts';
 import { openPlates } from './plates.ts';
 import { openSeen } from './seenFrames.ts';
 import { OUTPUTS } from './presets.ts';
@@ -112,6 +113,7 @@ async function renderFiles(
     signal.throwIfAborted();
     // of long or large footage a render needs what memory there is
     measuredFrames.clear();
+    measuredMattes.clear();
     const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly PackedFrame[]> }[] = [];
     const write = async ({ of, frames }: (typeof inFlight)[number]) => {
       const made = await frames;

@@ -11,7 +11,8 @@ import {
   steadiedMatte,
   type SourceFrame,
 } from '@mellow/core';
-import type { FrameTask, RenderTask, Request } from './renderProtocol.ts';
+import { boxedMatte, wholeMatte } from './boxedMatte.ts';
+import type { FrameTask, Measured, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
 import { bytesOf } from './sinks/samples.ts';
 import { anyOf, hashOfTiff, packMattes, packPicture, type PackedFrame, type RenderedPicture } from './sinks/packed.ts';
 
@@ -28,22 +29,27 @@ const sourceOf = (
     carried: (from) => carried[carriedId(from)],
   });
 
-/** α of each sighting, steadied where it asks for it. */
-function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
+/** How α of each sighting is made, by its index: steadied where it asks for it. */
+function matteMaker(source: SourceFrame, task: FrameTask): (index: number) => Float32Array {
   const around = (task.around ?? []).map(({ off, frame }) => ({
     off,
     source: sourceOf(frame, task),
     sightings: frame.sightings,
   }));
-  return task.sightings.map((sighting, i) =>
-    steadiedMatte(
+  return (index) => {
+    const sighting = task.sightings[index]!;
+    return steadiedMatte(
       source,
       sighting,
       around
         .filter(({ off }) => Math.abs(off) <= (sighting.steadyFrames ?? 0))
-        .map((n) => ({ source: n.source, sighting: n.sightings[i]! })),
-    ),
-  );
+        .map((n) => ({ source: n.source, sighting: n.sightings[index]! })),
+    );
+  };
+}
+function mattesOf(source: SourceFrame, task: FrameTask): Float32Array[] {
+  const matteAt = matteMaker(source, task);
+  return task.sightings.map((_, i) => matteAt(i));
 }
 
 function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[] {
@@ -58,6 +64,20 @@ function renderRequest(source: SourceFrame, task: RenderTask): RenderedPicture[]
   });
 }
 
+function measureRequest(source: SourceFrame, task: MeasureTask): Measured {
+  const { sightings, index, colourways } = task;
+  const matteAt = matteMaker(source, task);
+  const known = (i: number) => task.mattes[i];
+  const mattes = sightings.map((_, i) => {
+    const kept = known(i);
+    return kept ? wholeMatte(kept, source.codes) : matteAt(i);
+  });
+  return {
+    colourways: measureColourways(source, sightings, index, colourways, mattes, tables),
+    mattes: mattes.map((alpha, i) => (known(i) ? undefined : boxedMatte(alpha, source.codes))),
+  };
+}
+
 /** An answer whose bytes move back: a copy of every frame would cost as much as encoding it. */
 const moved = (value: unknown, frames: readonly PackedFrame[]): unknown =>
   Piscina.move({
@@ -70,10 +90,7 @@ const moved = (value: unknown, frames: readonly PackedFrame[]): unknown =>
 export async function answer(request: Request): Promise<unknown> {
   if (request.kind === 'hash of TIFF') return hashOfTiff(bytesOf(request.file));
   const source = sourceOf(request, request);
-  if (request.kind === 'measure') {
-    const { sightings, index, colourways } = request;
-    return measureColourways(source, sightings, index, colourways, mattesOf(source, request), tables);
-  }
+  if (request.kind === 'measure') return measureRequest(source, request);
   if (request.kind === 'mattes') {
     const mattes = await packMattes(mattesOf(source, request), source.codes, request.packing);
     return moved(mattes, [mattes]);
