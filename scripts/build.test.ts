@@ -26,9 +26,19 @@ it('has the threads that the sources name', () => {
   expect(threads.length).toBeGreaterThan(3);
   for (const name of threads) expect(existsSync(join(dirname(main), name)), name).toBe(true);
 });
-it.each(threads.filter((name) => name !== 'trackThread.mjs'))('%s answers what it is asked', (name) => {
+/** Threads that are told what to do from outside, and answer in their own way. */
+const OWN_WAYS = ['trackThread.mjs', 'workThread.mjs'];
+it.each(threads.filter((name) => !OWN_WAYS.includes(name)))('%s answers what it is asked', (name) => {
   const file = pathToFileURL(join(dirname(main), name)).href;
   expect(run(`console.log(typeof (await import('${file}')).default)`).trim()).toBe('function');
+});
+it('has a thread that works, which begins where it can and else says why', () => {
+  const workerData = { databaseUrl: 'postgres://nowhere', mediaRoot: '/dev/null/media', level: 'info' };
+  const begin = `new Worker(new URL('${pathToFileURL(join(dirname(main), 'workThread.mjs')).href}'), options)`;
+  const said = run(`import { Worker } from 'node:worker_threads';
+    const options = { execArgv: [], workerData: ${JSON.stringify(workerData)} };
+    ${begin}.on('error', (error) => console.log(error.message));`);
+  expect(said).toContain('ENOTDIR');
 });
 it('is begun by no thread', () => {
   for (const file of readdirSync(dirname(main)).filter((name) => name.endsWith('.mjs')))
