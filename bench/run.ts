@@ -127,18 +127,6 @@ const PARTS: Record<string, () => Promise<void>> = {
       );
     }
   },
-  async measuring() {
-    const { benchMeasuring } = await import('./measuring.ts');
-    const { first, again, sightings } = await benchMeasuring();
-    const told = (seconds: readonly number[]) =>
-      `median ${seconds[Math.floor(seconds.length / 2)]!.toFixed(1)} s, longest ${seconds.at(-1)!.toFixed(1)}`;
-    row(
-      `edit of a recipe → all that it touches measured, ${again.length} recipes, ${sightings} sightings`,
-      `${told(again)}; the first time ${told(first)}`,
-      '',
-      '',
-    );
-  },
   async surfaces() {
     const { benchTrackingMore } = await import('./tracking.ts');
     const { speedMs, soft, followed } = benchTrackingMore();
@@ -219,7 +207,7 @@ else {
   const isWhole = Boolean(process.env.MELLOW_TEST_DATABASE_URL);
   const rows: string[] = [];
   for (const name of Object.keys(PARTS)) {
-    if (['browser', 'opening', 'measuring', 'render', 'hd'].includes(name) && !isWhole) continue;
+    if (['browser', 'opening', 'render', 'hd'].includes(name) && !isWhole) continue;
     const one = spawn(process.execPath, ['--import', 'tsx', import.meta.filename, name], {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
