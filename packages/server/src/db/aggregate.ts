@@ -1,14 +1,14 @@
 import type { Stored } from '@mellow/contract';
 import type { z } from 'zod';
-import { breather } from '../breather.ts';
+import { list, type Listing } from './listing.ts';
 import type { Queryable } from './pool.ts';
 
 /** Storage of one kind of edited entity: what the change log needs to apply, undo and list. */
 export interface Aggregate<T> {
   find(db: Queryable, id: string): Promise<Stored<T> | undefined>;
+  /** Those of which a condition holds, of the entity's own columns. */
+  listing(condition: string): Listing<Stored<T>>;
   listByProject(db: Queryable, projectId: string): Promise<Stored<T>[]>;
-  /** Of entities that lie in a shot: those of one. */
-  listByShot(db: Queryable, shotId: string): Promise<Stored<T>[]>;
   /** Inserts at the given revision (an undone removal comes back with a later one than it had). */
   insert(db: Queryable, value: T, revision: number): Promise<void>;
   /** Replaces the entity and raises its revision by one. */
@@ -30,7 +30,7 @@ interface Columns<T> {
  */
 export function aggregate<T extends { id: string }>({ table, columns, order, schema }: Columns<T>): Aggregate<T> {
   const entries = Object.entries(columns) as [keyof T & string, { column: string; json?: true }][];
-  const list = entries.map(([property, { column }]) => `${column} as "${property}"`).join(', ');
+  const own = entries.map(([property, { column }]) => `${column} as "${property}"`).join(', ');
   // what an older version logged may lack fields that have come since: the schema gives them their defaults
   const values = (logged: T) => {
     const value = schema.parse(logged);
@@ -40,28 +40,19 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
     value: schema.parse(row),
     revision: revision as number,
   });
-  const listBy = async (db: Queryable, column: string, id: string): Promise<Stored<T>[]> => {
-    const { rows } = await db.query(`select ${list}, revision from ${table} where ${column} = $1 order by ${order}`, [
-      id,
-    ]);
-    // thousands of them, each held against its schema
-    const breathe = breather();
-    const stored: Stored<T>[] = [];
-    for (const row of rows as Record<string, unknown>[]) {
-      stored.push(toStored(row));
-      await breathe();
-    }
-    return stored;
-  };
+  const listing = (condition: string): Listing<Stored<T>> => ({
+    text: `select ${own}, revision from ${table} where ${condition} order by ${order}`,
+    toValue: toStored,
+  });
   return {
     async find(db, id) {
-      const { rows } = await db.query<Record<string, unknown>>(`select ${list}, revision from ${table} where id = $1`, [
+      const { rows } = await db.query<Record<string, unknown>>(`select ${own}, revision from ${table} where id = $1`, [
         id,
       ]);
       return rows[0] && toStored(rows[0]);
     },
-    listByProject: (db, projectId) => listBy(db, table === 'project' ? 'id' : 'project_id', projectId),
-    listByShot: (db, shotId) => listBy(db, 'shot_id', shotId),
+    listing,
+    listByProject: (db, projectId) => list(db, listing('project_id = $1'), [projectId]),
     async insert(db, value, revision) {
       const names = entries.map(([, { column }]) => column).join(', ');
       const places = entries.map((_, i) => `$${i + 1}`).join(', ');

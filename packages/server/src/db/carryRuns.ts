@@ -1,5 +1,6 @@
 import type { Certainties } from '@mellow/contract';
 import type { CarriedFrom } from '@mellow/core';
+import { list, type Listing } from './listing.ts';
 import type { Queryable } from './pool.ts';
 
 /** A mask found on a frame; `mask` as core's bytesOfMask gives it. */
@@ -83,11 +84,10 @@ export async function findCarryRun(
   return { isBackward: run.is_backward, frames: rows.map((r, k) => ({ ...r, certainty: run.certainties[k]! })) };
 }
 
-/** How sure each frame of a project's passes is, in the order they go. */
-export async function listCertainties(db: Queryable, projectId: string): Promise<Record<string, Certainties>> {
-  const { rows } = await db.query<{ id: string; certainties: number[] }>(
-    'select id, certainties from carry_run where project_id = $1',
-    [projectId],
-  );
-  return Object.fromEntries(rows.map(({ id, certainties }) => [id, certainties]));
-}
+/** How sure each frame of the passes of a project ($1) is, in the order they go. */
+export const CERTAINTIES: Listing<[string, Certainties]> = {
+  text: 'select id, certainties from carry_run where project_id = $1',
+  toValue: ({ id, certainties }) => [id as string, certainties as Certainties],
+};
+export const listCertainties = async (db: Queryable, projectId: string): Promise<Record<string, Certainties>> =>
+  Object.fromEntries(await list(db, CERTAINTIES, [projectId]));

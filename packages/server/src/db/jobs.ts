@@ -1,4 +1,5 @@
-import { Job, type JobId, type JobState } from '@mellow/contract';
+import { Job, ProxyState, type JobId, type JobState, type MediaId } from '@mellow/contract';
+import type { Listing } from './listing.ts';
 import type { Queryable } from './pool.ts';
 import { SILENCE_SECONDS } from './workers.ts';
 
@@ -86,17 +87,15 @@ export async function listJobs(db: Queryable, projectId: string): Promise<Job[]>
   );
   return rows.map(toJob);
 }
-export async function latestProxyJobs(db: Queryable, projectId: string): Promise<(Job & { mediaId: string })[]> {
-  const { rows } = await db.query<JobRow & { subject: string }>(
-    `select distinct on (subject) ${COLUMNS}, subject from job
-      where kind = 'proxy' and subject in (select id::text from media where sha256 in (
-        select sha256 from media where id in (select media_id from shot
-          where project_id = $1 union select media_id from plate where project_id = $1)))
-      order by subject, created_at desc`,
-    [projectId],
-  );
-  return rows.map((row) => ({ ...toJob(row), mediaId: row.subject }));
-}
+/** How far the proxies are of each footage that a project ($1) stands on. */
+export const PROXIES: Listing<[MediaId, ProxyState]> = {
+  text: `select distinct on (subject) subject, state, id as "jobId", done, total, message from job
+    where kind = 'proxy' and subject in (select id::text from media where sha256 in (
+      select sha256 from media where id in (select media_id from shot
+        where project_id = $1 union select media_id from plate where project_id = $1)))
+    order by subject, created_at desc`,
+  toValue: ({ subject, ...state }) => [subject as MediaId, ProxyState.parse(state)],
+};
 /**
  * What a worker holds a job by: when it took it. One that was cut off, and whose job somebody else has taken meanwhile,
  * is known by it, and changes nothing more.

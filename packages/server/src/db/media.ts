@@ -1,5 +1,6 @@
 import type pg from 'pg';
 import { Media, type MediaId } from '@mellow/contract';
+import { list, type Listing } from './listing.ts';
 import type { Queryable } from './pool.ts';
 
 /** Where the files of a media lie under its store folder. A sequence has a printf pattern and its first number. */
@@ -83,28 +84,22 @@ export async function keepMedia(db: Queryable, { media, files }: StoredMedia): P
   });
   return toStored(rows[0]!);
 }
-/** The footage a project stands on, in all the ways in which its files are read. */
-export async function listStoredOfProject(db: Queryable, projectId: string): Promise<StoredMedia[]> {
-  const { rows } = await db.query<MediaRow>({
-    name: 'media.listOfProject',
-    text: `select description, files from media where sha256 in (select sha256 from media where id in (
-      select media_id from shot where project_id = $1 union select media_id from plate where project_id = $1))
-      order by sha256, reading`,
-    values: [projectId],
-  });
-  return rows.map(toStored);
-}
-export const listMediaOfProject = async (db: Queryable, projectId: string): Promise<Media[]> =>
-  (await listStoredOfProject(db, projectId)).map(({ media }) => media);
-
-export async function listPlates(db: Queryable, projectId: string): Promise<MediaId[]> {
-  const { rows } = await db.query<{ media_id: MediaId }>({
-    name: 'media.listPlates',
-    text: 'select media_id from plate where project_id = $1 order by created_at',
-    values: [projectId],
-  });
-  return rows.map((row) => row.media_id);
-}
+const storedListing = (condition: string): Listing<StoredMedia> => ({
+  text: `select description, files from media where ${condition} order by sha256, reading`,
+  toValue: (row) => toStored(row as unknown as MediaRow),
+});
+/** The footage a project ($1) stands on, in all the ways in which its files are read. */
+export const MEDIA_OF_PROJECT = storedListing(`sha256 in (select sha256 from media where id in (
+  select media_id from shot where project_id = $1 union select media_id from plate where project_id = $1))`);
+export const listStoredOfProject = (db: Queryable, projectId: string): Promise<StoredMedia[]> =>
+  list(db, MEDIA_OF_PROJECT, [projectId]);
+/** The footage of a shot ($2). */
+export const MEDIA_OF_SHOT = storedListing('id = (select media_id from shot where id = $2)');
+/** The plates of a project ($1). */
+export const PLATES: Listing<MediaId> = {
+  text: 'select media_id from plate where project_id = $1 order by created_at',
+  toValue: (row) => row.media_id as MediaId,
+};
 export async function addPlate(db: Queryable, projectId: string, mediaId: MediaId): Promise<void> {
   await db.query('insert into plate (project_id, media_id) values ($1, $2) on conflict do nothing', [
     projectId,

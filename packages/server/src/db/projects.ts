@@ -1,7 +1,7 @@
 import type { MediaId, ProjectCard, ProjectDocument, ProjectId, ProjectState, Role } from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
 import { NotFound } from '../errors.ts';
-import { historyOf } from './history.ts';
+import { HISTORY } from './history.ts';
 import {
   colourways,
   pieces,
@@ -14,45 +14,54 @@ import {
   tracks,
   versions,
 } from './entities.ts';
-import { latestProxyJobs } from './jobs.ts';
-import { findMedia, listMediaOfProject, listPlates } from './media.ts';
+import { PROXIES } from './jobs.ts';
+import { listsOf } from './listing.ts';
+import { MEDIA_OF_PROJECT, MEDIA_OF_SHOT, PLATES } from './media.ts';
 import type { Queryable } from './pool.ts';
-import { listCertainties } from './carryRuns.ts';
-import { countTrackedFrames } from './trackRuns.ts';
+import { CERTAINTIES } from './carryRuns.ts';
+import { TRACKED_FRAMES } from './trackRuns.ts';
 
 /** Who looks at a project, and with which role. */
 interface Looking {
   personId: string | null;
   role: Role;
 }
-/** Throws NotFound. Run it inside a repeatable-read transaction when it must be one moment's state. */
+const IN_PROJECT = 'project_id = $1';
+const documentLists = listsOf('project.document', {
+  project: projects.listing('id = $1'),
+  shots: shots.listing(IN_PROJECT),
+  pieces: pieces.listing(IN_PROJECT),
+  colourways: colourways.listing(IN_PROJECT),
+  requirements: requirements.listing(IN_PROJECT),
+  recipes: recipes.listing(IN_PROJECT),
+  sightings: sightings.listing(IN_PROJECT),
+  tracks: tracks.listing(IN_PROJECT),
+  versions: versions.listing(IN_PROJECT),
+  stills: stills.listing(IN_PROJECT),
+  trackedFrames: TRACKED_FRAMES,
+  carried: CERTAINTIES,
+  media: MEDIA_OF_PROJECT,
+  plates: PLATES,
+  proxies: PROXIES,
+  history: HISTORY,
+});
+/** A project as it stands at one moment. Throws NotFound. */
 export async function projectDocument(
   db: Queryable,
   projectId: string,
   { personId, role }: Looking = { personId: null, role: 'editor' },
 ): Promise<ProjectDocument> {
-  const project = await projects.find(db, projectId);
+  const lists = await documentLists(db, [projectId, personId]);
+  const project = lists.project[0];
   if (!project) throw new NotFound('project', projectId);
-  const proxies: ProjectDocument['proxies'] = {};
-  for (const { mediaId, state, id, done, total, message } of await latestProxyJobs(db, projectId))
-    proxies[mediaId as keyof typeof proxies] = { state, jobId: id, done, total, message };
   return {
+    ...lists,
     project,
-    shots: await shots.listByProject(db, projectId),
-    pieces: await pieces.listByProject(db, projectId),
-    colourways: await colourways.listByProject(db, projectId),
-    requirements: await requirements.listByProject(db, projectId),
-    recipes: await recipes.listByProject(db, projectId),
-    sightings: await sightings.listByProject(db, projectId),
-    tracks: await tracks.listByProject(db, projectId),
-    versions: await versions.listByProject(db, projectId),
-    stills: await stills.listByProject(db, projectId),
-    trackedFrames: await countTrackedFrames(db, projectId),
-    carried: await listCertainties(db, projectId),
-    media: await listMediaOfProject(db, projectId),
-    plates: await listPlates(db, projectId),
-    proxies,
-    history: await historyOf(db, projectId, personId),
+    trackedFrames: Object.fromEntries(lists.trackedFrames),
+    carried: Object.fromEntries(lists.carried),
+    media: lists.media.map(({ media }) => media),
+    proxies: Object.fromEntries(lists.proxies),
+    history: lists.history[0]!,
     role,
   };
 }
@@ -62,20 +71,26 @@ export type ShotDocument = Pick<
   ProjectDocument,
   'shots' | 'pieces' | 'colourways' | 'recipes' | 'sightings' | 'tracks' | 'trackedFrames' | 'carried' | 'media'
 >;
+const IN_SHOT = 'shot_id = $2';
+const shotLists = listsOf('project.shot', {
+  shots: shots.listing('id = $2'),
+  pieces: pieces.listing(IN_PROJECT),
+  colourways: colourways.listing(IN_PROJECT),
+  recipes: recipes.listing(IN_PROJECT),
+  sightings: sightings.listing(IN_SHOT),
+  tracks: tracks.listing(IN_SHOT),
+  trackedFrames: TRACKED_FRAMES,
+  carried: CERTAINTIES,
+  media: MEDIA_OF_SHOT,
+});
 /** Of a project of a thousand sightings that is a hundredth. */
 export async function shotDocument(db: Queryable, projectId: string, shotId: string): Promise<ShotDocument> {
-  const shot = await shots.find(db, shotId);
-  const footage = shot && (await findMedia(db, shot.value.mediaId));
+  const lists = await shotLists(db, [projectId, shotId]);
   return {
-    shots: shot ? [shot] : [],
-    pieces: await pieces.listByProject(db, projectId),
-    colourways: await colourways.listByProject(db, projectId),
-    recipes: await recipes.listByProject(db, projectId),
-    sightings: await sightings.listByShot(db, shotId),
-    tracks: await tracks.listByShot(db, shotId),
-    trackedFrames: await countTrackedFrames(db, projectId),
-    carried: await listCertainties(db, projectId),
-    media: footage ? [footage.media] : [],
+    ...lists,
+    trackedFrames: Object.fromEntries(lists.trackedFrames),
+    carried: Object.fromEntries(lists.carried),
+    media: lists.media.map(({ media }) => media),
   };
 }
 

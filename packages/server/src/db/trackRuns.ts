@@ -1,4 +1,5 @@
 import { RunResult, type LossReason, type TrackedFrame } from '@mellow/contract';
+import type { Listing } from './listing.ts';
 import type { Queryable } from './pool.ts';
 
 export async function insertRun(db: Queryable, id: string, projectId: string): Promise<void> {
@@ -58,12 +59,9 @@ export async function listRuns(db: Queryable, runIds: readonly string[]): Promis
     }),
   );
 }
-/** How many frames each of a project's runs has. */
-export async function countTrackedFrames(db: Queryable, projectId: string): Promise<Record<string, number>> {
-  const { rows } = await db.query<{ id: string; n: string }>(
-    `select r.id, count(f.frame) as n from track_run r left join track_frame f on f.run_id = r.id
-      where r.project_id = $1 group by r.id`,
-    [projectId],
-  );
-  return Object.fromEntries(rows.map((r) => [r.id, Number(r.n)]));
-}
+/** How many frames each run of a project ($1) has. */
+export const TRACKED_FRAMES: Listing<[string, number]> = {
+  text: `select r.id, count(f.frame)::int as n from track_run r left join track_frame f on f.run_id = r.id
+    where r.project_id = $1 group by r.id`,
+  toValue: ({ id, n }) => [id as string, n as number],
+};

@@ -1,7 +1,6 @@
 // Coming in and staying in: sessions in the database, passwords hashed, guesses counted.
 import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import connectPgSimple from 'connect-pg-simple';
 import type { Request, RequestHandler } from 'express';
 import session from 'express-session';
 import type pg from 'pg';
@@ -16,6 +15,7 @@ import { findPassword, findPerson } from '../db/people.ts';
 import { Refused } from '../errors.ts';
 import { signedBy } from './caller.ts';
 import type { Away, Provider } from './provider.ts';
+import { openSessionStore } from './sessionStore.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -116,11 +116,9 @@ export async function openSignIn(
   pool: pg.Pool,
   { url, secret, provider, changesAMinute }: SignInOptions,
 ): Promise<SignIn> {
-  const Store = connectPgSimple(session);
-  const store = new Store({ pool, tableName: 'session', errorLog: () => undefined });
   const isSecure = url.protocol === 'https:';
   const sessions = session({
-    store,
+    store: openSessionStore(pool),
     secret,
     name: COOKIE,
     resave: false,
