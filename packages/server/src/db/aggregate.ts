@@ -11,8 +11,8 @@ export interface Aggregate<T> {
   listByProject(db: Queryable, projectId: string): Promise<Stored<T>[]>;
   /** Inserts at the given revision (an undone removal comes back with a later one than it had). */
   insert(db: Queryable, value: T, revision: number): Promise<void>;
-  /** Replaces the entity and raises its revision by one. */
-  update(db: Queryable, value: T): Promise<void>;
+  /** Replaces the entity, which is there, and raises its revision by one. Gives that. */
+  update(db: Queryable, value: T): Promise<number>;
   remove(db: Queryable, id: string): Promise<void>;
 }
 
@@ -46,9 +46,8 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
   });
   return {
     async find(db, id) {
-      const { rows } = await db.query<Record<string, unknown>>(`select ${own}, revision from ${table} where id = $1`, [
-        id,
-      ]);
+      const text = `select ${own}, revision from ${table} where id = $1`;
+      const { rows } = await db.query<Record<string, unknown>>({ name: `${table}.find`, text, values: [id] });
       return rows[0] && toStored(rows[0]);
     },
     listing,
@@ -63,10 +62,12 @@ export function aggregate<T extends { id: string }>({ table, columns, order, sch
     },
     async update(db, value) {
       const sets = entries.map(([, { column }], i) => `${column} = $${i + 2}`).join(', ');
-      await db.query(`update ${table} set ${sets}, revision = revision + 1 where id = $1`, [
-        value.id,
-        ...values(value),
-      ]);
+      const { rows } = await db.query<{ revision: number }>({
+        name: `${table}.update`,
+        text: `update ${table} set ${sets}, revision = revision + 1 where id = $1 returning revision`,
+        values: [value.id, ...values(value)],
+      });
+      return rows[0]!.revision;
     },
     async remove(db, id) {
       await db.query(`delete from ${table} where id = $1`, [id]);

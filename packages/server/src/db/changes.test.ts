@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { NO_FINER, type ChangeId, type Edit, type PieceId, type ProjectId, type RecipeId } from '@mellow/contract';
 import { startHarness, type Harness } from '../testing/harness.ts';
+import { counted } from '../testing/counted.ts';
 import { LOCAL } from './author.ts';
 import { insertCarryRun } from './carryRuns.ts';
 import { applyChangeWithin } from './changes.ts';
@@ -164,6 +165,16 @@ describe('changes', () => {
     const first = await p.change('Add', [pieceEdit(p.id, id, 'A', null)], changeId);
     expect(await p.change('Add', [pieceEdit(p.id, id, 'A', null)], changeId)).toEqual(first);
     expect((await h.call('listChanges', { projectId: p.id })).length).toBe(1);
+  });
+  it('ask the database for little: with many at work each query is a wait', async () => {
+    const p = await newProject();
+    const id = randomUUID();
+    await p.change('Add', [pieceEdit(p.id, id, 'A', null)]);
+    const { db, queries } = counted(h.pool);
+    const change = { id: randomUUID() as ChangeId, label: 'Rename', edits: [pieceEdit(p.id, id, 'B', 1)] };
+    await applyChangeWithin(db, p.id, change, LOCAL);
+    // who edits waits, was it done before, what stands, what comes, the log, who hears, what follows, what can be undone
+    expect(queries()).toBe(8);
   });
   it('let just one of two writers win that start from the same revision', async () => {
     const p = await newProject();

@@ -13,7 +13,7 @@ import { isOf, type Author } from './author.ts';
 import { aggregateOf, dependentsOf } from './entities.ts';
 import { historyOf } from './history.ts';
 import { queueLookThrough } from './keyedWork.ts';
-import { notify } from './notify.ts';
+import { notification } from './notify.ts';
 import { inTransaction, type Queryable } from './pool.ts';
 import { assertReferencesWithin } from './references.ts';
 
@@ -31,19 +31,28 @@ export interface LoggedEdit {
  * row that refers to the project, which holds its key: two such who then edit it would wait for one another.
  */
 export async function lockProject(db: Queryable, projectId: string): Promise<void> {
-  const { rowCount } = await db.query('select 1 from project where id = $1 for no key update', [projectId]);
+  const text = 'select 1 from project where id = $1 for no key update';
+  const { rowCount } = await db.query({ name: 'project.lock', text, values: [projectId] });
   if (rowCount === 0) throw new NotFound('project', projectId);
 }
 
-export async function write(db: Queryable, kind: EntityKind, id: string, value: Value | null): Promise<number> {
+/** Writes what an entity becomes; null removes it. `isThere`: is it stored now? Gives its revision then, 0 without. */
+export async function write(
+  db: Queryable,
+  kind: EntityKind,
+  id: string,
+  value: Value | null,
+  isThere: boolean,
+): Promise<number> {
   const store = aggregateOf(kind);
   if (value === null) {
     await store.remove(db, id);
     return 0;
   }
-  if (await store.find(db, id)) await store.update(db, value);
-  else await store.insert(db, value, await nextRevision(db, id));
-  return (await store.find(db, id))!.revision;
+  if (isThere) return store.update(db, value);
+  const revision = await nextRevision(db, id);
+  await store.insert(db, value, revision);
+  return revision;
 }
 
 /** A thing that comes back after removal must not reuse a revision that somebody may still hold. */
@@ -63,9 +72,12 @@ export async function answer(
   seq: number,
   revisions: Record<string, number>,
 ): Promise<ChangeAnswer> {
-  await db.query('update project set updated_at = now() where id = $1', [projectId]);
+  await db.query({
+    name: 'project.changed',
+    text: 'update project set updated_at = now() where id = $1 returning pg_notify($2, $3)',
+    values: [projectId, ...notification(projectId, 'change', { seq })],
+  });
   await queueLookThrough(db, projectId);
-  await notify(db, projectId, 'change', { seq });
   return { seq, revisions, history: await historyOf(db, projectId, by.id) };
 }
 
@@ -95,10 +107,11 @@ export async function applyChangeWithin(
   by: Author,
 ): Promise<ChangeAnswer> {
   await lockProject(db, projectId);
-  const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>(
-    'select seq, revisions from change where id = $1 and project_id = $2',
-    [request.id, projectId],
-  );
+  const { rows: repeats } = await db.query<{ seq: string; revisions: Record<string, number> }>({
+    name: 'change.repeats',
+    text: 'select seq, revisions from change where id = $1 and project_id = $2',
+    values: [request.id, projectId],
+  });
   if (repeats[0])
     return {
       seq: Number(repeats[0].seq),
@@ -118,22 +131,23 @@ export async function applyChangeWithin(
         const dependent = (await aggregateOf(kind).find(db, id)) as Stored<Value>;
         edits.push({ kind, id, before: dependent.value, after: null });
         revisions[id] = dependent.revision;
-        await write(db, kind, id, null);
+        await write(db, kind, id, null, true);
       }
-    const revision = await write(db, edit.kind, edit.id, edit.value);
+    const revision = await write(db, edit.kind, edit.id, edit.value, current !== undefined);
     revisions[edit.id] = edit.value ? revision : (current?.revision ?? 0);
     edits.push({ kind: edit.kind, id: edit.id, before: current?.value ?? null, after: edit.value });
   }
-  await db.query(
-    `update change set state = 'abandoned'
-      where project_id = $1 and state = 'undone' and ${isOf('$2')}`,
-    [projectId, by.id],
-  );
-  const { rows } = await db.query<{ seq: string }>(
-    `insert into change (id, project_id, person_id, who, label, edits, revisions, state)
-      values ($1, $2, $3, $4, $5, $6, $7, 'done') returning seq`,
-    [request.id, projectId, by.id, by.name, request.label, JSON.stringify(edits), JSON.stringify(revisions)],
-  );
+  const { rows } = await db.query<{ seq: string }>({
+    name: 'change.log',
+    text: `with passed as (update change set state = 'abandoned'
+        where project_id = $1 and state = 'undone' and ${isOf('$2')})
+      insert into change (project_id, person_id, who, id, label, edits, revisions, state)
+        values ($1, $2, $3, $4, $5, $6, $7, 'done') returning seq`,
+    values: [
+      ...[projectId, by.id, by.name],
+      ...[request.id, request.label, JSON.stringify(edits), JSON.stringify(revisions)],
+    ],
+  });
   return answer(db, projectId, by, Number(rows[0]!.seq), revisions);
 }
 

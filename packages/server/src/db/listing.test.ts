@@ -1,7 +1,8 @@
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { counted } from '../testing/counted.ts';
 import { list, listsOf, type Listing } from './listing.ts';
-import type { Queryable } from './pool.ts';
+
 
 let pool: pg.Pool;
 beforeAll(() => void (pool = new pg.Pool({ connectionString: process.env.MELLOW_TEST_DATABASE_URL })));
@@ -24,13 +25,9 @@ it('gives each list in its own order, and one that is empty', async () => {
   expect(up).toEqual(down.reverse());
 });
 it('asks for all of them at once', async () => {
-  let queries = 0;
-  const query = ((...args: Parameters<Queryable['query']>) => {
-    queries++;
-    return pool.query(...args);
-  }) as Queryable['query'];
-  await lists({ query }, [3]);
-  expect(queries).toBe(1);
+  const { db, queries } = counted(pool);
+  await lists(db, [3]);
+  expect(queries()).toBe(1);
 });
 it('says the same as a list that is asked for alone', async () => {
   // what JSON could round: the number nearest to a third, the largest that is a float, a whole number beyond 2^53

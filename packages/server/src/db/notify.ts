@@ -7,6 +7,13 @@ import type { Queryable } from './pool.ts';
  */
 export const CHANNEL = 'mellow_events';
 
+/** What pg_notify is called with. */
+export const notification = <E extends EventName>(
+  projectId: string,
+  event: E,
+  data: EventData<E>,
+): [channel: string, payload: string] => [CHANNEL, JSON.stringify({ projectId, event, data })];
+
 /** Tells every browser that has the project open. Within a transaction it is told when that commits. */
 export async function notify<E extends EventName>(
   db: Queryable,
@@ -14,5 +21,5 @@ export async function notify<E extends EventName>(
   event: E,
   data: EventData<E>,
 ): Promise<void> {
-  await db.query('select pg_notify($1, $2)', [CHANNEL, JSON.stringify({ projectId, event, data })]);
+  await db.query('select pg_notify($1, $2)', notification(projectId, event, data));
 }

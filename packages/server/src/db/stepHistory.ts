@@ -47,15 +47,15 @@ async function next(db: Queryable, { kind, id, before, after }: LoggedEdit, dire
   const value = stepped(now, from, to) as typeof now;
   // what others have made of it since would go with it
   if (value === null && now && (await dependentsOf(db, kind, id)).length > 0) throw new Clash();
-  return { kind, id, value };
+  return { kind, id, value, isThere: now !== null };
 }
 
 async function take(db: Queryable, step: Step, direction: Direction): Promise<Record<string, number>> {
   const revisions: Record<string, number> = {};
   for (const edit of direction === 'undo' ? [...step.edits].reverse() : step.edits)
     try {
-      const { kind, id, value } = await next(db, edit, direction);
-      const revision = await write(db, kind, id, value);
+      const { kind, id, value, isThere } = await next(db, edit, direction);
+      const revision = await write(db, kind, id, value, isThere);
       if (revision > 0) revisions[id] = revision;
     } catch (error) {
       // 23503: what it stands on has been removed meanwhile

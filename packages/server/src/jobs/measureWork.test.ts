@@ -4,8 +4,8 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { RecipeNumbers, type ProjectId, type ShotId } from '@mellow/contract';
 import { colourways, pieces, projects, recipes, shots, sightings } from '../db/entities.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
-import type { Queryable } from '../db/pool.ts';
 import { projectDocument, shotDocument } from '../db/projects.ts';
+import { counted } from '../testing/counted.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
 import { measurementInputs, scheduleStaleMeasurements } from './measureWork.ts';
 
@@ -86,14 +86,6 @@ async function project(shotCount: number, pieceCount: number): Promise<ProjectId
     for (const way of ways) await saveMeasurements(db, value.id, way, inputsOf(value.id, way)!, [], 0);
   return projectId;
 }
-function counted(): { db: Queryable; queries: () => number } {
-  let queries = 0;
-  const query = ((...args: Parameters<Queryable['query']>) => {
-    queries++;
-    return h.pool.query(...args);
-  }) as Queryable['query'];
-  return { db: { query }, queries: () => queries };
-}
 async function scheduled(): Promise<string[]> {
   const { rows } = await h.pool.query<{ key: string }>(
     `select key from graphile_worker.jobs where key like 'measure:%' order by 1`,
@@ -105,7 +97,7 @@ async function scheduled(): Promise<string[]> {
 it('an edit asks the database as often in a large project as in a small one', async () => {
   const [small, large] = [await project(1, 2), await project(12, 6)];
   const asked = async (id: ProjectId) => {
-    const { db, queries } = counted();
+    const { db, queries } = counted(h.pool);
     await scheduleStaleMeasurements(db, id);
     return queries();
   };
