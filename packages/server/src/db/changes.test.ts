@@ -173,7 +173,7 @@ describe('changes', () => {
     const { db, queries } = counted(h.pool);
     const change = { id: randomUUID() as ChangeId, label: 'Rename', edits: [pieceEdit(p.id, id, 'B', 1)] };
     await applyChangeWithin(db, p.id, change, LOCAL);
-    // who edits waits, was it done before, what stands, what comes, the log, who hears, what follows, what can be undone
+    // its turn, was it done before, what stands, what comes, the log, who hears, what follows, what can be undone
     expect(queries()).toBe(8);
   });
   it('let just one of two writers win that start from the same revision', async () => {

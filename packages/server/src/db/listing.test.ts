@@ -32,8 +32,8 @@ it('asks for all of them at once', async () => {
 it('says the same as a list that is asked for alone', async () => {
   // what JSON could round: the number nearest to a third, the largest that is a float, a whole number beyond 2^53
   const kept: Listing<unknown> = {
-    text: `select 1.0::float8 / 3 as third, 3.4028235e38::real as large, '{"deep": [9007199254740993, 1e-7, "✓"]}'::jsonb
-      as inner, null as nothing, array[0.1, 0.2]::real[] as tenths where $1 = 1`,
+    text: `select 1.0::float8 / 3 as third, 3.4028235e38::real as large, null as nothing,
+      '{"deep": [9007199254740993, 1e-7, "✓"]}'::jsonb as inner, array[0.1, 0.2]::real[] as tenths where $1 = 1`,
     toValue: (row) => row,
   };
   const alone = await list(pool, kept, [1]);
