@@ -22,9 +22,11 @@ export default defineConfig({
         },
       },
       {
-        // Real PostgreSQL and real ffmpeg; each file has a database and a media folder of its own.
+        // Real PostgreSQL and real ffmpeg; each file has a database and a media folder of its own, and closes what it
+        // has opened, so that the next need not load anew what it has loaded.
         test: {
           name: 'server',
+          isolate: false,
           include: ['packages/server/src/**/*.test.ts', 'demo/**/*.test.ts'],
           globalSetup: ['packages/server/src/testing/globalSetup.ts'],
           ...SHARED,

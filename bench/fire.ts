@@ -39,13 +39,14 @@ const { startCluster } = await plain<{
 }>('cluster.mjs');
 const main = await (await plain<{ buildServer: () => Promise<string> }>('build.mjs')).buildServer();
 const cluster = await startCluster(join(work, 'postgres'), 'fire');
-const env = {
+const { serverEnv } = await plain<{ serverEnv: (env: NodeJS.ProcessEnv) => NodeJS.ProcessEnv }>('serverEnv.mjs');
+const env = serverEnv({
   ...process.env,
   DATABASE_URL: cluster.url,
   MELLOW_MEDIA: media,
   MELLOW_LOGS: join(work, 'logs'),
   PORT: '0',
-};
+});
 const node = (...args: string[]): ChildProcess =>
   spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
 

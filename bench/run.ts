@@ -7,6 +7,11 @@ import { once } from 'node:events';
 import { cpus, totalmem } from 'node:os';
 import { writeRows } from './writeRows.ts';
 
+/** A plain script, which has no types. */
+const { serverEnv } = (await import(String(new URL('../scripts/serverEnv.mjs', import.meta.url)))) as {
+  serverEnv: (env: NodeJS.ProcessEnv) => NodeJS.ProcessEnv;
+};
+
 const row = (work: string, ours: string, against = '', ratio = '', wanted = '') =>
   console.log(`| ${work} | ${ours} | ${against} | ${ratio} | ${wanted} |`);
 const missed = (isMissed: boolean): string => (isMissed ? ' (missed)' : '');
@@ -198,8 +203,27 @@ const PARTS: Record<string, () => Promise<void>> = {
   },
 };
 
-const [part] = process.argv.slice(2);
-if (part) await PARTS[part]!();
+/** Whose process is a server's, and is begun as one. */
+const SERVERS = ['render', 'hd'];
+/** A part in a process of its own; gives what it prints, which is shown as it comes. */
+async function apart(name: string): Promise<string> {
+  const one = spawn(process.execPath, ['--import', 'tsx', import.meta.filename, name, 'here'], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: SERVERS.includes(name) ? serverEnv(process.env) : process.env,
+  });
+  let said = '';
+  one.stdout.on('data', (text: Buffer) => {
+    process.stdout.write(text);
+    said += text.toString();
+  });
+  const [code] = (await once(one, 'close')) as [number | null];
+  if (code !== 0) throw new Error(`${name} ended with ${code}: nothing is written.`);
+  return said;
+}
+
+const [part, here] = process.argv.slice(2);
+if (here) await PARTS[part!]!();
+else if (part) await apart(part);
 else {
   const memory = `${Math.round(totalmem() / 2 ** 30)} GB`;
   const machine = `${cpus().length} × ${cpus()[0]!.model}, ${memory}, Node ${process.version}`;
@@ -208,15 +232,7 @@ else {
   const rows: string[] = [];
   for (const name of Object.keys(PARTS)) {
     if (['browser', 'opening', 'render', 'hd'].includes(name) && !isWhole) continue;
-    const one = spawn(process.execPath, ['--import', 'tsx', import.meta.filename, name], {
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    one.stdout.on('data', (text: Buffer) => {
-      process.stdout.write(text);
-      rows.push(text.toString());
-    });
-    const [code] = (await once(one, 'close')) as [number | null];
-    if (code !== 0) throw new Error(`${name} ended with ${code}: nothing is written.`);
+    rows.push(await apart(name));
   }
   if (isWhole) writeRows(machine, rows.join(''));
 }

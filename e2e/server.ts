@@ -11,8 +11,10 @@ import { setTimeout } from 'node:timers/promises';
 
 const root = join(import.meta.dirname, '..');
 /** A plain script, which has no types. */
-const { buildServer } = (await import(String(new URL('../scripts/build.mjs', import.meta.url)))) as {
-  buildServer: () => Promise<string>;
+const plain = (name: string) => import(String(new URL(`../scripts/${name}`, import.meta.url))) as Promise<unknown>;
+const { buildServer } = (await plain('build.mjs')) as { buildServer: () => Promise<string> };
+const { serverEnv } = (await plain('serverEnv.mjs')) as {
+  serverEnv: (env: NodeJS.ProcessEnv) => NodeJS.ProcessEnv;
 };
 const pg = createRequire(join(root, 'packages/server/package.json'))('pg') as typeof import('pg');
 
@@ -79,7 +81,7 @@ export async function startServer(
   const reached = new URL(database);
   if (databasePort !== undefined) reached.port = String(databasePort);
   const data = { DATABASE_URL: reached.href, MELLOW_MEDIA: media, MELLOW_LOGS: logs };
-  const env = { ...process.env, ...data, PORT: '0', ...own };
+  const env = serverEnv({ ...process.env, ...data, PORT: '0', ...own });
   const main = await buildServer();
   const spawned = (...args: string[]) =>
     spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { buildServer, buildWeb } from './build.mjs';
 import { startCluster } from './cluster.mjs';
 import { child, pause } from './plain.mjs';
+import { serverEnv } from './serverEnv.mjs';
 import { root, setUp } from './setup.mjs';
 
 setUp();
@@ -46,7 +47,7 @@ let server;
 let wasReady = false;
 running.push({ stop: () => server?.stop() });
 while (!stopping) {
-  server = child(process.execPath, [main], { cwd: root, env, detached: true });
+  server = child(process.execPath, [main], { cwd: root, env: serverEnv(env), detached: true });
   server.process.stdout.on('data', (text) => {
     const address = /READY (\S+)/.exec(String(text))?.[1];
     if (!address) return void process.stdout.write(text);

@@ -16,7 +16,7 @@ class SessionStore extends connectPgSimple(session) {
   readonly #noted;
   constructor(pool: pg.Pool, perf: Clock) {
     super({ pool, tableName: 'session', errorLog: () => undefined });
-    this.#noted = new LRUCache<string, true>({ max: MOST_KNOWN, ttl: NOTED_MS, perf });
+    this.#noted = new LRUCache<string, true>({ max: MOST_KNOWN, ttl: NOTED_MS, ttlResolution: 0, perf });
   }
   override touch(sid: string, data: SessionData, done: (error?: unknown) => void = () => undefined): void {
     if (this.#noted.has(sid)) return done();
