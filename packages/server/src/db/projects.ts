@@ -1,4 +1,12 @@
-import type { MediaId, ProjectCard, ProjectDocument, ProjectId, ProjectState, Role } from '@mellow/contract';
+import type {
+  Certainties,
+  MediaId,
+  ProjectCard,
+  ProjectDocument,
+  ProjectId,
+  ProjectState,
+  Role,
+} from '@mellow/contract';
 import { d65LabFrom, hexFromLab, hexFromLinear709, type Illuminant, type Lab } from '@mellow/core';
 import { NotFound } from '../errors.ts';
 import { HISTORY } from './history.ts';
@@ -16,7 +24,7 @@ import {
 } from './entities.ts';
 import { PROXIES } from './jobs.ts';
 import { listsOf } from './listing.ts';
-import { MEDIA_OF_PROJECT, MEDIA_OF_SHOT, PLATES } from './media.ts';
+import { MEDIA_OF_PROJECT, MEDIA_OF_SHOT, PLATES, type StoredMedia } from './media.ts';
 import type { Queryable } from './pool.ts';
 import { CERTAINTIES } from './carryRuns.ts';
 import { TRACKED_FRAMES } from './trackRuns.ts';
@@ -27,23 +35,39 @@ interface Looking {
   role: Role;
 }
 const IN_PROJECT = 'project_id = $1';
-const documentLists = listsOf('project.document', {
-  project: projects.listing('id = $1'),
-  shots: shots.listing(IN_PROJECT),
+/** What the pictures of all shots depend on. */
+const FOR_ALL_SHOTS = {
   pieces: pieces.listing(IN_PROJECT),
   colourways: colourways.listing(IN_PROJECT),
-  requirements: requirements.listing(IN_PROJECT),
   recipes: recipes.listing(IN_PROJECT),
+  trackedFrames: TRACKED_FRAMES,
+  carried: CERTAINTIES,
+};
+const documentLists = listsOf('project.document', {
+  ...FOR_ALL_SHOTS,
+  project: projects.listing('id = $1'),
+  shots: shots.listing(IN_PROJECT),
+  requirements: requirements.listing(IN_PROJECT),
   sightings: sightings.listing(IN_PROJECT),
   tracks: tracks.listing(IN_PROJECT),
   versions: versions.listing(IN_PROJECT),
   stills: stills.listing(IN_PROJECT),
-  trackedFrames: TRACKED_FRAMES,
-  carried: CERTAINTIES,
   media: MEDIA_OF_PROJECT,
   plates: PLATES,
   proxies: PROXIES,
   history: HISTORY,
+});
+interface Listed {
+  trackedFrames: [runId: string, frames: number][];
+  carried: [runId: string, certainties: Certainties][];
+  media: StoredMedia[];
+}
+/** Lists as a document has them. */
+const inDocument = <L extends Listed>(lists: L) => ({
+  ...lists,
+  trackedFrames: Object.fromEntries(lists.trackedFrames),
+  carried: Object.fromEntries(lists.carried),
+  media: lists.media.map(({ media }) => media),
 });
 /** A project as it stands at one moment. Throws NotFound. */
 export async function projectDocument(
@@ -55,11 +79,8 @@ export async function projectDocument(
   const project = lists.project[0];
   if (!project) throw new NotFound('project', projectId);
   return {
-    ...lists,
+    ...inDocument(lists),
     project,
-    trackedFrames: Object.fromEntries(lists.trackedFrames),
-    carried: Object.fromEntries(lists.carried),
-    media: lists.media.map(({ media }) => media),
     proxies: Object.fromEntries(lists.proxies),
     history: lists.history[0]!,
     role,
@@ -73,26 +94,15 @@ export type ShotDocument = Pick<
 >;
 const IN_SHOT = 'shot_id = $2';
 const shotLists = listsOf('project.shot', {
+  ...FOR_ALL_SHOTS,
   shots: shots.listing('id = $2'),
-  pieces: pieces.listing(IN_PROJECT),
-  colourways: colourways.listing(IN_PROJECT),
-  recipes: recipes.listing(IN_PROJECT),
   sightings: sightings.listing(IN_SHOT),
   tracks: tracks.listing(IN_SHOT),
-  trackedFrames: TRACKED_FRAMES,
-  carried: CERTAINTIES,
   media: MEDIA_OF_SHOT,
 });
 /** Of a project of a thousand sightings that is a hundredth. */
-export async function shotDocument(db: Queryable, projectId: string, shotId: string): Promise<ShotDocument> {
-  const lists = await shotLists(db, [projectId, shotId]);
-  return {
-    ...lists,
-    trackedFrames: Object.fromEntries(lists.trackedFrames),
-    carried: Object.fromEntries(lists.carried),
-    media: lists.media.map(({ media }) => media),
-  };
-}
+export const shotDocument = async (db: Queryable, projectId: string, shotId: string): Promise<ShotDocument> =>
+  inDocument(await shotLists(db, [projectId, shotId]));
 
 /**
  * Cards for the start page: each piece with its measured source colour and its required one. `personId`: only of the
