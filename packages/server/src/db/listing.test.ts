@@ -3,7 +3,6 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { counted } from '../testing/counted.ts';
 import { list, listsOf, type Listing } from './listing.ts';
 
-
 let pool: pg.Pool;
 beforeAll(() => void (pool = new pg.Pool({ connectionString: process.env.MELLOW_TEST_DATABASE_URL })));
 afterAll(() => pool.end());

@@ -5,7 +5,7 @@ import type pg from 'pg';
 
 /** That a session is in use is noted once in so long: an answer waits for the note, which is written to disk. */
 export const NOTED_MS = 60_000;
-/** Those that are noted again before their time are more than so many at once. */
+/** Where there are more sessions than so many, some are noted sooner. */
 const MOST_KNOWN = 10_000;
 
 interface Clock {
