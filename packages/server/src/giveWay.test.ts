@@ -23,7 +23,7 @@ it.runIf(process.platform === 'linux')('a render thread gives way, and no other 
 });
 it('an encoder gives way, what somebody waits for does not', async () => {
   const nothing = ['-f', 'lavfi', '-i', 'color=size=16x16', '-t', '1', '-f', 'null', '-'];
-  const [encoder, decoder] = [await spawnEncoder(nothing), await spawnDecoder(nothing)];
+  const [encoder, { decoder }] = [await spawnEncoder(nothing), await spawnDecoder(nothing)];
   expect([getPriority(encoder.pid), getPriority(decoder.pid)]).toEqual([GIVES_WAY, getPriority()]);
   for (const child of [encoder, decoder]) child.kill('SIGKILL');
 });

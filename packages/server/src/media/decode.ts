@@ -3,7 +3,8 @@ import { frameCount, holdsFloats, proxySize, type Span } from '@mellow/contract'
 import { roundedToHalves, type CodePicture } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { alphaFilters, fieldFilters, lumaFilters, pickedRgbFilters, rawFormat, toRgbFilters } from './conversion.ts';
-import { FfmpegFailed, inputArgs, spawnDecoder } from './ffmpeg.ts';
+import { inputArgs } from './ffmpeg.ts';
+import { rawFrames, type FramesFrom } from './rawFrames.ts';
 import { framesFolder, mediaFolder, type MediaStore } from './store.ts';
 
 export const inputOf = (store: MediaStore, { media, files }: StoredMedia): string[] =>
@@ -13,9 +14,11 @@ export const inputOf = (store: MediaStore, { media, files }: StoredMedia): strin
     fps: media.fps,
   });
 
-/**
- * Input arguments that begin at a frame where the footage allows it, and how many frames still come before it.
- */
+/** Whether it can be decoded from any frame on; where not, what comes before is decoded too. */
+export const canBeginAnywhere = ({ files }: StoredMedia): boolean =>
+  files.startNumber !== null || typeof files.firstFrameSeconds === 'number';
+
+/** Input arguments that begin at a frame where the footage allows it, and how many frames still come before it. */
 function inputFrom(store: MediaStore, stored: StoredMedia, frame: number): { input: string[]; before: number } {
   const { media, files } = stored;
   // a field is made whole out of the frames around it
@@ -36,6 +39,18 @@ function inputFrom(store: MediaStore, stored: StoredMedia, frame: number): { inp
 
 /** The filter that leaves out the first frames. */
 const skipping = (frames: number): string => (frames > 0 ? `select=gte(n\\,${frames}),` : '');
+
+/** ffmpeg's input, and the filters through which frames from one on come, made whole where they are of two fields. */
+export function begunAt(store: MediaStore, stored: StoredMedia, frame: number): { input: string[]; filters: string } {
+  const { input, before } = inputFrom(store, stored, frame);
+  return { input, filters: `${fieldFilters(stored.media)}${skipping(before)}` };
+}
+const framesFrom =
+  (store: MediaStore, stored: StoredMedia, first: number, then: string): FramesFrom['from'] =>
+  (frame) => {
+    const { input, filters } = begunAt(store, stored, first + frame);
+    return { input, filters: filters + then };
+  };
 
 /** Samples of a format of planar RGB. */
 const SAMPLES = { gbrp: Uint8Array, gbrp16le: Uint16Array, gbrpf32le: Float32Array } as const;
@@ -100,11 +115,15 @@ async function* rgbFrames(
   size: Size,
   { signal, span }: Wanted,
 ): AsyncGenerator<CodePicture> {
-  const { input, before } = span ? inputFrom(store, stored, span.from) : { input: inputOf(store, stored), before: 0 };
-  const filters = `${fieldFilters(stored.media)}${skipping(before)}${toRgb}`;
-  const bytes = size.width * size.height * 3 * SAMPLES[format].BYTES_PER_ELEMENT;
-  for await (const frame of rawFrames(input, filters, format, bytes, signal, span && frameCount(span)))
-    yield pictureFromRaw(frame, size, format);
+  const { media } = stored;
+  const wanted: FramesFrom = {
+    from: framesFrom(store, stored, span?.from ?? 0, toRgb),
+    format,
+    bytesPerFrame: size.width * size.height * 3 * SAMPLES[format].BYTES_PER_ELEMENT,
+    due: span ? frameCount(span) : media.frames,
+    isPart: span !== undefined,
+  };
+  for await (const frame of rawFrames(wanted, signal)) yield pictureFromRaw(frame, size, format);
 }
 
 /** The alpha channel of a media's frames as 16-bit codes, scaled to `size`. */
@@ -115,14 +134,14 @@ export async function* decodeAlpha(
   signal?: AbortSignal,
 ): AsyncGenerator<Uint16Array> {
   const n = size.width * size.height;
-  for await (const frame of rawFrames(
-    inputOf(store, stored),
-    `${fieldFilters(stored.media)}${alphaFilters(size, 'gray16le')}`,
-    'gray16le',
-    n * 2,
-    signal,
-  ))
-    yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+  const wanted: FramesFrom = {
+    from: framesFrom(store, stored, 0, alphaFilters(size, 'gray16le')),
+    format: 'gray16le',
+    bytesPerFrame: n * Uint16Array.BYTES_PER_ELEMENT,
+    due: stored.media.frames,
+    isPart: false,
+  };
+  for await (const frame of rawFrames(wanted, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
 /** Luma of frames `first`..`last` (both included) as full-range 16-bit codes, at full size. */
@@ -134,10 +153,14 @@ export async function* decodeLuma(
   signal?: AbortSignal,
 ): AsyncGenerator<Uint16Array> {
   const n = stored.media.width * stored.media.height;
-  const { input, before } = inputFrom(store, stored, first);
-  const filters = `${fieldFilters(stored.media)}${skipping(before)}${lumaFilters(stored.media)}`;
-  for await (const frame of rawFrames(input, filters, 'gray16le', n * 2, signal, last - first + 1))
-    yield new Uint16Array(frame.buffer, frame.byteOffset, n);
+  const wanted: FramesFrom = {
+    from: framesFrom(store, stored, first, lumaFilters(stored.media)),
+    format: 'gray16le',
+    bytesPerFrame: n * Uint16Array.BYTES_PER_ELEMENT,
+    due: last - first + 1,
+    isPart: true,
+  };
+  for await (const frame of rawFrames(wanted, signal)) yield new Uint16Array(frame.buffer, frame.byteOffset, n);
 }
 
 /** The small pictures that are kept of a media's frames, smaller still: bytes of R, G, B in turn, row by row. */
@@ -148,60 +171,15 @@ export async function* decodeThumbs(
   signal?: AbortSignal,
 ): AsyncGenerator<Uint8Array> {
   const path = join(framesFolder(store, media.id, 'thumb'), '%06d.png');
-  const input = inputArgs({ path, startNumber: 0, fps: media.fps });
-  yield* rawFrames(input, `scale=${width}:${height}:flags=area`, 'rgb24', width * height * 3, signal);
-}
-
-/** Decoded frames as raw bytes, each in memory of its own. */
-async function* rawFrames(
-  input: string[],
-  filters: string,
-  format: string,
-  bytesPerFrame: number,
-  signal?: AbortSignal,
-  most?: number,
-): AsyncGenerator<Buffer> {
-  const child = await spawnDecoder([
-    ...input,
-    '-map',
-    '0:v:0',
-    '-fps_mode',
-    'passthrough',
-    '-vf',
-    filters,
-    ...(most === undefined ? [] : ['-frames:v', String(most)]),
-    '-f',
-    'rawvideo',
-    '-pix_fmt',
-    format,
-    'pipe:1',
-  ]);
-  let stderr = '';
-  child.stderr.on('data', (d: Buffer) => (stderr = (stderr + d.toString()).slice(-4000)));
-  const ended = new Promise<number | null>((resolve) => child.on('close', resolve));
-  const stop = () => child.kill('SIGKILL');
-  signal?.addEventListener('abort', stop);
-  if (signal?.aborted) stop();
-  try {
-    // in memory of its own, not filled with zeros first: of a frame of 4K that takes 40 ms
-    let frame = Buffer.allocUnsafeSlow(bytesPerFrame);
-    let filled = 0;
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      for (let at = 0; at < chunk.length;) {
-        const taken = Math.min(bytesPerFrame - filled, chunk.length - at);
-        chunk.copy(frame, filled, at, at + taken);
-        filled += taken;
-        at += taken;
-        if (filled < bytesPerFrame) continue;
-        yield frame;
-        frame = Buffer.allocUnsafeSlow(bytesPerFrame);
-        filled = 0;
-      }
-    }
-    signal?.throwIfAborted();
-    if ((await ended) !== 0) throw new FfmpegFailed(stderr);
-  } finally {
-    signal?.removeEventListener('abort', stop);
-    stop();
-  }
+  const wanted: FramesFrom = {
+    from: (frame) => ({
+      input: inputArgs({ path, startNumber: frame, fps: media.fps }),
+      filters: `scale=${width}:${height}:flags=area`,
+    }),
+    format: 'rgb24',
+    bytesPerFrame: width * height * 3,
+    due: media.frames,
+    isPart: false,
+  };
+  yield* rawFrames(wanted, signal);
 }

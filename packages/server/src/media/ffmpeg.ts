@@ -2,7 +2,8 @@ import type { ChildProcessByStdio } from 'node:child_process';
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { letGiveWay } from '../giveWay.ts';
-import { begin, DECODER_THREADS, Hung, runInTurn, turnToBegin } from './ffmpegProcess.ts';
+import { beginInTurn, DECODER_THREADS, Hung, runInTurn } from './ffmpegProcess.ts';
+import type { Turn } from './turns.ts';
 
 /**
  * What ffmpeg and ffprobe may open: plain files in containers that hold their own data. No playlists, no network, no
@@ -147,14 +148,19 @@ export async function hashFrames(
 
 export type Decoder = ChildProcessByStdio<null, Readable, Readable>;
 export type Encoder = ChildProcessByStdio<Writable, null, Readable>;
-export async function spawnDecoder(args: string[]): Promise<Decoder> {
-  await turnToBegin();
-  return begin('ffmpeg', ['-v', 'error', '-nostdin', ...args], { stdio: ['ignore', 'pipe', 'pipe'] }) as Decoder;
+/** A decoder, and its turn: while somebody else waits for one, it is to be ended before long. */
+export async function spawnDecoder(args: string[]): Promise<{ decoder: Decoder; turn: Turn }> {
+  const { child, turn } = await beginInTurn(['-v', 'error', '-nostdin', ...args], ['ignore', 'pipe', 'pipe']);
+  return { decoder: child as Decoder, turn };
 }
-export async function spawnEncoder(args: string[]): Promise<Encoder> {
-  await turnToBegin();
-  const encoder = begin('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'ignore', 'pipe'] }) as Encoder;
+/** `turn`: of an encoder that is written to for long; it is given back with its end. */
+export async function spawnEncoder(args: string[], turn?: Turn): Promise<Encoder> {
+  const { child } = await beginInTurn(['-v', 'error', '-y', ...args], ['pipe', 'ignore', 'pipe']);
   // where it could not be begun, that is told otherwise
-  if (encoder.pid !== undefined) letGiveWay(encoder.pid);
-  return encoder;
+  if (child.pid === undefined) turn?.giveBack();
+  else {
+    child.once('exit', () => turn?.giveBack());
+    letGiveWay(child.pid);
+  }
+  return child as Encoder;
 }

@@ -1,11 +1,12 @@
 // Processes of ffmpeg within bounds: so many at once, so long without a word, so much memory in one piece and in all,
 // never longer than the process that began them.
-import { spawn, spawnSync, type ChildProcess, type SpawnOptions } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcess, type SpawnOptions, type StdioOptions } from 'node:child_process';
 import { availableParallelism } from 'node:os';
 import { setImmediate } from 'node:timers/promises';
 import pLimit from 'p-limit';
+import { ffmpegTurns } from './ffmpegTurns.ts';
 import { boundMemory, MOST_BYTES } from './memoryBound.ts';
-import { Turns } from './turns.ts';
+import type { Turn } from './turns.ts';
 
 /** A picture of 8192 × 8192 in four floats takes half of it; what asks for more in one piece is made to burst. */
 const MOST_BYTES_AT_ONCE = 2 ** 31 - 1;
@@ -14,12 +15,6 @@ const QUIET_MS = 15 * 60 * 1000;
 /** More threads gain nothing in one decoder, and each holds pictures of its own. */
 const THREADS = Math.min(availableParallelism(), 8);
 export const DECODER_THREADS = ['-threads', String(THREADS)];
-
-/**
- * Runs whose end waits for no other: so many at once. Decoders and encoders that a render or a proxy reads from and
- * writes to are as many as the queue has jobs under way.
- */
-const turns = new Turns('ffmpeg', availableParallelism() + 1);
 
 const beginnings = pLimit(1);
 /**
@@ -49,6 +44,27 @@ export function begin(
   return child;
 }
 
+/** Begins a process that is read from or written to as it goes on, in its turn, which it has until it has ended. */
+export async function beginInTurn(
+  args: readonly string[],
+  stdio: StdioOptions,
+): Promise<{ child: ChildProcess; turn: Turn }> {
+  const turn = await ffmpegTurns.take();
+  try {
+    await turnToBegin();
+    const child = begin('ffmpeg', args, { stdio });
+    child.once('exit', turn.giveBack);
+    child.once('error', (error) => {
+      if (child.pid === undefined) turn.giveBack();
+      if (child.stderr?.readable) child.stderr.push(`[error] ${error.message}\n`);
+    });
+    return { child, turn };
+  } catch (error) {
+    turn.giveBack();
+    throw error;
+  }
+}
+
 /** It said nothing for too long. */
 export class Hung extends Error {
   constructor(quietMs: number) {
@@ -74,7 +90,7 @@ export const runInTurn = (
     mostBytes?: number;
   },
 ): Promise<number | null> =>
-  turns.run(async () => {
+  ffmpegTurns.run(async () => {
     await turnToBegin();
     return new Promise((resolve, reject) => {
       signal?.throwIfAborted();

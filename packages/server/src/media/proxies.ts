@@ -4,8 +4,8 @@ import { hasAlpha, holdsFloats, proxySize, THUMB_WIDTH, type FrameSize, type Med
 import { bytesFromFloats } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { FfmpegPipe } from '../render/sinks/ffmpegPipe.ts';
-import { alphaFilters, fieldFilters, litFilters, toRgbFilters } from './conversion.ts';
-import { decodeFrames, inputOf } from './decode.ts';
+import { alphaFilters, litFilters, toRgbFilters } from './conversion.ts';
+import { begunAt, canBeginAnywhere, decodeFrames } from './decode.ts';
 import { runFfmpeg } from './ffmpeg.ts';
 import { partOf } from './leftovers.ts';
 import { framesFolder, type MediaStore } from './store.ts';
@@ -25,7 +25,15 @@ export async function hasProxies(store: MediaStore, { media }: StoredMedia): Pro
   return true;
 }
 
-const PNG = words('-f image2 -start_number 0 -c:v png -pred up -compression_level 1 -pix_fmt');
+/**
+ * So many frames are decoded and written in one run of ffmpeg, which others wait for: at a few milliseconds each, it is
+ * long beside what it takes to begin one.
+ */
+const FRAMES_IN_TURN = 240;
+/** So many are held, and written as floats at once: an encoder that waited for frames would keep its turn for long. */
+const FLOATS_IN_TURN = 8;
+const pngFrom = (frame: number) =>
+  words(`-f image2 -start_number ${frame} -c:v png -pred up -compression_level 1 -pix_fmt`);
 
 /**
  * Writes the frames that browsers read: 8-bit PNG of the full-range code values, `proxy` and `thumb` size, and the
@@ -70,30 +78,44 @@ async function writeSeen(
   signal: AbortSignal,
 ): Promise<void> {
   const { media } = stored;
+  const inTurn = canBeginAnywhere(stored) ? FRAMES_IN_TURN : media.frames;
+  for (let first = 0; first < media.frames; first += inTurn) {
+    // the last run takes all that comes: more frames than there should be are told
+    const isLast = first + inTurn >= media.frames;
+    const args = seenArgs(store, stored, part, { first, most: isLast ? undefined : inTurn });
+    await runFfmpeg(args, { onFrame: (done) => onFrame(first + done), signal });
+  }
+}
+
+function seenArgs(
+  store: MediaStore,
+  stored: StoredMedia,
+  part: (size: FrameSize) => string,
+  { first, most }: { first: number; most: number | undefined },
+): string[] {
+  const { media } = stored;
   const sizes = sizesOf(media).filter((size) => size !== 'half');
   const toEye = holdsFloats(media.pixelFormat) ? litFilters : toRgbFilters;
-  const filters = (limit?: number) => toEye(media, 'gbrp', proxySize(media.width, media.height, limit));
-  const png = (format: string) => ['-fps_mode', 'passthrough', ...PNG, format];
+  const scaled = (limit?: number) => toEye(media, 'gbrp', proxySize(media.width, media.height, limit));
+  const { input, filters } = begunAt(store, stored, first);
   const alpha = sizes.includes('alpha');
   const { width, height } = proxySize(media.width, media.height);
-  await runFfmpeg(
-    [
-      ...inputOf(store, stored),
-      '-filter_complex',
-      `[0:v:0]${fieldFilters(media)}split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${filters()}[p];` +
-        `[b]${filters(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
-      '-map',
-      '[p]',
-      ...png('rgb24'),
-      join(part('proxy'), '%06d.png'),
-      '-map',
-      '[t]',
-      ...png('rgb24'),
-      join(part('thumb'), '%06d.png'),
-      ...(alpha ? ['-map', '[m]', ...png('gray'), join(part('alpha'), '%06d.png')] : []),
-    ],
-    { onFrame, signal },
-  );
+  const png = (of: string, format: string, size: FrameSize) => [
+    ...words(`-map ${of} -fps_mode passthrough`),
+    ...(most === undefined ? [] : ['-frames:v', String(most)]),
+    ...pngFrom(first),
+    format,
+    join(part(size), '%06d.png'),
+  ];
+  return [
+    ...input,
+    '-filter_complex',
+    `[0:v:0]${filters}split=${sizes.length}[a][b]${alpha ? '[c]' : ''};[a]${scaled()}[p];` +
+      `[b]${scaled(THUMB_WIDTH)}[t]${alpha ? `;[c]${alphaFilters({ width, height }, 'gray')}[m]` : ''}`,
+    ...png('[p]', 'rgb24', 'proxy'),
+    ...png('[t]', 'rgb24', 'thumb'),
+    ...(alpha ? png('[m]', 'gray', 'alpha') : []),
+  ];
 }
 
 /** The floats, as bytes. */
@@ -107,16 +129,24 @@ async function writeHalves(
   const { media } = stored;
   const size = proxySize(media.width, media.height);
   const raw = words(`-f rawvideo -pix_fmt rgb24 -video_size ${size.width}x${2 * size.height} -i pipe:0`);
-  const pipe = await FfmpegPipe.open([...raw, ...PNG, 'rgb24', join(folder, '%06d.png')]);
-  try {
-    let done = 0;
-    for await (const frame of decodeFrames(store, stored, { size, signal })) {
-      await pipe.write([bytesFromFloats(frame)]);
-      onFrame(++done);
+  let done = 0;
+  let held: Uint8Array[] = [];
+  const writeHeld = async () => {
+    const pipe = await FfmpegPipe.open([...raw, ...pngFrom(done), 'rgb24', join(folder, '%06d.png')]);
+    try {
+      await pipe.write(held);
+      await pipe.end();
+    } catch (error) {
+      pipe.stop();
+      throw error;
     }
-    await pipe.end();
-  } catch (error) {
-    pipe.stop();
-    throw error;
+    done += held.length;
+    held = [];
+    onFrame(done);
+  };
+  for await (const frame of decodeFrames(store, stored, { size, signal })) {
+    held.push(bytesFromFloats(frame));
+    if (held.length === FLOATS_IN_TURN) await writeHeld();
   }
+  if (held.length > 0) await writeHeld();
 }

@@ -60,10 +60,10 @@ it('what another thread has under way is waited for, and the other way round', a
   expect(begun()).toEqual([true, false, false]);
   other.go();
   await other.says('gave it back');
-  // either of those that wait, and not the other
-  await until('its turn', async () => begun().filter(Boolean).length > 1);
+  // who has waited for longest, in whichever thread
+  await until('its turn', async () => second.isBegun());
   await pause(50);
-  expect(begun().filter(Boolean)).toHaveLength(2);
+  expect(begun()).toEqual([true, true, false]);
   for (const one of [first, second]) one.giveBack();
   await Promise.all([first.ended, second.ended, third.says('has it')]);
   third.go();
@@ -77,6 +77,33 @@ it('work that fails gives its turn back, and others of another name have their o
   first.giveBack();
   await first.ended;
   expect(await turns.run(async () => 'again')).toBe('again');
+});
+it('a turn is had now only where one is free and nobody waits', async () => {
+  const turns = new Turns('now', 1);
+  const first = turns.takeNow()!;
+  expect(turns.takeNow()).toBeUndefined();
+  const waiting = turns.take();
+  first.giveBack();
+  // said twice, it is given back once
+  first.giveBack();
+  expect(turns.takeNow()).toBeUndefined();
+  (await waiting).giveBack();
+  turns.takeNow()!.giveBack();
+});
+it('as many are told to make room as there are that wait', async () => {
+  const turns = new Turns('room', 3);
+  const [one, two, three] = [turns.takeNow()!, turns.takeNow()!, turns.takeNow()!];
+  const areWanted = () => [one, two, three].map((turn) => turn.isWanted());
+  expect(areWanted()).toEqual([false, false, false]);
+  const [fourth, fifth] = [turns.take(), turns.take()];
+  expect(areWanted()).toEqual([true, true, false]);
+  one.giveBack();
+  expect(one.isWanted()).toBe(true);
+  const later = await fourth;
+  // whom the first made room for has it: nobody else is to
+  expect([later, three].map((turn) => turn.isWanted())).toEqual([false, false]);
+  two.giveBack();
+  (await fifth).giveBack();
 });
 it('begins what was asked first in its thread first', async () => {
   const turns = new Turns('in order', 1);

@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { renderFileName, type Preset, type Span } from '@mellow/contract';
 import { linearFromCode, type AnimatedSighting } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
+import { encoderTurn } from '../media/ffmpegTurns.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { words } from '../media/words.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
@@ -209,6 +210,7 @@ describe('what was written is read back', () => {
       fileName: 'x.zip',
       pieces: ['A'],
       hashOfTiff: () => Promise.reject(new Error('none')),
+      turn: await encoderTurn(),
     };
     const frames = join(folder, 'frames');
     const sink = await open(job, frames);

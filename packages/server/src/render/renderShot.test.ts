@@ -1,6 +1,6 @@
 // Rendering a shot by itself: what breaks off leaves nothing behind, and what is written is what its tags say.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -15,8 +15,10 @@ import {
 } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
 import { importFiles } from '../media/importMedia.ts';
+import { encoderTurn, FFMPEG_AT_ONCE } from '../media/ffmpegTurns.ts';
 import { partOf } from '../media/leftovers.ts';
 import { words } from '../media/words.ts';
+import { childrenWith, mostChildrenWith } from '../testing/children.ts';
 import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { isolated } from '../testing/isolated.ts';
 import { RenderPool } from './renderPool.ts';
@@ -79,13 +81,7 @@ const probed = (file: string, entries: string) =>
   });
 
 /** Processes begun by this one that read raw frames. */
-const writers = (): string[] =>
-  readFileSync(`/proc/self/task/${process.pid}/children`, 'utf8')
-    .split(' ')
-    .filter((pid) => {
-      const told = `/proc/${pid}/cmdline`;
-      return pid !== '' && existsSync(told) && readFileSync(told, 'utf8').includes('pipe:0');
-    });
+const writers = () => childrenWith('pipe:0');
 
 describe('a render that breaks off', () => {
   it('by a cancel stops and leaves nothing', async () => {
@@ -98,7 +94,7 @@ describe('a render that breaks off', () => {
     const abort = new AbortController();
     const wanted = { sightings: [], folder: join(work, 'opened'), fileName: 'x.mkv', onFrame: () => undefined };
     const file = new ShotFile(shotOf('rec709', 'ffv1'), { ...wanted, signal: abort.signal });
-    const opened = file.open(h.store, pool);
+    const opened = file.open(h.store, pool, await encoderTurn());
     abort.abort(new Error('cancelled'));
     await opened;
     await expect(file.end).rejects.toThrow('cancelled');
@@ -159,6 +155,25 @@ describe('files made of one decode', () => {
     expect(ends.map((end) => end.status)).toEqual(['rejected', 'rejected', 'fulfilled']);
     expect(wanted.map((file) => existsSync(file.folder))).toEqual([false, false, true]);
     expect(readdirSync(work).filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+  it('are as many at once as there may be encoders, and the others come after them', async () => {
+    const wanted = files(Array.from({ length: FFMPEG_AT_ONCE + 1 }, (_, i) => [turned(20 * i)]));
+    const alone = files(wanted.map(({ sightings }) => [...sightings]));
+    for (const file of alone) await renderShot(h.pool, h.store, pool, shot(), [file])[0];
+    const { most, result } = await mostChildrenWith('ffmpeg', () =>
+      Promise.all(renderShot(h.pool, h.store, pool, shot(), wanted)),
+    );
+    expect(result.map((found) => found.frames)).toEqual(wanted.map(() => FRAMES));
+    expect(wanted.map(framesIn)).toEqual(alone.map(framesIn));
+    expect(most).toBeLessThanOrEqual(FFMPEG_AT_ONCE);
+  });
+  it('two renders at once, each of more files than that, both come to their end', async () => {
+    const both = [0, 1].map(() => files(Array.from({ length: FFMPEG_AT_ONCE }, (_, i) => [turned(20 * i)])));
+    const { most, result } = await mostChildrenWith('ffmpeg', () =>
+      Promise.all(both.flatMap((wanted) => renderShot(h.pool, h.store, pool, shot(), wanted))),
+    );
+    expect(result.map((found) => found.frames)).toEqual(both.flat().map(() => FRAMES));
+    expect(most).toBeLessThanOrEqual(FFMPEG_AT_ONCE);
   });
   it('all fail where the footage cannot be decoded to its end', async () => {
     const longer = { ...media, media: { ...media.media, frames: FRAMES + 1 } };

@@ -11,6 +11,7 @@ import {
 import type { StoredMedia } from '../db/media.ts';
 import type { Queryable } from '../db/pool.ts';
 import { decodeFrames } from '../media/decode.ts';
+import { encoderTurn, furtherEncoderTurn } from '../media/ffmpegTurns.ts';
 import { measuredFrames } from '../media/keptFrames.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
@@ -65,9 +66,10 @@ function maker(pool: RenderPool, { preset: name, encoding, look, pieces, media: 
 }
 
 /**
- * Decodes a shot once and isolates its pieces once, and makes as many files of it as are wanted: frame by frame and in
- * order, no more frames in memory than threads want. How each file ends, in their order; one that fails or is cancelled
- * leaves the others alone.
+ * Decodes a shot once and isolates its pieces once, and makes as many files of it as are wanted and as there may be
+ * encoders at once (what is over comes after them, by the same way again): frame by frame and in order, no more frames
+ * in memory than threads want. How each file ends, in their order; one that fails or is cancelled leaves the others
+ * alone.
  */
 export function renderShot(
   db: Queryable,
@@ -84,10 +86,31 @@ export function renderShot(
       if (going().length === 0) none.abort(new Error('no file is wanted any more'));
     });
   const failAll = (error: unknown) => Promise.all(going().map((file) => file.fail(error)));
-  void renderFiles(db, store, pool, shot, files, none.signal).catch(failAll);
+  const renderAll = async () => {
+    for (let left = files; left.length > 0;) {
+      const opened = await openFiles(store, pool, left);
+      await renderFiles(db, store, pool, shot, left.slice(0, opened), none.signal);
+      left = left.slice(opened);
+    }
+  };
+  void renderAll().catch(failAll);
   return files.map((file) => file.end);
 }
 
+/** Opens as many of some files as there may be encoders now, the first when it is its turn; how many those are. */
+async function openFiles(store: MediaStore, pool: RenderPool, files: readonly ShotFile[]): Promise<number> {
+  let opened = 0;
+  // one after the other: to begin a process takes a server of some size 20 ms, in which it answers nobody
+  for (const file of files) {
+    const turn = opened === 0 ? await encoderTurn() : furtherEncoderTurn();
+    if (!turn) break;
+    await file.open(store, pool, turn);
+    opened++;
+  }
+  return opened;
+}
+
+/** Renders opened files. Throws what is the fault of none of them: it would be the others' too. */
 async function renderFiles(
   db: Queryable,
   store: MediaStore,
@@ -96,8 +119,6 @@ async function renderFiles(
   files: readonly ShotFile[],
   signal: AbortSignal,
 ): Promise<void> {
-  // one after the other: to begin a process takes a server of some size 20 ms, in which it answers nobody
-  for (const file of files) await file.open(store, pool);
   const make = maker(pool, shot);
   // the mattes are those of any colourway in which there are pieces
   const isolated: readonly AnimatedSighting[] = files.find((file) => file.sightings.length > 0)?.sightings ?? [];
@@ -122,6 +143,7 @@ async function renderFiles(
     const decoded = decodeFrames(store, shot.media, { signal, span: shot.span });
     for await (const { at, ...frame } of withAround(decoded, reach, task, shot.span.from)) {
       const of = files.filter((file) => file.isGoing);
+      if (of.length === 0) break;
       const colourways = of.map((file) => file.sightings.map((s) => sightingAt(s, at, shot.motions)));
       const { encoding, balance } = shot;
       inFlight.push({ of, frames: make({ ...frame, encoding, scale: 1, balance }, colourways) });

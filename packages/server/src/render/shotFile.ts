@@ -4,6 +4,7 @@ import type { AnimatedSighting } from '@mellow/core';
 import { soundInput } from '../media/sound.ts';
 import { partOf } from '../media/leftovers.ts';
 import type { MediaStore } from '../media/store.ts';
+import type { Turn } from '../media/turns.ts';
 import { OUTPUTS } from './presets.ts';
 import type { Outgoing } from './presets/output.ts';
 import type { ShotRender } from './renderShot.ts';
@@ -48,10 +49,11 @@ function sinkOf(
   shot: ShotRender,
   { burnIn, fileName }: WantedFile,
   folder: string,
+  turn: Turn,
 ): Promise<FrameSink> {
   const preset = OUTPUTS[shot.preset];
   const hashOfTiff = async (path: string) => pool.hashOfTiff(await readFile(path));
-  const job = { media: outgoing(store, shot, burnIn), folder, fileName, pieces: shot.pieces, hashOfTiff };
+  const job = { media: outgoing(store, shot, burnIn), folder, fileName, pieces: shot.pieces, hashOfTiff, turn };
   if (preset.what === 'mattes') return preset.open(job, preset.framesIn(folder));
   return 'open' in preset ? preset.open(job) : pictureSink(preset, preset.encodingOf(shot.encoding), job);
 }
@@ -88,15 +90,17 @@ export class ShotFile {
   get sightings(): readonly AnimatedSighting[] {
     return this.#wanted.sightings;
   }
-  async open(store: MediaStore, pool: RenderPool): Promise<void> {
+  /** `turn`: of its encoder, which gives it back; where there comes to be none, it is given back here. */
+  async open(store: MediaStore, pool: RenderPool, turn: Turn): Promise<void> {
     await this.#unlessItFails(async () => {
       this.#wanted.signal.throwIfAborted();
       await rm(this.#part, { recursive: true, force: true });
       await mkdir(stillsIn(this.#part), { recursive: true });
-      this.#sink = await sinkOf(store, pool, this.#shot, this.#wanted, this.#part);
+      this.#sink = await sinkOf(store, pool, this.#shot, this.#wanted, this.#part, turn);
       // it may have been cancelled meanwhile
       if (!this.isGoing) await this.#clear();
     });
+    if (!this.#sink) turn.giveBack();
   }
   async write(frame: PackedFrame): Promise<void> {
     await this.#unlessItFails(async () => {

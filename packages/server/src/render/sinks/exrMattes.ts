@@ -3,13 +3,15 @@ import { join } from 'node:path';
 import { exrFault } from '../../media/exr.ts';
 import { hashFile } from '../../media/hashes.ts';
 import { assertSame } from '../readBack.ts';
-import { matteStills } from './matteStills.ts';
+import { rawGrey } from '../presets/output.ts';
+import { stillArgs } from '../stills.ts';
+import { FfmpegPipe } from './ffmpegPipe.ts';
 import type { FrameSink, SinkJob } from './frameSink.ts';
 
-/** One OpenEXR file a frame, with a half-float channel a piece, named after it. */
+/** One OpenEXR file a frame, with a half-float channel a piece, named after it; an ffmpeg makes the small pictures. */
 export async function exrMattes(job: SinkJob, framesIn: string): Promise<FrameSink> {
   await mkdir(framesIn, { recursive: true });
-  const stills = await matteStills(job);
+  const stills = await FfmpegPipe.open([...rawGrey(job.media), ...stillArgs(job.media, job.folder)], job.turn);
   const stem = job.fileName.replace(/\.zip$/, '');
   const { firstFrame } = job.media;
   const pathOf = (n: number) => join(framesIn, `${stem}.${String(firstFrame + n).padStart(6, '0')}.exr`);

@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import { FfmpegFailed, spawnEncoder, type Encoder } from '../../media/ffmpeg.ts';
+import type { Turn } from '../../media/turns.ts';
 
 /** An ffmpeg that reads raw frames. */
 export class FfmpegPipe {
@@ -14,8 +15,9 @@ export class FfmpegPipe {
     this.#child.stdin.on('error', () => undefined);
     this.#closed = new Promise((resolve) => this.#child.on('close', resolve));
   }
-  static async open(args: string[]): Promise<FfmpegPipe> {
-    return new FfmpegPipe(await spawnEncoder(args));
+  /** `turn`: of an encoder that waits for frames for long. Left out: all that it reads is there already. */
+  static async open(args: string[], turn?: Turn): Promise<FfmpegPipe> {
+    return new FfmpegPipe(await spawnEncoder(args, turn));
   }
   /** Throws FfmpegFailed when it has ended. */
   async write(planes: readonly Uint8Array[]): Promise<void> {

@@ -1,4 +1,5 @@
 import type { ReadBack } from '@mellow/contract';
+import type { Turn } from '../../media/turns.ts';
 import type { Outgoing } from '../presets/output.ts';
 import type { PackedFrame } from './packed.ts';
 
@@ -24,4 +25,6 @@ export interface SinkJob {
   pieces: readonly string[];
   /** The hash of the planes that a TIFF of floats was made of. */
   hashOfTiff: (path: string) => Promise<string>;
+  /** For its one encoder, with whose end it is given back. */
+  turn: Turn;
 }

@@ -19,10 +19,8 @@ async function rewritten(folder: string, change: (file: Buffer) => Buffer): Prom
 export async function pictureSink(preset: PictureOutput, encoding: Encoding, job: SinkJob): Promise<FrameSink> {
   const output = preset.path(job.folder, job.fileName);
   await mkdir(dirname(output), { recursive: true });
-  const pipe = await FfmpegPipe.open([
-    ...preset.args(job.media, encoding, output),
-    ...stillArgs(job.media, job.folder, preset.stillFilter),
-  ]);
+  const small = stillArgs(job.media, job.folder, { filter: preset.stillFilter });
+  const pipe = await FfmpegPipe.open([...preset.args(job.media, encoding, output), ...small], job.turn);
   const given: string[] = [];
   return {
     async write({ parts, hashes }) {

@@ -7,10 +7,10 @@ import { FfmpegPipe } from './ffmpegPipe.ts';
 import type { FrameSink, SinkJob } from './frameSink.ts';
 
 /** One TIFF of floats a frame; an ffmpeg makes the small pictures. */
-export async function tiffFloats({ media, folder, fileName, hashOfTiff }: SinkJob): Promise<FrameSink> {
+export async function tiffFloats({ media, folder, fileName, hashOfTiff, turn }: SinkJob): Promise<FrameSink> {
   const target = framesIn(folder);
   await mkdir(target, { recursive: true });
-  const pipe = await FfmpegPipe.open([...rawInput(media, 'float'), ...stillArgs(media, folder)]);
+  const pipe = await FfmpegPipe.open([...rawInput(media, 'float'), ...stillArgs(media, folder)], turn);
   const stem = fileName.replace(/\.zip$/, '');
   const pathOf = (n: number) => join(target, `${stem}.${String(media.firstFrame + n).padStart(6, '0')}.tif`);
   const given: string[] = [];
