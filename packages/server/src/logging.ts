@@ -1,7 +1,7 @@
-import { mkdirSync } from 'node:fs';
 import pino, { type DestinationStream, type Level, type Logger } from 'pino';
 import pretty from 'pino-pretty';
 import { createStream } from 'rotating-file-stream';
+import { makeFolder } from './folders.ts';
 
 export interface LogOptions {
   /** Folder of the log files, made when missing. */
@@ -29,7 +29,7 @@ interface ProcessLog {
  * the terminal when asked.
  */
 export function openLog(name: 'server' | 'worker', { folder, level, terminal }: LogOptions): ProcessLog {
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  makeFolder(folder, 0o700);
   const fileName = (index: number | Date | null) => `${name}.log${index === null ? '' : `.${String(index)}`}`;
   const file = createStream(fileName, { path: folder, size: FILE_SIZE, rotate: FILES });
   // a log that cannot be written (a full disk) must not end the process

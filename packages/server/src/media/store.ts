@@ -3,6 +3,7 @@ import { realpath } from 'node:fs/promises';
 import { basename, join, sep } from 'node:path';
 import type { FrameSize } from '@mellow/contract';
 import { Refused } from '../errors.ts';
+import { makeFolder } from '../folders.ts';
 import { processName } from './leftovers.ts';
 
 /**
@@ -21,6 +22,7 @@ export function openStore(root: string): MediaStore {
   const [inbox, outbox] = [join(root, 'inbox'), join(root, 'outbox')];
   const staging = join(root, 'staging', processName());
   const store = { root, inbox, outbox, staging };
+  makeFolder(root);
   for (const folder of [inbox, outbox]) mkdirSync(folder, { recursive: true });
   for (const part of OWN_PARTS) ownFolder(join(root, part));
   mkdirSync(staging, { recursive: true });
