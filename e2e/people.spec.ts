@@ -115,6 +115,16 @@ test('four people on one film', async ({ browser }) => {
     await expect(chip(anna, 'Lamp')).toHaveCount(0);
     await expect(chip(anna, 'Vase')).toBeVisible();
   });
+  await test.step('what was done while one was away is there when one comes back', async () => {
+    await ben.getByRole('link', { name: 'All projects' }).click();
+    await expect(anna.getByLabel(/^Ben Moss is at/)).toHaveCount(0);
+    await addPiece(anna, 'Bowl');
+    await expect(chip(anna, 'Bowl')).toBeVisible();
+    await openFilm(ben);
+    await expect(chip(ben, 'Bowl')).toBeVisible();
+    await anna.getByRole('button', { name: /^Undo/ }).click();
+    await expect(chip(ben, 'Bowl')).toHaveCount(0);
+  });
 
   const rea = await comeIn(browser, links.rea!);
   await test.step('a reviewer notes and approves, and changes nothing else', async () => {
