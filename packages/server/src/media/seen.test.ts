@@ -21,9 +21,10 @@ afterAll(async () => {
   rmSync(work, { recursive: true, force: true });
 });
 
-async function imported(file: string): Promise<StoredMedia> {
+async function imported(...files: string[]): Promise<StoredMedia> {
   const projectId = (await h.call('createProject', {}, { name: 'Seen' })).id;
-  const { status, body } = await upload(h, projectId, [join(work, file)]);
+  const paths = files.map((file) => join(work, file));
+  const { status, body } = await upload(h, projectId, paths);
   expect(status, body.detail).toBe(201);
   const id = body.mediaIds[0]!;
   await until('proxies', async () => (await h.call('getProject', { projectId })).proxies[id]?.state === 'done');
@@ -56,17 +57,40 @@ it.each([
   const stored = await imported(file);
   const frames = await seenOf(stored, { from: 1, to: 2 });
   expect(frames.map((f) => f.width)).toEqual([width, width]);
-  for (const [n, { r, g, b }] of frames.entries()) {
-    const rgba = await viewed(stored, 'proxy', n + 1);
-    expect(rgba.length).toBe(4 * r.length);
-    for (const [c, plane] of [r, g, b].entries()) expect(plane.every((code, i) => code === rgba[4 * i + c])).toBe(true);
-  }
+  for (const [n, frame] of frames.entries()) await expectViewed(stored, n + 1, frame);
 });
-it('of floats, to the last bit that halves have', async () => {
-  const [width, height] = [24, 16];
-  const plane = Float32Array.from({ length: width * height }, (_, i) => 2 ** (-9 + i / 31) - 0.01);
-  const channels = ['R', 'G', 'B'].map((name, c) => ({ name, plane: plane.map((v) => v * (1 - c / 3)) }));
-  writeFileSync(join(work, 'float.exr'), await exrFile({ width, height, samples: 'float', channels }));
-  const stored = await imported('float.exr');
-  expect(await seenOf(stored)).toEqual([floatsFromRgba(await viewed(stored, 'half', 0), width, 2 * height)]);
+async function expectViewed(stored: StoredMedia, n: number, { r, g, b }: CodePicture): Promise<void> {
+  const rgba = await viewed(stored, 'proxy', n);
+  expect(rgba.length).toBe(4 * r.length);
+  for (const [c, plane] of [r, g, b].entries())
+    expect(
+      plane.every((code, i) => code === rgba[4 * i + c]),
+      `frame ${n}`,
+    ).toBe(true);
+}
+it.each([
+  ['frames between frames', 'between.mp4', '-bf 2 -pix_fmt yuv420p'],
+  ['two fields', 'fields.mp4', '-vf interlace -flags +ildct+ilme -x264opts tff=1 -pix_fmt yuv420p'],
+])('of a film of %s that is written in several runs', async (_, file, how) => {
+  const source = words(`-v error -y -f lavfi -i testsrc2=size=96x64:rate=25,${NOISE} -frames:v 500`);
+  execFileSync('ffmpeg', [...source, ...words(how), ...words('-c:v libx264 -g 100'), join(work, file)]);
+  const stored = await imported(file);
+  const frames = await seenOf(stored);
+  expect(frames).toHaveLength(stored.media.frames);
+  const last = stored.media.frames - 1;
+  for (const n of [0, 238, 239, 240, 241, 242, last]) await expectViewed(stored, n, frames[n]!);
+});
+it('of floats, to the last bit that halves have, of as many as are written in several runs', async () => {
+  const [width, height, count] = [24, 16, 10];
+  const files = Array.from({ length: count }, (_, n) => `float_${n}.exr`);
+  for (const [n, file] of files.entries()) {
+    const plane = Float32Array.from({ length: width * height }, (_, i) => 2 ** (-9 + i / 31 + n / 4) - 0.01);
+    const channels = ['R', 'G', 'B'].map((name, c) => ({ name, plane: plane.map((v) => v * (1 - c / 3)) }));
+    writeFileSync(join(work, file), await exrFile({ width, height, samples: 'float', channels }));
+  }
+  const stored = await imported(...files);
+  const frames = await seenOf(stored);
+  expect(frames).toHaveLength(count);
+  for (const [n, frame] of frames.entries())
+    expect(frame).toEqual(floatsFromRgba(await viewed(stored, 'half', n), width, 2 * height));
 });
