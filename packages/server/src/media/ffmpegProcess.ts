@@ -21,7 +21,7 @@ const beginnings = pLimit(1);
  * Comes once a process may be begun: one in a turn of the event loop. To begin one takes a server of some size 20 ms,
  * in which it answers nobody, and several are often wanted at once.
  */
-export const turnToBegin = (): Promise<void> => beginnings(() => setImmediate());
+const turnToBegin = (): Promise<void> => beginnings(() => setImmediate());
 
 /** Linux ends a process with its parent where it is asked to (prctl, PR_SET_PDEATHSIG); elsewhere a pipe must do. */
 let hasSetpriv: boolean | undefined;
@@ -29,7 +29,7 @@ const endsWithParent = (): boolean =>
   (hasSetpriv ??= spawnSync('setpriv', ['--pdeathsig', 'KILL', 'true']).status === 0);
 
 /** What it is ended for stands in its standard error, as what it says itself does. */
-export function begin(
+function begin(
   program: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
   options: SpawnOptions,

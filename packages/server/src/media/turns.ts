@@ -2,11 +2,11 @@ import { getEnvironmentData, setEnvironmentData } from 'node:worker_threads';
 
 /** A turn that somebody has; it is given back once, however often that is said. */
 export interface Turn {
-  giveBack(): void;
+  giveBack: () => void;
   /**
    * True where somebody waits for whom nobody else makes room yet: whoever is told so is to give this turn back soon.
    */
-  isWanted(): boolean;
+  isWanted: () => boolean;
 }
 
 /** What all threads count, in whole numbers that wrap around: only their differences are meant. */

@@ -10,8 +10,8 @@ import type { FrameSink, SinkJob } from './frameSink.ts';
 
 const pathOf = (framesIn: string, piece: string): string => join(framesIn, piece, `${piece}.%06d.png`);
 /**
- * A folder a piece, in it one grey PNG of 16 bits a frame: 0 is out, 65535 is in. One ffmpeg writes them all: the mattes
- * of a frame come to it one after the other, behind them what any piece selects, and each output takes its own.
+ * A folder a piece, in it one grey PNG of 16 bits a frame: 0 is out, 65535 is in. One ffmpeg writes them all: the
+ * mattes of a frame come to it one after the other, behind them what any piece selects, and each output takes its own.
  */
 export async function greyMattes({ media, folder, pieces, turn }: SinkJob, framesIn: string): Promise<FrameSink> {
   const inTurn = pieces.length + 1;
