@@ -2,7 +2,7 @@ import type { ChildProcessByStdio } from 'node:child_process';
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { letGiveWay } from '../giveWay.ts';
-import { beginInTurn, DECODER_THREADS, Hung, runInTurn } from './ffmpegProcess.ts';
+import { beginInTurn, DECODER_THREADS, FRAMELESS_MS, Hung, runInTurn } from './ffmpegProcess.ts';
 import type { Turn } from './turns.ts';
 
 /**
@@ -36,6 +36,22 @@ function plainReason(stderr: string): string {
 export class FfmpegFailed extends Error {
   constructor(stderr: string) {
     super(plainReason(stderr));
+  }
+}
+
+/** What comes of some work with it; where that takes too long, it has failed, and is to be ended. */
+export async function unlessItHangs<T>(work: Promise<T>, end: () => void, mostMs = FRAMELESS_MS): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const hangs = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => {
+      reject(new FfmpegFailed(new Hung(mostMs).message));
+      end();
+    }, mostMs);
+  });
+  try {
+    return await Promise.race([work, hangs]);
+  } finally {
+    clearTimeout(timer);
   }
 }
 

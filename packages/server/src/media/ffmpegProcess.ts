@@ -12,6 +12,8 @@ import type { Turn } from './turns.ts';
 const MOST_BYTES_AT_ONCE = 2 ** 31 - 1;
 /** What says nothing for so long hangs: counting the packets of hundreds of gigabytes takes minutes. */
 const QUIET_MS = 15 * 60 * 1000;
+/** A decoder that gives no frame for so long, or an encoder that takes none: of some footage all is decoded before. */
+export const FRAMELESS_MS = 60 * 60 * 1000;
 /** More threads gain nothing in one decoder, and each holds pictures of its own. */
 const THREADS = Math.min(availableParallelism(), 8);
 export const DECODER_THREADS = ['-threads', String(THREADS)];

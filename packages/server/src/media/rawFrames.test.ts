@@ -1,6 +1,6 @@
 // Decoders that are more than may run at once make room for one another.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
@@ -11,6 +11,7 @@ import { startHarness, until, type Harness } from '../testing/harness.ts';
 import { decodeAlpha, decodeFrames, decodeLuma } from './decode.ts';
 import { FFMPEG_AT_ONCE } from './ffmpegTurns.ts';
 import { importFiles } from './importMedia.ts';
+import { rawFrames } from './rawFrames.ts';
 import { words } from './words.ts';
 
 const FRAMES = 12;
@@ -81,8 +82,16 @@ it.each([...Object.keys(FILMS), 'no times to begin at'])(
     expect(most).toBe(FFMPEG_AT_ONCE);
   },
 );
-it('one that is left before its end is ended, and its turn is free', async () => {
+it('one that gives no frame for too long is ended, and said to hang', async () => {
+  const slow = { input: words('-re -f lavfi -i color=size=16x16'), filters: 'null' };
+  const wanted = { from: () => slow, format: 'gray', bytesPerFrame: 1e6, due: 2, isPart: false, mostMs: 300 };
+  await expect(rawFrames(wanted).next()).rejects.toThrow(/nothing was heard/);
+  await until('its end', async () => childrenWith('ffmpeg').length === 0);
+});
+it('one that is left before its end is ended, its turn is free, and its pipe closed', async () => {
   const film = made.get('frames between frames')!;
-  for (let n = 0; n < 2 * FFMPEG_AT_ONCE; n++) for await (const frame of decodeFrames(h.store, film)) if (frame) break;
+  const before = readdirSync('/proc/self/fd').length;
+  for (let n = 0; n < 4 * FFMPEG_AT_ONCE; n++) for await (const frame of decodeFrames(h.store, film)) if (frame) break;
   await until('their end', async () => childrenWith('ffmpeg').length === 0);
+  await until('the closing', async () => readdirSync('/proc/self/fd').length <= before + 2);
 });

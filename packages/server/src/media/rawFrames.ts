@@ -1,6 +1,6 @@
 // Frames that ffmpeg decodes, as raw bytes. Whoever reads them may take hours for it, and hold several decoders at
 // once: one that others wait for is ended, and begun anew where it was when its next frame is wanted.
-import { FfmpegFailed, spawnDecoder, type Decoder } from './ffmpeg.ts';
+import { FfmpegFailed, spawnDecoder, unlessItHangs, type Decoder } from './ffmpeg.ts';
 import type { Turn } from './turns.ts';
 
 export interface FramesFrom {
@@ -13,6 +13,8 @@ export interface FramesFrom {
   due: number;
   /** Whether ffmpeg is to end with them, though there may be more. */
   isPart: boolean;
+  /** How long a frame may take; left out: an hour. */
+  mostMs?: number;
 }
 
 /** How often it is looked whether somebody waits. */
@@ -71,7 +73,7 @@ class DecoderRun {
 
 /**
  * Decoded frames in order, each in memory of its own. Reading slowly slows ffmpeg down. Throws FfmpegFailed where
- * decoding breaks off.
+ * decoding breaks off, or hangs.
  */
 export async function* rawFrames(wanted: FramesFrom, signal?: AbortSignal): AsyncGenerator<Buffer> {
   let done = 0;
@@ -80,8 +82,11 @@ export async function* rawFrames(wanted: FramesFrom, signal?: AbortSignal): Asyn
     const run = new DecoderRun(await spawnDecoder(argsFrom(wanted, done)));
     signal?.addEventListener('abort', run.stop);
     if (signal?.aborted) run.stop();
+    const frames = framesOf(run.stdout, wanted.bytesPerFrame);
     try {
-      for await (const frame of framesOf(run.stdout, wanted.bytesPerFrame)) {
+      for (;;) {
+        const { value: frame, done: isOver } = await unlessItHangs(frames.next(), run.stop, wanted.mostMs);
+        if (isOver) break;
         run.hasFrame();
         done++;
         run.isAwaited = false;
@@ -93,6 +98,8 @@ export async function* rawFrames(wanted: FramesFrom, signal?: AbortSignal): Asyn
     } finally {
       signal?.removeEventListener('abort', run.stop);
       run.stop();
+      // what the pipe still holds is let go
+      frames.return(undefined).catch(() => undefined);
     }
   }
 }
@@ -117,7 +124,7 @@ function argsFrom({ from, format, due, isPart }: FramesFrom, frame: number): str
 }
 
 /** What comes through a pipe, cut into frames; what is over in the end is left out. */
-async function* framesOf(pipe: AsyncIterable<Buffer>, bytesPerFrame: number): AsyncGenerator<Buffer> {
+async function* framesOf(pipe: AsyncIterable<Buffer>, bytesPerFrame: number): AsyncGenerator<Buffer, undefined> {
   // in memory of its own, not filled with zeros first: of a frame of 4K that takes 40 ms
   let frame = Buffer.allocUnsafeSlow(bytesPerFrame);
   let filled = 0;
@@ -133,4 +140,5 @@ async function* framesOf(pipe: AsyncIterable<Buffer>, bytesPerFrame: number): As
       filled = 0;
     }
   }
+  return undefined;
 }

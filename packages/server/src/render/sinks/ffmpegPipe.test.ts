@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import { afterAll, expect, it } from 'vitest';
 import type { Media } from '@mellow/contract';
 import { FfmpegFailed } from '../../media/ffmpeg.ts';
+import { childrenWith } from '../../testing/children.ts';
+import { until } from '../../testing/harness.ts';
 import { ffv1 } from '../presets/ffv1.ts';
 import { FfmpegPipe } from './ffmpegPipe.ts';
 
@@ -20,6 +22,14 @@ it('an ffmpeg that ends while it is written to is told by its own words', async 
   };
   await expect(write()).rejects.toThrow(FfmpegFailed);
   await expect(write()).rejects.toThrow(/nonsense/);
+});
+it('an ffmpeg that takes nothing, or does not end, hangs, and is ended', async () => {
+  const endless = '-re -f lavfi -i color=size=16x16 -f null -'.split(' ');
+  const open = () => FfmpegPipe.open(endless, undefined, 300);
+  // more than a pipe holds
+  await expect((await open()).write([new Uint8Array(1 << 20)])).rejects.toThrow(/nothing was heard/);
+  await expect((await open()).end()).rejects.toThrow(/nothing was heard/);
+  await until('their end', async () => childrenWith('color=size=16x16').length === 0);
 });
 it.each([
   [64, 48],
