@@ -70,8 +70,8 @@ it('takes no more memory in all than it may: what does is ended, and says why', 
 });
 it('is gone with the process that began it, also where that is killed', async () => {
   const module = join(import.meta.dirname, 'ffmpegProcess.ts');
-  const script = `import { begin } from ${JSON.stringify(module)};
-    console.log(begin('ffmpeg', ${JSON.stringify(ENDLESS)}, { stdio: 'ignore' }).pid);
+  const script = `import { beginInTurn } from ${JSON.stringify(module)};
+    console.log((await beginInTurn(${JSON.stringify(ENDLESS)}, 'ignore')).child.pid);
     setInterval(() => undefined, 1000);`;
   const parent = spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script]);
   const pid = await new Promise<number>((resolve) => parent.stdout.once('data', (d) => resolve(Number(d))));
