@@ -29,7 +29,8 @@ function pictures(file: string, convert: string, frames: readonly number[]): Sou
   return read(file, ['-vf', filter, '-pix_fmt', 'gbrp16le'], PIXELS * 6).map((raw) => {
     const plane = (k: number) =>
       new Uint16Array(raw.buffer.slice(raw.byteOffset + k * PIXELS * 2, raw.byteOffset + (k + 1) * PIXELS * 2));
-    return sourceFrame({ width, height, g: plane(0), b: plane(1), r: plane(2) }, 'rec709', 1, TABLES);
+    const codes = { width, height, g: plane(0), b: plane(1), r: plane(2) };
+    return sourceFrame(codes, 'rec709', 1, TABLES, { sharesChroma: convert === YUV });
   });
 }
 const mattes = (file: string, frames: readonly number[]): Float32Array[] =>

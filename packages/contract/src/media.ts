@@ -114,6 +114,15 @@ export const holdsFloats = (pixelFormat: string): boolean => /f32|f16/.test(pixe
 export const hasAlpha = (pixelFormat: string): boolean =>
   /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(pixelFormat);
 
+/** Is a chroma sample shared by two columns, of a pixel format in ffmpeg's words? */
+export const sharesColumns = (pixelFormat: string): boolean =>
+  /^(yuvj?a?(420|422|411|410)|nv(12|16|20|21)|p[02]|y21|uyvy|uyyv|yuyv|yvyu)/.test(pixelFormat);
+/** Or by two rows? */
+export const sharesRows = (pixelFormat: string): boolean => /^(yuvj?a?(420|440|410)|nv12|nv21|p0)/.test(pixelFormat);
+/** Has footage fewer samples of chroma than of luma (4:2:2, 4:2:0)? */
+export const sharesChroma = ({ pixelFormat }: Pick<Media, 'pixelFormat'>): boolean =>
+  sharesColumns(pixelFormat) || sharesRows(pixelFormat);
+
 /** The proxy's size for a picture: no wider than PROXY_WIDTH, no wider than the picture. */
 export function proxySize(
   width: number,

@@ -2,7 +2,6 @@
 // part is four floats, its channels and 1; four zeros where it is not known, which count for nothing in a sum.
 
 const SOLID: f64 = 0.98;
-const FIT: f64 = 30;
 const SMOOTHNESS: f64 = 0.001;
 const MOST_STEPS: u32 = 65_535;
 
@@ -109,10 +108,17 @@ export function flood(
   return n;
 }
 
-/** Both parts of a pixel, solved and kept from 0 to `most`. */
-function solved(own: v128, other: v128, ofOther: v128, ofBoth: v128, det: v128, most: v128): v128 {
+/** Both parts of a pixel, solved and kept from `least` to `most`. */
+function solved(own: v128, other: v128, ofOther: v128, ofBoth: v128, det: v128, least: v128, most: v128): v128 {
   const x = f64x2.div(f64x2.sub(f64x2.mul(own, ofOther), f64x2.mul(other, ofBoth)), det);
-  return f64x2.min(f64x2.max(x, f64x2.splat(0)), most);
+  return f64x2.min(f64x2.max(x, least), most);
+}
+/** What the squares of a pixel and of its neighbours make of a part's own term. */
+function ofPart(fit: v128, share: v128, weight: v128): v128 {
+  return f64x2.add(f64x2.mul(f64x2.mul(fit, share), share), weight);
+}
+function determinant(ofF: v128, ofB: v128, ofBoth: v128): v128 {
+  return f64x2.sub(f64x2.mul(ofF, ofB), f64x2.mul(ofBoth, ofBoth));
 }
 /** Does a sweep change what one of the four beside this place shows? */
 function hasMixedBeside(k: i32, mixed: i32, next: usize): bool {
@@ -123,7 +129,7 @@ function hasMixedBeside(k: i32, mixed: i32, next: usize): bool {
   return false;
 }
 /**
- * edgeParts.ts, relax: `most` are four doubles, the last of no account. What stands alone among pixels that are not
+ * edgeParts.ts, relax: `terms` are how much each channel counts, its least and its most, four doubles each. What stands alone among pixels that are not
  * mixed is found by the first sweep: another would find the same.
  */
 export function relax(
@@ -134,10 +140,14 @@ export function relax(
   seen: usize,
   piece: usize,
   ground: usize,
-  most: usize,
+  terms: usize,
 ): void {
-  const mostLow = v128.load(most);
-  const mostHigh = v128.load(most, 16);
+  const fitLow = v128.load(terms);
+  const fitHigh = v128.load(terms, 16);
+  const leastLow = v128.load(terms, 32);
+  const leastHigh = v128.load(terms, 48);
+  const mostLow = v128.load(terms, 64);
+  const mostHigh = v128.load(terms, 80);
   for (let n = 0; n < mixed; n++) {
     const k = sweep & 1 ? mixed - 1 - n : n;
     if (sweep > 0 && !hasMixedBeside(k, mixed, next)) continue;
@@ -158,25 +168,32 @@ export function relax(
       bLow = f64x2.add(bLow, f64x2.mul(w, lower(b)));
       bHigh = f64x2.add(bHigh, f64x2.mul(w, upper(b)));
     }
-    const rest = 1 - a;
-    const ofF = FIT * a * a + f64x2.extract_lane(fHigh, 1);
-    const ofB = FIT * rest * rest + f64x2.extract_lane(bHigh, 1);
-    const ofBoth = FIT * a * rest;
-    const det = ofF * ofB - ofBoth * ofBoth;
-    if (det < 1e-12) continue;
+    const own = f64x2.splat(a);
+    const rest = f64x2.splat(1 - a);
+    const fWeight = f64x2.splat(f64x2.extract_lane(fHigh, 1));
+    const bWeight = f64x2.splat(f64x2.extract_lane(bHigh, 1));
+    const ofFLow = ofPart(fitLow, own, fWeight);
+    const ofBLow = ofPart(fitLow, rest, bWeight);
+    const bothLow = f64x2.mul(f64x2.mul(fitLow, own), rest);
+    const detLow = determinant(ofFLow, ofBLow, bothLow);
+    if (f64x2.extract_lane(detLow, 0) < 1e-12) continue;
+    const ofFHigh = ofPart(fitHigh, own, fWeight);
+    const ofBHigh = ofPart(fitHigh, rest, bWeight);
+    const bothHigh = f64x2.mul(f64x2.mul(fitHigh, own), rest);
+    const detHigh = determinant(ofFHigh, ofBHigh, bothHigh);
     const v = v128.load(seen + ((<usize>k) << 4));
-    const fitF = f64x2.splat(FIT * a);
-    const fitB = f64x2.splat(FIT * rest);
-    fLow = f64x2.add(fLow, f64x2.mul(fitF, lower(v)));
-    fHigh = f64x2.add(fHigh, f64x2.mul(fitF, upper(v)));
-    bLow = f64x2.add(bLow, f64x2.mul(fitB, lower(v)));
-    bHigh = f64x2.add(bHigh, f64x2.mul(fitB, upper(v)));
-    const byF = f64x2.splat(ofF);
-    const byB = f64x2.splat(ofB);
-    const both = f64x2.splat(ofBoth);
-    const by = f64x2.splat(det);
-    const newF = known(solved(fLow, bLow, byB, both, by, mostLow), solved(fHigh, bHigh, byB, both, by, mostHigh));
-    const newB = known(solved(bLow, fLow, byF, both, by, mostLow), solved(bHigh, fHigh, byF, both, by, mostHigh));
+    const vLow = lower(v);
+    const vHigh = upper(v);
+    fLow = f64x2.add(fLow, f64x2.mul(f64x2.mul(fitLow, own), vLow));
+    fHigh = f64x2.add(fHigh, f64x2.mul(f64x2.mul(fitHigh, own), vHigh));
+    bLow = f64x2.add(bLow, f64x2.mul(f64x2.mul(fitLow, rest), vLow));
+    bHigh = f64x2.add(bHigh, f64x2.mul(f64x2.mul(fitHigh, rest), vHigh));
+    const newFLow = solved(fLow, bLow, ofBLow, bothLow, detLow, leastLow, mostLow);
+    const newFHigh = solved(fHigh, bHigh, ofBHigh, bothHigh, detHigh, leastHigh, mostHigh);
+    const newBLow = solved(bLow, fLow, ofFLow, bothLow, detLow, leastLow, mostLow);
+    const newBHigh = solved(bHigh, fHigh, ofFHigh, bothHigh, detHigh, leastHigh, mostHigh);
+    const newF = known(newFLow, newFHigh);
+    const newB = known(newBLow, newBHigh);
     v128.store(piece + ((<usize>k) << 4), newF);
     v128.store(ground + ((<usize>k) << 4), newB);
   }

@@ -293,8 +293,11 @@ describe('the parts of a soft edge', () => {
       const band = mixedBandOf(matte(width, height, soft, 7), width);
       if (!band) continue;
       const seen = light(3 * band.index.length, 13);
-      const most = [1, 1.5, 1.2];
-      expect(edgeParts(band, seen, most)).toEqual(partsByPlaces(band, seen, most));
+      const most = [1, 1.5, 1.2] as const;
+      for (const sharesChroma of [false, true]) {
+        const found = edgeParts(band, seen, most, sharesChroma);
+        expect(found).toEqual(edgeParts(band, seen, most, sharesChroma, partsByPlaces));
+      }
       compared += band.mixed;
     }
     expect(compared > 0).toBe(width > 1);

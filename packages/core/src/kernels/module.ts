@@ -91,7 +91,7 @@ interface Compiled {
     seen: number,
     piece: number,
     ground: number,
-    most: number,
+    terms: number,
   ) => void;
   readonly luma8: LumaOfCodes;
   readonly luma16: LumaOfCodes;

@@ -40,9 +40,10 @@ export function ownEdgeOf(
   alpha: Float32Array,
   sheen: Float32Array | undefined,
 ): EdgeColours | undefined {
+  const { sharesChroma } = source;
   const { width, height } = source.codes;
   return knownEdge(source, alpha, sheen, undefined, () =>
-    edgeColoursOf(source.lightAt, alpha, width, height, source.scale, sheen),
+    edgeColoursOf(source.lightAt, alpha, width, height, source.scale, { sheen, sharesChroma }),
   );
 }
 
@@ -61,9 +62,10 @@ export function edgeOf(
   if (atWork.length === 0 && !removed) return ownEdgeOf(source, alpha, sheen);
   const mixed = mixedPixels(source, alpha);
   const isTouched = (plane: Float32Array) => mixed.some((i) => plane[i] !== 0);
+  const { scale, sharesChroma } = source;
   const { width, height } = source.codes;
   const inLight = () =>
-    edgeColoursOf((index) => gatheredLight(linear, index), alpha, width, height, source.scale, sheen);
+    edgeColoursOf((index) => gatheredLight(linear, index), alpha, width, height, scale, { sheen, sharesChroma });
   if (atWork.some(isTouched)) return inLight();
   if (!removed || !isTouched(removed.share)) return ownEdgeOf(source, alpha, sheen);
   // alone with its spill its edge does not change while its recolour does; others may be at work beside it

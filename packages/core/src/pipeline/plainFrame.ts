@@ -1,5 +1,5 @@
 // Frames on which every pixel is a matter of its own: no two recolours meet, and none looks round about.
-import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
+import { gatheredLight, gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
 import { boundsOfFinished, sharedBox, type PixelBox } from '../matte/bounds.ts';
 import type { EdgeColours } from '../recolour/edgeColours.ts';
 import type { Program } from '../recolour/program.ts';
@@ -76,6 +76,10 @@ function edgeAmong(edge: EdgeColours, pixels: Uint32Array): EdgeColours {
     else p++;
   }
   const own = places.subarray(0, n);
-  const [r, g, b] = [edge.r, edge.g, edge.b].map((plane) => gatheredPlane(plane, own));
-  return { index: among.subarray(0, n), r: r!, g: g!, b: b! };
+  const { stray } = edge;
+  return {
+    index: among.subarray(0, n),
+    ...gatheredLight(edge, own),
+    ...(stray && { stray: gatheredLight(stray, own) }),
+  };
 }

@@ -31,6 +31,8 @@ export interface SourceFrame {
   /** This size over the full resolution: 1 for a render, less for a proxy. */
   readonly scale: number;
   readonly isBalanced: boolean;
+  /** Has the footage fewer samples of chroma than of luma (4:2:2, 4:2:0)? */
+  readonly sharesChroma: boolean;
   /** Linear light after the shot's balance: what the recolours start from. */
   linear(): LinearPlanes;
   /** The same at single pixels: of a few of them no planes are made. */
@@ -70,6 +72,7 @@ export function makeTables(): Tables {
 /** What a frame may bring along: its shot's balance, the plates and the carried masks its stacks name. */
 export interface FrameExtras {
   balance?: Balance | undefined;
+  sharesChroma?: boolean | undefined;
   plate?: ((layer: PlateLayer) => Float32Array | undefined) | undefined;
   carried?: ((from: CarriedFrom) => CarriedMask | undefined) | undefined;
   /** The codes as the viewer has them, where they are others. */
@@ -81,7 +84,7 @@ export function sourceFrame(
   encoding: Encoding,
   scale: number,
   tables: Tables,
-  { balance, plate, carried, seen }: FrameExtras = {},
+  { balance, sharesChroma = false, plate, carried, seen }: FrameExtras = {},
 ): SourceFrame {
   assertPicture(codes);
   const isBalanced = balance !== undefined && !isNeutralBalance(balance);
@@ -131,7 +134,8 @@ export function sourceFrame(
         return { oklab: own.oklab(), width: seen.width, height: seen.height, scale: own.scale };
       })
     : () => ({ oklab: oklab(), width, height, scale });
-  const within = (box: PixelBox) => sourceFrame(codesWithin(codes, box), encoding, scale, tables, { balance });
+  const within = (box: PixelBox) =>
+    sourceFrame(codesWithin(codes, box), encoding, scale, tables, { balance, sharesChroma });
   const oklabIn = (box: PixelBox): OklabPlanes => {
     if (isWholeBox(box, width, height)) return oklab();
     if (!hasOklab) return within(box).oklab();
@@ -146,6 +150,7 @@ export function sourceFrame(
     luma,
     scale,
     isBalanced,
+    sharesChroma,
     linear: balanced,
     lightAt: (index) =>
       isBalanced || isDecoded

@@ -174,7 +174,7 @@ it('sheen is carried on over an edge from where the piece stands alone', () => {
   const picture = mixed(alpha, flat(TEAL), flat(OAK));
   // what was read of mixed pixels does not count
   const sheen = alpha.map((a) => (a >= 0.98 ? 0.07 : 3));
-  const edge = edgeColoursOf(lightOf(picture), alpha, W, H, 1, sheen)!;
+  const edge = edgeColoursOf(lightOf(picture), alpha, W, H, 1, { sheen })!;
   expect(edge.sheen!.length).toBe(edge.index.length);
   edge.sheen!.forEach((s) => expect(s).toBeCloseTo(0.07, 5));
 });
@@ -190,9 +190,72 @@ it('where sheen is told apart the edge keeps it, and the body’s own colour is 
   const picture = mixed(alpha, flat(glossy), flat(OAK));
   const truth = mixed(alpha, flat(painted), flat(OAK));
   const sheen = new Float32Array(W * H).fill(SHEEN);
-  const edge = edgeColoursOf(lightOf(picture), alpha, W, H, 1, sheen)!;
+  const edge = edgeColoursOf(lightOf(picture), alpha, W, H, 1, { sheen })!;
   recolourInto(picture, alpha, split, cubeRootTable(), edge, sheen);
   const off = (at: number) =>
     Math.max(...(['r', 'g', 'b'] as const).map((c) => Math.abs(picture[c][at]! - truth[c][at]!)));
   for (const i of edge.index) expect(off(i)).toBeLessThan(0.005);
+});
+
+describe('where pixels share their chroma', () => {
+  /** What 4:2:0 leaves of a picture: R′ − Y′ and B′ − Y′ of each four pixels become their mean (BT.709-6 item 3.2). */
+  function sharing({ r, g, b }: LinearPlanes): LinearPlanes {
+    const encoded = [r, g, b].map((plane) => plane.map((v) => v ** (1 / 2.4))) as [Rows, Rows, Rows];
+    const luma = encoded[0].map((v, i) => 0.2126 * v + 0.7152 * encoded[1][i]! + 0.0722 * encoded[2][i]!);
+    const shared = (plane: Rows) =>
+      plane.map((_, i) => {
+        const at = i - ((i % W) % 2) - W * (Math.floor(i / W) % 2);
+        return [0, 1, W, W + 1].reduce((sum, d) => sum + (plane[at + d]! - luma[at + d]!) / 4, 0);
+      });
+    const [red, blue] = [shared(encoded[0]), shared(encoded[2])];
+    const light = (of: (i: number) => number) => luma.map((_, i) => Math.max(luma[i]! + of(i), 0) ** 2.4);
+    const green = (i: number) => -(0.2126 * red[i]! + 0.0722 * blue[i]!) / 0.7152;
+    return { r: light((i) => red[i]!), g: light(green), b: light((i) => blue[i]!) };
+  }
+  type Rows = Float32Array;
+  const GREY: Rgb = [0.5, 0.5, 0.5];
+  const SIDES: [string, Rgb, Rgb][] = [
+    ['a colour before another', TEAL, OAK],
+    ['a colour before grey', [0.5, 0.05, 0.04], GREY],
+    ['grey before a colour', GREY, [0.5, 0.05, 0.04]],
+  ];
+  const edgeBefore = (alpha: Float32Array, picture: LinearPlanes, sharesChroma: boolean) =>
+    edgeColoursOf(lightOf(picture), alpha, W, H, 1, { sharesChroma })!;
+  const copyOf = ({ r, g, b }: LinearPlanes) => ({ r: r.slice(), g: g.slice(), b: b.slice() });
+
+  it.each(SIDES)('%s leaves no fringe', (_, piece, ground) => {
+    const alpha = softMatte(isDisc, 0.6);
+    const picture = sharing(mixed(alpha, flat(piece), flat(ground)));
+    const truth = mixed(alpha, flat(turned(piece)), flat(ground));
+    const off = (sharesChroma: boolean) => {
+      const own = copyOf(picture);
+      recolourInto(own, alpha, program, cubeRootTable(), edgeBefore(alpha, picture, sharesChroma));
+      const band = [...alpha.keys()].filter((i) => alpha[i]! > 0.02 && alpha[i]! < 0.98);
+      const lab = (of: LinearPlanes, i: number) =>
+        labFromLinear709(rgbOf(of, i).map((v) => Math.max(v, 0)) as unknown as Rgb);
+      return band.reduce((sum, i) => sum + ciede2000(lab(own, i), lab(truth, i)), 0) / band.length;
+    };
+    expect(off(true)).toBeLessThan(0.75 * off(false));
+  });
+  it('a recolour that changes nothing leaves every pixel as it was, one of little takes little away', () => {
+    const alpha = softMatte(isDisc, 0.6);
+    const picture = sharing(mixed(alpha, flat(TEAL), flat(OAK)));
+    const edge = edgeBefore(alpha, picture, true);
+    expect(Math.max(...edge.stray!.r)).toBeGreaterThan(0.01);
+    const after = (strength: number) => {
+      const own = copyOf(picture);
+      recolourInto(own, alpha, { ...program, strength }, cubeRootTable(), edge);
+      return own;
+    };
+    expect(after(0)).toEqual(picture);
+    const [little, before] = [after(0.001), picture.r];
+    for (const i of edge.index) expect(Math.abs(little.r[i]! - before[i]!)).toBeLessThan(0.002);
+  });
+  it('what has strayed has no luminance, and none of it where the chroma is each pixel’s own', () => {
+    const alpha = softMatte(isDisc, 0.6);
+    const picture = mixed(alpha, flat(GREY), flat(OAK));
+    const { r, g, b } = edgeBefore(alpha, sharing(picture), true).stray!;
+    r.forEach((v, k) => expect(0.2126 * v + 0.7152 * g[k]! + 0.0722 * b[k]!).toBeCloseTo(0, 5));
+    expect(edgeBefore(alpha, picture, false).stray).toBeUndefined();
+  });
 });

@@ -1,4 +1,5 @@
-import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
+import { gatheredPlane, planeOf, type LinearPlanes } from '../colour/planes.ts';
+import { luminanceOf } from './chromaApart.ts';
 import { edgeParts, flooded, type EdgeParts } from './edgeParts.ts';
 import { mixedBandOf, standingOf, type MixedBand } from './mixedBand.ts';
 
@@ -17,6 +18,14 @@ export interface EdgeColours {
   b: Float32Array;
   /** How much of each one's luminance is sheen, where it was told apart. */
   sheen?: Float32Array;
+  /** Chroma that a pixel has of its neighbours, not of what it shows: no luminance. Where pixels share theirs. */
+  stray?: LinearPlanes;
+}
+
+export interface EdgeOptions {
+  sheen?: Float32Array | undefined;
+  /** Does the footage have fewer samples of chroma than of luma (4:2:2, 4:2:0)? */
+  sharesChroma?: boolean;
 }
 
 /**
@@ -26,7 +35,8 @@ export interface EdgeColours {
  * alone, relaxed by Gauss and Seidel's sweeps, and held to what a pixel can be mixed of. A recolour of the whole mixed
  * pixel would recolour its surroundings too. `scale` is this size over the full resolution. `sheen`, of every pixel,
  * is carried on from where the piece stands alone: of a mixed pixel it cannot be read. Undefined without an edge, or
- * where the piece nowhere stands alone. `lightAt` gives the picture at single pixels.
+ * where the piece nowhere stands alone. `lightAt` gives the picture at single pixels. Where neighbours share their
+ * chroma what an edge has of it beyond α·F + (1 − α)·B has strayed there from beside it.
  */
 export function edgeColoursOf(
   lightAt: (index: Uint32Array) => LinearPlanes,
@@ -34,27 +44,23 @@ export function edgeColoursOf(
   width: number,
   height: number,
   scale: number,
-  sheen?: Float32Array,
+  { sheen, sharesChroma = false }: EdgeOptions = {},
 ): EdgeColours | undefined {
   const band = mixedBandOf(alpha, width);
   if (!band) return undefined;
   const seen = sideBySide(lightAt(band.index));
   const most = brightest(seen, band.mixed);
-  const parts = edgeParts(band, seen, most);
+  const parts = edgeParts(band, seen, most, sharesChroma);
   if (parts.order.length === 0) return undefined;
   const found = unmixed(band, seen, parts, most);
   const { mixed } = band;
   const reach = Math.max(REACH_PX * scale, 1);
-  for (let k = 0; k < mixed; k++) {
-    const trust = Math.min(Math.max(2 - parts.steps[k]! / reach, 0), 1);
-    for (let c = 3 * k; c < 3 * k + 3; c++) found[c] = seen[c]! + trust * (found[c]! - seen[c]!);
-  }
-  const channel = (c: number) => {
-    const out = new Float32Array(mixed);
-    for (let k = 0; k < mixed; k++) out[k] = found[3 * k + c]!;
-    return out;
-  };
-  const own = { index: band.index.slice(0, mixed), r: channel(0), g: channel(1), b: channel(2) };
+  const trust = planeOf(mixed, (k) => Math.min(Math.max(2 - parts.steps[k]! / reach, 0), 1));
+  for (let k = 0; k < mixed; k++)
+    for (let c = 3 * k; c < 3 * k + 3; c++) found[c] = seen[c]! + trust[k]! * (found[c]! - seen[c]!);
+  const channel = (c: number) => planeOf(mixed, (k) => found[3 * k + c]!);
+  const own: EdgeColours = { index: band.index.slice(0, mixed), r: channel(0), g: channel(1), b: channel(2) };
+  if (sharesChroma) own.stray = strayOf(band, seen, found, parts, trust);
   return sheen ? { ...own, sheen: carriedOn(sheen, band, parts.order) } : own;
 }
 
@@ -100,4 +106,32 @@ function unmixed(
     }
   }
   return out;
+}
+
+/** What of a mixed pixel's chroma neither of its parts explains, as far as both are known and trusted. */
+function strayOf(
+  { mixed, alpha }: MixedBand,
+  seen: Float32Array,
+  found: Float32Array,
+  { ground, known }: EdgeParts,
+  trust: Float32Array,
+): LinearPlanes {
+  const stray = { r: new Float32Array(mixed), g: new Float32Array(mixed), b: new Float32Array(mixed) };
+  for (let k = 0; k < mixed; k++) {
+    if (known[k] === 0) continue;
+    const a = alpha[k]!;
+    const rest = 1 - a;
+    const besideR = seen[3 * k]! - a * found[3 * k]!;
+    const besideG = seen[3 * k + 1]! - a * found[3 * k + 1]!;
+    const besideB = seen[3 * k + 2]! - a * found[3 * k + 2]!;
+    const r = besideR - rest * ground[3 * k]!;
+    const g = besideG - rest * ground[3 * k + 1]!;
+    const b = besideB - rest * ground[3 * k + 2]!;
+    const y = luminanceOf([r, g, b]);
+    // no more than there is beside the piece
+    stray.r[k] = Math.min(trust[k]! * (r - y), besideR);
+    stray.g[k] = Math.min(trust[k]! * (g - y), besideG);
+    stray.b[k] = Math.min(trust[k]! * (b - y), besideB);
+  }
+  return stray;
 }

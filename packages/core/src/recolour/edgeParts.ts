@@ -1,12 +1,14 @@
 // The piece and its ground over the soft edge between them: each flooded from where it stands alone, both then relaxed.
 import { SAMPLES, kernels, type Kernels } from '../kernels/module.ts';
+import { apartInPlace, luminanceOf, togetherInPlace } from './chromaApart.ts';
 import { partOf, waitingOf, type MixedBand, type Standing } from './mixedBand.ts';
 
-/** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
-const FIT = 30;
+/** How much a pixel's own channels count against the smoothness of what it is mixed from, and how often is swept. */
+const OF_COLOURS = { fit: [30, 30, 30], sweeps: 4 } as const;
+/** The same of luminance and chroma, where chroma is that of its neighbours too. */
+const OF_SHARED_CHROMA = { fit: [30, 0.1, 0.1], sweeps: 6 } as const;
 /** How smooth both parts are taken to be where α does not change. */
 const SMOOTHNESS = 0.001;
-const SWEEPS = 4;
 /** Mixed pixels for which the kernels' memory is made larger, to some 130 MB: it is never made smaller again. */
 const MOST_BY_KERNEL = 2 ** 20;
 
@@ -14,6 +16,8 @@ const MOST_BY_KERNEL = 2 ** 20;
 export interface EdgeParts {
   /** The piece's colour, its channels side by side; 0 where it is not known. */
   piece: Float32Array;
+  /** The ground's. */
+  ground: Float32Array;
   /** By mixed place, 1 where both parts are known. */
   known: Uint8Array;
   /** Mixed places that the piece's flood reaches, in its order. */
@@ -22,23 +26,51 @@ export interface EdgeParts {
   steps: Uint16Array;
 }
 
+/** How both parts are solved, channel by channel: what a pixel's own counts, and what it is kept to. */
+interface Terms {
+  fit: Three;
+  least: Three;
+  most: Three;
+  sweeps: number;
+}
+type Three = readonly [number, number, number];
+
 /**
  * Both parts at the mixed places of a band. `seen`: the picture at all its places, channels side by side, linear light;
- * no colour is let past `most`.
+ * no colour is let past `most`. Where pixels share their chroma with their neighbours (4:2:2, 4:2:0), theirs at an edge
+ * is mixed of more than what they show: luminance is told by each pixel, chroma nearly by the smoothness alone.
  */
-export function edgeParts(band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
+export function edgeParts(
+  band: MixedBand,
+  seen: Float32Array,
+  most: Three,
+  sharesChroma = false,
+  solve = solverOf(band),
+): EdgeParts {
+  if (!sharesChroma) return solve(band, seen, { ...OF_COLOURS, least: [0, 0, 0], most });
+  const apart = seen.slice();
+  apartInPlace(apart);
+  const least = [0, -Infinity, -Infinity] as const;
+  const parts = solve(band, apart, { ...OF_SHARED_CHROMA, least, most: [luminanceOf(most), Infinity, Infinity] });
+  togetherInPlace(parts.piece, most);
+  togetherInPlace(parts.ground, most);
+  return parts;
+}
+function solverOf(band: MixedBand): typeof partsByPlaces {
   const own = band.mixed > MOST_BY_KERNEL ? undefined : kernels();
-  return own ? partsByKernel(own, band, seen, most) : partsByPlaces(band, seen, most);
+  return own ? (...of) => partsByKernel(own, ...of) : partsByPlaces;
 }
 
-export function partsByPlaces(band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
+/** Both parts as they are; the kernels' are the same to the bit. */
+export function partsByPlaces(band: MixedBand, seen: Float32Array, terms: Terms): EdgeParts {
   const [piece, ground] = [partOf(band, true), partOf(band, false)];
   const [F, B] = [flooded(band, piece, piece.order, seen, 3), flooded(band, ground, ground.order, seen, 3)];
-  for (let sweep = 0; sweep < SWEEPS; sweep++) relax(band, seen, F, B, most, sweep % 2 === 1);
+  for (let sweep = 0; sweep < terms.sweeps; sweep++) relax(band, seen, F, B, terms, sweep % 2 === 1);
   const known = F.known.subarray(0, band.mixed).map((k, p) => k & B.known[p]!);
   const steps = piece.steps.map((s, k) => Math.max(s, ground.steps[k]!));
-  const colours = F.own.subarray(0, 3 * band.mixed).map((v, c) => (F.known[Math.floor(c / 3)] === 1 ? v : 0));
-  return { piece: colours, known, order: piece.order, steps };
+  const colours = ({ own, known }: Flooded) =>
+    own.subarray(0, 3 * band.mixed).map((v, c) => (known[Math.floor(c / 3)] === 1 ? v : 0));
+  return { piece: colours(F), ground: colours(B), known, order: piece.order, steps };
 }
 
 /** One part of the picture over the places of a band. */
@@ -90,10 +122,12 @@ function relax(
   seen: Float32Array,
   { own: f, known: fKnown }: Flooded,
   { own: b, known: bKnown }: Flooded,
-  most: readonly number[],
+  { fit, least, most }: Terms,
   backwards: boolean,
 ): void {
-  const [most0, most1, most2] = most as [number, number, number];
+  const [fit0, fit1, fit2] = fit;
+  const [least0, least1, least2] = least;
+  const [most0, most1, most2] = most;
   for (let n = 0; n < mixed; n++) {
     const k = backwards ? mixed - 1 - n : n;
     // a part that no flood reached has no say: the pixel is the other's alone
@@ -125,26 +159,35 @@ function relax(
       }
     }
     const rest = 1 - a;
-    const ofF = FIT * a * a + fWeight;
-    const ofB = FIT * rest * rest + bWeight;
-    const ofBoth = FIT * a * rest;
-    const det = ofF * ofB - ofBoth * ofBoth;
-    if (det < 1e-12) continue;
     const v0 = seen[3 * k]!;
+    const ofF0 = fit0 * a * a + fWeight;
+    const ofB0 = fit0 * rest * rest + bWeight;
+    const both0 = fit0 * a * rest;
+    const det0 = ofF0 * ofB0 - both0 * both0;
+    // what says nothing of the first channel says nothing of the others
+    if (det0 < 1e-12) continue;
+    f0 += fit0 * a * v0;
+    b0 += fit0 * rest * v0;
+    f[3 * k] = Math.min(Math.max((f0 * ofB0 - b0 * both0) / det0, least0), most0);
+    b[3 * k] = Math.min(Math.max((b0 * ofF0 - f0 * both0) / det0, least0), most0);
     const v1 = seen[3 * k + 1]!;
+    const ofF1 = fit1 * a * a + fWeight;
+    const ofB1 = fit1 * rest * rest + bWeight;
+    const both1 = fit1 * a * rest;
+    const det1 = ofF1 * ofB1 - both1 * both1;
+    f1 += fit1 * a * v1;
+    b1 += fit1 * rest * v1;
+    f[3 * k + 1] = Math.min(Math.max((f1 * ofB1 - b1 * both1) / det1, least1), most1);
+    b[3 * k + 1] = Math.min(Math.max((b1 * ofF1 - f1 * both1) / det1, least1), most1);
     const v2 = seen[3 * k + 2]!;
-    f0 += FIT * a * v0;
-    f1 += FIT * a * v1;
-    f2 += FIT * a * v2;
-    b0 += FIT * rest * v0;
-    b1 += FIT * rest * v1;
-    b2 += FIT * rest * v2;
-    f[3 * k] = Math.min(Math.max((f0 * ofB - b0 * ofBoth) / det, 0), most0);
-    f[3 * k + 1] = Math.min(Math.max((f1 * ofB - b1 * ofBoth) / det, 0), most1);
-    f[3 * k + 2] = Math.min(Math.max((f2 * ofB - b2 * ofBoth) / det, 0), most2);
-    b[3 * k] = Math.min(Math.max((b0 * ofF - f0 * ofBoth) / det, 0), most0);
-    b[3 * k + 1] = Math.min(Math.max((b1 * ofF - f1 * ofBoth) / det, 0), most1);
-    b[3 * k + 2] = Math.min(Math.max((b2 * ofF - f2 * ofBoth) / det, 0), most2);
+    const ofF2 = fit2 * a * a + fWeight;
+    const ofB2 = fit2 * rest * rest + bWeight;
+    const both2 = fit2 * a * rest;
+    const det2 = ofF2 * ofB2 - both2 * both2;
+    f2 += fit2 * a * v2;
+    b2 += fit2 * rest * v2;
+    f[3 * k + 2] = Math.min(Math.max((f2 * ofB2 - b2 * both2) / det2, least2), most2);
+    b[3 * k + 2] = Math.min(Math.max((b2 * ofF2 - f2 * both2) / det2, least2), most2);
   }
 }
 
@@ -161,8 +204,9 @@ function placed<Name extends string>(bytes: Readonly<Record<Name, number>>): Rec
 }
 
 /** The same to the bit. */
-function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, most: readonly number[]): EdgeParts {
+function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, terms: Terms): EdgeParts {
   const { mixed, alpha, next } = band;
+  const { fit, least, most, sweeps } = terms;
   const places = alpha.length;
   const words = (mixed >> 5) + 1;
   const ofPart = { turn: 4 * mixed, due: 4 * words, weights: 4 * places, waiting: 4 * mixed };
@@ -193,19 +237,24 @@ function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, most: 
   // the piece's order is what is asked for
   flood(false);
   const reached = flood(true);
-  const bounds = own.doubles([...most, 0]);
-  for (let sweep = 0; sweep < SWEEPS; sweep++)
-    own.relax(mixed, sweep, at.alpha, at.next, at.seen, at.piece, at.ground, bounds);
+  // a fourth channel says whether the others are known
+  const numbers = own.doubles([...fit, 1, ...least, 0, ...most, 0]);
+  for (let sweep = 0; sweep < sweeps; sweep++)
+    own.relax(mixed, sweep, at.alpha, at.next, at.seen, at.piece, at.ground, numbers);
   const [ofPiece, ofGround] = [at.ofPiece, at.ofGround].map((from) => new Uint16Array(memory.buffer, from, mixed));
   const piece = new Float32Array(3 * mixed);
+  const ground = new Float32Array(3 * mixed);
   const known = new Uint8Array(mixed);
   const steps = new Uint16Array(mixed);
   for (let k = 0, f = at.piece / 4, b = at.ground / 4; k < mixed; k++, f += 4, b += 4) {
     piece[3 * k] = memory[f]!;
     piece[3 * k + 1] = memory[f + 1]!;
     piece[3 * k + 2] = memory[f + 2]!;
+    ground[3 * k] = memory[b]!;
+    ground[3 * k + 1] = memory[b + 1]!;
+    ground[3 * k + 2] = memory[b + 2]!;
     known[k] = memory[f + 3]! * memory[b + 3]!;
     steps[k] = Math.max(ofPiece![k]!, ofGround![k]!);
   }
-  return { piece, known, order: words32.slice(at.order / 4, at.order / 4 + reached), steps };
+  return { piece, ground, known, order: words32.slice(at.order / 4, at.order / 4 + reached), steps };
 }

@@ -147,7 +147,24 @@ export function recolouredEdge(
     g: changed(mixed.g, edge.g, own.g),
     b: changed(mixed.b, edge.b, own.b),
   };
+  if (edge.stray) takeStrayOut(light, edge, own, edge.stray);
   return { light, own };
+}
+
+/**
+ * Takes out of the light of an edge what has strayed there of the old colour: as much as the recolour changes the
+ * piece's own, and no more than has strayed. Of a colour that stays as it is nothing.
+ */
+function takeStrayOut(light: LinearPlanes, edge: EdgeColours, now: EdgeColours, stray: LinearPlanes): void {
+  for (let k = 0; k < edge.index.length; k++) {
+    const length = Math.hypot(stray.r[k]!, stray.g[k]!, stray.b[k]!);
+    if (length === 0) continue;
+    const change = Math.hypot(now.r[k]! - edge.r[k]!, now.g[k]! - edge.g[k]!, now.b[k]! - edge.b[k]!);
+    const share = Math.min(change / length, 1);
+    light.r[k]! -= share * stray.r[k]!;
+    light.g[k]! -= share * stray.g[k]!;
+    light.b[k]! -= share * stray.b[k]!;
+  }
 }
 
 /** The own colours of an edge, recoloured, in place. */

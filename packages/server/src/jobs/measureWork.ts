@@ -7,6 +7,7 @@ import {
   proxySize,
   rendersOfShot,
   SightingId,
+  sharesChroma,
   type FrameMeasurement,
   type Media,
   ProjectId,
@@ -228,6 +229,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
         encoding: shot.encoding,
         scale,
         balance: balanceOf(shot),
+        sharesChroma: sharesChroma(stored.media),
       };
       const keys = asked.sightings.map((_, k) => matteKey(`${what} ${at}`, asked, k));
       const mattes = keys.map((key) => (key ? measuredMattes.get(key) : undefined));

@@ -1,4 +1,4 @@
-import { holdsFloats, type Media, type YCBCR_MATRICES } from '@mellow/contract';
+import { holdsFloats, sharesColumns, sharesRows, type Media, type YCBCR_MATRICES } from '@mellow/contract';
 
 type YcbcrMatrix = keyof typeof YCBCR_MATRICES;
 /** ffmpeg's names of YCbCr matrices, as ffprobe prints them, in zscale's words. */
@@ -37,11 +37,6 @@ export function fieldFilters({ fields, isDeinterlaced }: Media): string {
   if (!isDeinterlaced) return 'setfield=mode=prog,';
   return `bwdif=mode=send_frame:parity=${fields === 'top first' ? 'tff' : 'bff'}:deint=all,`;
 }
-
-/** Is a chroma sample shared by two columns or two rows, in a format of ffmpeg's name? */
-const sharesColumns = (pixelFormat: string): boolean =>
-  /^(yuvj?a?(420|422|411|410)|nv|p0|y210|uyvy|yuyv)/.test(pixelFormat);
-const sharesRows = (pixelFormat: string): boolean => /^(yuvj?a?(420|440|410)|nv12|nv21|p0)/.test(pixelFormat);
 
 /**
  * Chroma of video lies on the even columns, between the rows (BT.709-6 item 3.6); of a picture that is turned by a

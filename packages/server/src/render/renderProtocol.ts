@@ -30,6 +30,8 @@ export interface FrameTask {
   scale: number;
   sightings: readonly SightingRender[];
   balance?: Balance | undefined;
+  /** Has the footage fewer samples of chroma than of luma? Left out: no. */
+  sharesChroma?: boolean | undefined;
   /** α of the plates on this frame, by core's `plateId`. */
   plates: Record<string, Float32Array>;
   /** What selections were carried to on this frame, by core's `carriedId`. */

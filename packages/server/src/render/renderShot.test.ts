@@ -9,11 +9,16 @@ import {
   codeFromLinear,
   codesFromLinear709,
   linear709FromCodes,
+  makeTables,
   NEUTRAL_SHIFT,
+  renderFrame,
+  sightingAt,
+  sourceFrame,
   type AnimatedSighting,
   type Encoding,
 } from '@mellow/core';
 import type { StoredMedia } from '../db/media.ts';
+import { decodeFrames } from '../media/decode.ts';
 import { importFiles } from '../media/importMedia.ts';
 import { encoderTurn, FFMPEG_AT_ONCE } from '../media/ffmpegTurns.ts';
 import { partOf } from '../media/leftovers.ts';
@@ -136,6 +141,31 @@ describe('files made of one decode', () => {
   const shot = () => ({ ...shotOf('rec709', 'ffv1'), pieces: ['Piece'] });
   const COLOURWAYS = [[], [turned(60)], [turned(-120)]];
 
+  it('are what core makes of the footage, which has fewer samples of chroma than of luma', async () => {
+    const path = join(work, 'shared.mkv');
+    const red = "geq=r='if(between(X,23,42),52000,30000)':g='if(between(X,23,42),9000,30000)':b=30000";
+    const film = words('-v error -y -f lavfi -i nullsrc=size=64x32:rate=24 -frames:v 1 -vf');
+    execFileSync('ffmpeg', [...film, `format=gbrp16le,${red}`, ...words('-pix_fmt yuv422p10le -c:v ffv1'), path]);
+    const incoming = [{ path, name: 'shared.mkv' }];
+    const of = (await importFiles(h.pool, h.store, incoming, { take: 'leave' })).media[0]!;
+    const soft = isolated({ form: 'rectangle', cx: 32.9, cy: 16, width: 19, height: 12, turnDeg: 0 });
+    const sighting = { ...soft, shift: { ...NEUTRAL_SHIFT, hueDeg: 120 } };
+    const wanted = files([[sighting]]);
+    await Promise.all(
+      renderShot(h.pool, h.store, pool, { ...shotOf('rec709', 'ffv1', of), pieces: ['Piece'] }, wanted),
+    );
+    const byCore = async (sharesChroma: boolean) => {
+      for await (const codes of decodeFrames(h.store, of, { signal: NEVER })) {
+        const source = sourceFrame(codes, 'rec709', 1, makeTables(), { sharesChroma });
+        const { g, b, r } = renderFrame(source, [sightingAt(sighting, 0, new Map())], makeTables()).codes;
+        return Buffer.concat(
+          [g, b, r].map((plane) => Buffer.from(plane.buffer, plane.byteOffset, plane.byteLength)),
+        ).toString('base64');
+      }
+    };
+    expect(framesIn(wanted[0]!)).toBe(await byCore(true));
+    expect(framesIn(wanted[0]!)).not.toBe(await byCore(false));
+  });
   it('are those that each render by itself makes', async () => {
     const wanted = files(COLOURWAYS);
     const found = await Promise.all(renderShot(h.pool, h.store, pool, shot(), wanted));

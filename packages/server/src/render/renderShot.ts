@@ -1,4 +1,4 @@
-import type { Preset, ReadBack, Span } from '@mellow/contract';
+import { sharesChroma, type Preset, type ReadBack, type Span } from '@mellow/contract';
 import {
   sightingAt,
   type AnimatedSighting,
@@ -145,8 +145,9 @@ async function renderFiles(
       const of = files.filter((file) => file.isGoing);
       if (of.length === 0) break;
       const colourways = of.map((file) => file.sightings.map((s) => sightingAt(s, at, shot.motions)));
-      const { encoding, balance } = shot;
-      inFlight.push({ of, frames: make({ ...frame, encoding, scale: 1, balance }, colourways) });
+      const { encoding, balance, media } = shot;
+      const footage = { encoding, balance, sharesChroma: sharesChroma(media.media) };
+      inFlight.push({ of, frames: make({ ...frame, ...footage, scale: 1 }, colourways) });
       if (inFlight.length > pool.size) await write(inFlight.shift()!);
     }
     for (const last of inFlight) await write(last);

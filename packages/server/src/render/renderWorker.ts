@@ -20,10 +20,11 @@ const tables = makeTables();
 
 const sourceOf = (
   { codes, seen, plates, carried }: Pick<FrameTask, 'codes' | 'seen' | 'plates' | 'carried'>,
-  { encoding, scale, balance }: FrameTask,
+  { encoding, scale, balance, sharesChroma }: FrameTask,
 ): SourceFrame =>
   sourceFrame(codes, encoding, scale, tables, {
     balance,
+    sharesChroma,
     seen,
     plate: (layer) => plates[plateId(layer)],
     carried: (from) => carried[carriedId(from)],

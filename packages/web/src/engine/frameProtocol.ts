@@ -35,6 +35,8 @@ export interface FrameRef {
   encoding: Encoding;
   /** Full-resolution width: the proxy's scale follows from it. */
   fullWidth: number;
+  /** Has the footage fewer samples of chroma than of luma? Left out: no. */
+  sharesChroma?: boolean | undefined;
   balance?: Balance | undefined;
   /** Where the frames of the plates lie that go with this frame, by core's `plateId`. */
   plates: Record<string, string>;

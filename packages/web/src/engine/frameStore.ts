@@ -127,6 +127,7 @@ export class FrameStore {
     for (const [name, url] of Object.entries(ref.carried ?? {})) masks.set(name, (await this.#masks.fetch(url))!);
     return sourceFrame(picture, ref.encoding, picture.width / ref.fullWidth, this.#tables, {
       balance: ref.balance,
+      sharesChroma: ref.sharesChroma,
       plate: (layer) => plates.get(plateId(layer)),
       carried: (from) => masks.get(carriedId(from)),
     });

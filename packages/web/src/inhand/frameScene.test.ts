@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
-import type { Layer, ProjectDocument, ScribbleLayer } from '@mellow/contract';
+import type { Layer, Media, ProjectDocument, ScribbleLayer, Shot } from '@mellow/contract';
 import type { FrameRef } from '../engine/frameProtocol.ts';
-import { layerOn, withCarried } from './frameScene.ts';
+import { frameRefOf, layerOn, withCarried } from './frameScene.ts';
 
 const runId = '11111111-1111-4111-8111-111111111111';
 const scribble = {
@@ -33,4 +33,11 @@ it('has nothing from frames that were not found yet, and leaves frames without s
   expect((layerOn(document, scribble, 6, new Map()) as ScribbleLayer).from).toEqual([]);
   expect((layerOn(document, scribble, 2, new Map()) as ScribbleLayer).strokes).toHaveLength(1);
   expect(withCarried(ref, document, [])).toBe(ref);
+});
+it('a frame says whether its footage has fewer samples of chroma than of luma, as the render is told', () => {
+  const empty = { sightings: [], media: [], proxies: {} } as unknown as ProjectDocument;
+  const shot = { id: 's', encoding: 'rec709', balance: null } as unknown as Shot;
+  const of = (pixelFormat: string) =>
+    frameRefOf(empty, shot, { id: 'm', sha256: 'f', frames: 9, width: 64, pixelFormat } as Media, 3).sharesChroma;
+  expect([of('yuv422p10le'), of('yuv444p10le'), of('gbrp')]).toEqual([true, false, false]);
 });
