@@ -193,6 +193,7 @@ describe('a backup', () => {
     const of = { databaseUrl: full.databaseUrl, mediaRoot: full.store.root, program: 'test' };
     await expect(backUp({ ...of, to: backup })).rejects.toThrow('is not empty');
     expect(readdirSync(backup)).toContain('backup.json');
+    await expect(backUp({ ...of, to: '/proc/nothing/here' })).rejects.toThrow('ENOENT');
     await boxed(
       full,
       'Spring',

@@ -1,8 +1,9 @@
 import { createWriteStream } from 'node:fs';
-import { mkdir, opendir, readdir, rm, writeFile } from 'node:fs/promises';
+import { opendir, readdir, rm, writeFile } from 'node:fs/promises';
 import { join, relative, sep } from 'node:path';
 import { finished } from 'node:stream/promises';
 import pg from 'pg';
+import { makeFolder } from '../folders.ts';
 import { hashFile } from '../media/hashes.ts';
 import { mediaFolder } from '../media/store.ts';
 import { copied } from './copied.ts';
@@ -43,7 +44,7 @@ export async function backUp({
   signal,
 }: BackupOf): Promise<WholeBackup> {
   if ((await readdir(to).catch(() => [])).length > 0) throw new Error(`${to} is not empty: name a new folder.`);
-  await mkdir(to, { recursive: true, mode: 0o700 });
+  makeFolder(to, 0o700);
   try {
     const at = new Date().toISOString();
     const { migration, stored } = await dumped(databaseUrl, join(to, DATABASE_FILE), signal);

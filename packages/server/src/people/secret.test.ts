@@ -15,6 +15,9 @@ it('is made once, for the server’s user only', () => {
   expect(keptSecret(path)).toBe(first);
   expect(statSync(path).mode & 0o777).toBe(0o600);
 });
+it('where no folder can be made, says so', () => {
+  expect(() => keptSecret('/proc/nothing/secret')).toThrow('ENOENT');
+});
 it('is never one that was cut short', () => {
   const path = join(folder, 'secret');
   writeFileSync(path, 'short');

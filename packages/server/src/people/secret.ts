@@ -1,10 +1,11 @@
 import { randomBytes } from 'node:crypto';
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
+import { makeFolder } from '../folders.ts';
 
 /** What signs the cookies: made once, readable by the server's user only. A new one signs everybody out. */
 export function keptSecret(path: string): string {
-  mkdirSync(dirname(path), { recursive: true });
+  makeFolder(dirname(path));
   try {
     // of two servers that start at once the second finds the first one's
     writeFileSync(path, randomBytes(32).toString('hex'), { mode: 0o600, flag: 'wx' });
