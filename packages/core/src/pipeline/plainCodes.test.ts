@@ -26,8 +26,12 @@ function apart(width: number, height: number, seed: number): Float32Array[] {
 }
 /** Codes and light as by way of planes of light, and what is not selected as it came in. */
 function checkSame(codes: CodePicture, encoding: Encoding, mattes: Float32Array[]): void {
+  for (const sharesChroma of [false, true])
+    checkSameOf(() => sourceFrame(codes, encoding, 1, tables, { sharesChroma }), mattes);
+}
+function checkSameOf(source: () => SourceFrame, mattes: Float32Array[]): void {
+  const { codes } = source();
   const sightings = mattes.map((_, k) => sighting(k === 0 ? program : other));
-  const source = () => sourceFrame(codes, encoding, 1, tables);
   const own = renderFrame(source(), sightings, tables, (_, i) => mattes[i]!);
   const whole = recolourWhole(source(), sightings, mattes, tables);
   expect(own.codes).toEqual(codesOf(source(), whole, tables));

@@ -140,7 +140,8 @@ describe('only where something is selected', () => {
     (_name, _how, program, as) => {
       fc.assert(
         fc.property(fc.array(stack, { minLength: 1, maxLength: 2 }), cleanUp, (stacks, clean) => {
-          const source = sourceFrame(picture(stacks.length), 'rec709', 1, tables);
+          const sharesChroma = stacks.length === 2;
+          const source = sourceFrame(picture(stacks.length), 'rec709', 1, tables, { sharesChroma });
           const sightings = stacks.map((layers): SightingRender => ({ layers, cleanUp: clean, program }));
           const mattes = sightings.map((s) => wholeMatte(source, s));
           const whole = codesOf(source, recolourWhole(source, sightings, mattes, tables), tables, as);
@@ -165,7 +166,8 @@ describe('only where something is selected', () => {
     const found = { spill: 0, together: 0, apart: 0, plainApart: 0 };
     fc.assert(
       fc.property(small, small, small, fc.integer({ min: 1, max: 99 }), (a, b, c, seed) => {
-        const source = sourceFrame(picture(seed), 'rec709', 1, tables);
+        const sharesChroma = seed % 2 === 1;
+        const source = sourceFrame(picture(seed), 'rec709', 1, tables, { sharesChroma });
         const [first, second] = [shiftProgram({ hueDeg: 90 }), shiftProgram({ density: 0.3 })];
         const sightings: SightingRender[] = [
           { layers: [c], program: second },
@@ -184,7 +186,7 @@ describe('only where something is selected', () => {
         // what is remembered of the frame is what another recolour of it finds
         const program = compile({ ...NEUTRAL_RECIPE, shift: { ...NEUTRAL_RECIPE.shift, hueDeg: 40 }, strength: 0.6 });
         const others = sightings.map((sighting) => ({ ...sighting, program }));
-        const fresh = sourceFrame(picture(seed), 'rec709', 1, tables);
+        const fresh = sourceFrame(picture(seed), 'rec709', 1, tables, { sharesChroma });
         const freshMattes = mattes.map((matte) => matte.slice());
         expect(renderFrame(source, others, tables, (_, i) => mattes[i]!, as).codes).toEqual(
           codesOf(fresh, recolourWhole(fresh, others, freshMattes, tables), tables, as),
