@@ -13,8 +13,14 @@ function floorOf(alpha: Float32Array) {
   return { form: 'rectangle' as const, cx: (x0 + x1) / 2, cy: y1 + BELOW * (y1 - y0), width: w, height: h, turnDeg: 0 };
 }
 
-/** Mean ΔE00 of the marked floor, where nothing of the piece is, with so much of a bounce (0..1). */
-export function floorError(of: Case, program: Program, amount: number): number {
+/** Over squares of so many pixels the grain of a render is averaged out; a bounce is far wider. */
+const SQUARE = 8;
+
+/**
+ * Mean ΔE00 of the marked floor, where nothing of the piece is, with so much of a bounce (0..1): pixel by pixel, and of
+ * the mean light of squares that are marked as a whole.
+ */
+export function floorError(of: Case, program: Program, amount: number): { pixels: number; squares: number } {
   const pairs = of.frames.map(({ source, alpha, truth }) => {
     const geometry = floorOf(alpha);
     const within = { geometry, feather: { innerPx: 0, outerPx: 0, falloff: 'linear' as const } };
@@ -27,5 +33,20 @@ export function floorError(of: Case, program: Program, amount: number): number {
       Math.abs(Math.floor(i / width) - geometry.cy) < geometry.height / 2;
     return { result, truth, alpha: Float32Array.from(alpha, (_, i) => (isMarked(i) ? 1 : 0)) };
   });
-  return errorsOf(pairs, (a) => a === 1).mean;
+  const isMarked = (a: number) => a === 1;
+  return { pixels: errorsOf(pairs, isMarked).mean, squares: errorsOf(pairs.map(inSquares), isMarked).mean };
+}
+
+type Pair = Parameters<typeof errorsOf>[0][number];
+function inSquares({ result, truth, alpha }: Pair): Pair {
+  const [across, down] = [Math.floor(width / SQUARE), Math.floor(height / SQUARE)];
+  const means = (plane: Float32Array) =>
+    Float32Array.from({ length: across * down }, (_, k) => {
+      const at = SQUARE * (width * Math.floor(k / across) + (k % across));
+      let sum = 0;
+      for (let y = 0; y < SQUARE; y++) for (let x = 0; x < SQUARE; x++) sum += plane[at + y * width + x]!;
+      return sum / SQUARE ** 2;
+    });
+  const light = ({ r, g, b }: LinearPlanes) => ({ r: means(r), g: means(g), b: means(b) });
+  return { result: light(result), truth: light(truth), alpha: means(alpha) };
 }

@@ -10,6 +10,7 @@ import { cases, cleanCases, STILL_SIZE, type Case } from './stills.ts';
 const isSolid = (a: number) => a >= 0.98;
 const isEdge = (a: number) => a > 0.02 && a < 0.98;
 const { width } = STILL_SIZE;
+type Floor = ReturnType<typeof floorError>;
 const pairsOf = ({ frames }: Case, results: readonly LinearPlanes[]) =>
   frames.map(({ truth, alpha }, f) => ({ result: results[f]!, truth, alpha }));
 type Pairs = ReturnType<typeof pairsOf>;
@@ -57,11 +58,14 @@ for (const of of cleanCases(all)) {
   row([label(of), at(match, isSolid), at(repaint, isSolid), at(match, isEdge), at(repaint, isEdge)]);
 }
 console.log('');
-head(['the marked floor, without a camera', 'nothing done', 'bounce']);
+head(['the marked floor, without a camera', 'nothing done', 'bounce', 'its squares, nothing done', 'bounce']);
+
 for (const of of cleanCases(all)) {
   if (!FLOORS.includes(`${of.shot} ${of.piece}`)) continue;
   const program = PROGRAMS.match(of);
-  row([label(of), ...[0, 2 / 3].map((amount) => floorError(of, program, amount).toFixed(2))]);
+  const [nothing, bounce] = [0, 2 / 3].map((amount) => floorError(of, program, amount)) as [Floor, Floor];
+  const cells = [nothing.pixels, bounce.pixels, nothing.squares, bounce.squares];
+  row([label(of), ...cells.map((v) => v.toFixed(2))]);
 }
 console.log('');
 const carried = carriedColours(all);
