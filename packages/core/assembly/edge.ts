@@ -2,6 +2,7 @@
 // part is four floats, its channels and 1; four zeros where it is not known, which count for nothing in a sum.
 
 const SOLID: f64 = 0.98;
+const FIT: f64 = 30;
 const SMOOTHNESS: f64 = 0.001;
 const MOST_STEPS: u32 = 65_535;
 
@@ -113,6 +114,11 @@ function solved(own: v128, other: v128, ofOther: v128, ofBoth: v128, det: v128, 
   const x = f64x2.div(f64x2.sub(f64x2.mul(own, ofOther), f64x2.mul(other, ofBoth)), det);
   return f64x2.min(f64x2.max(x, least), most);
 }
+/** How much a pixel counts where α changes so much. */
+function fitOf(change: f64, half: v128): v128 {
+  const share = f64x2.div(f64x2.splat(change), half);
+  return f64x2.div(f64x2.splat(FIT), f64x2.add(f64x2.splat(1), f64x2.mul(share, share)));
+}
 /** What the squares of a pixel and of its neighbours make of a part's own term. */
 function ofPart(fit: v128, share: v128, weight: v128): v128 {
   return f64x2.add(f64x2.mul(f64x2.mul(fit, share), share), weight);
@@ -129,7 +135,7 @@ function hasMixedBeside(k: i32, mixed: i32, next: usize): bool {
   return false;
 }
 /**
- * edgeParts.ts, relax: `terms` are how much each channel counts, its least and its most, four doubles each. What stands alone among pixels that are not
+ * edgeParts.ts, relax: `terms` are where each channel counts half, its least and its most, four doubles each. What stands alone among pixels that are not
  * mixed is found by the first sweep: another would find the same.
  */
 export function relax(
@@ -142,8 +148,8 @@ export function relax(
   ground: usize,
   terms: usize,
 ): void {
-  const fitLow = v128.load(terms);
-  const fitHigh = v128.load(terms, 16);
+  const halfLow = v128.load(terms);
+  const halfHigh = v128.load(terms, 16);
   const leastLow = v128.load(terms, 32);
   const leastHigh = v128.load(terms, 48);
   const mostLow = v128.load(terms, 64);
@@ -153,6 +159,7 @@ export function relax(
     if (sweep > 0 && !hasMixedBeside(k, mixed, next)) continue;
     if (!isKnown(piece, k) || !isKnown(ground, k)) continue;
     const a = <f64>load<f32>(alpha + ((<usize>k) << 2));
+    let change: f64 = 0;
     let fLow = f64x2.splat(0);
     let fHigh = f64x2.splat(0);
     let bLow = f64x2.splat(0);
@@ -160,7 +167,9 @@ export function relax(
     for (let m = 8 * k; m < 8 * k + 4; m++) {
       const p = load<i32>(next + ((<usize>m) << 2));
       if (p < 0) continue;
-      const w = f64x2.splat(SMOOTHNESS + abs(a - <f64>load<f32>(alpha + ((<usize>p) << 2))));
+      const off = abs(a - <f64>load<f32>(alpha + ((<usize>p) << 2)));
+      change += off;
+      const w = f64x2.splat(SMOOTHNESS + off);
       const f = v128.load(piece + ((<usize>p) << 4));
       const b = v128.load(ground + ((<usize>p) << 4));
       fLow = f64x2.add(fLow, f64x2.mul(w, lower(f)));
@@ -172,11 +181,13 @@ export function relax(
     const rest = f64x2.splat(1 - a);
     const fWeight = f64x2.splat(f64x2.extract_lane(fHigh, 1));
     const bWeight = f64x2.splat(f64x2.extract_lane(bHigh, 1));
+    const fitLow = fitOf(change, halfLow);
     const ofFLow = ofPart(fitLow, own, fWeight);
     const ofBLow = ofPart(fitLow, rest, bWeight);
     const bothLow = f64x2.mul(f64x2.mul(fitLow, own), rest);
     const detLow = determinant(ofFLow, ofBLow, bothLow);
     if (f64x2.extract_lane(detLow, 0) < 1e-12) continue;
+    const fitHigh = fitOf(change, halfHigh);
     const ofFHigh = ofPart(fitHigh, own, fWeight);
     const ofBHigh = ofPart(fitHigh, rest, bWeight);
     const bothHigh = f64x2.mul(f64x2.mul(fitHigh, own), rest);

@@ -251,6 +251,24 @@ describe('where pixels share their chroma', () => {
     const [little, before] = [after(0.001), picture.r];
     for (const i of edge.index) expect(Math.abs(little.r[i]! - before[i]!)).toBeLessThan(0.002);
   });
+  it('what shows the piece alone, or nearly and all over, keeps the colours that it has', () => {
+    const hue = (x: number, y: number): Rgb => ((x + y) % 2 === 0 ? [0.5, 0.05, 0.04] : [0.3, 0.1, 0.05]);
+    const alpha = softMatte(isDisc, 0.6).map((a) => 0.95 * a);
+    for (let i = 0; i < alpha.length; i++) if (i % W === 48) alpha[i] = alpha[i]! > 0.94 ? 1 : alpha[i]!;
+    for (let i = 0; i < alpha.length; i++) if (i % W === 49 && alpha[i]! > 0.94) alpha[i] = 0.99;
+    const picture = mixed(alpha, hue, flat(GREY));
+    const { index, r, b, stray } = edgeBefore(alpha, picture, true);
+    let nearlyAlone = 0;
+    index.forEach((i, k) => {
+      const [x, y] = [i % W, Math.floor(i / W)];
+      if (alpha[i] === Math.fround(0.99))
+        expect([r[k], Math.abs(stray!.r[k]!), Math.abs(stray!.b[k]!)]).toEqual([picture.r[i], 0, 0]);
+      if (Math.hypot(x - 48, y - 36) > 16 || Math.abs(x - 48) < 4) return;
+      nearlyAlone++;
+      expect(Math.abs(r[k]! - b[k]! - (hue(x, y)[0] - hue(x, y)[2]))).toBeLessThan(0.03);
+    });
+    expect(nearlyAlone).toBeGreaterThan(400);
+  });
   it('what has strayed has no luminance, and none of it where the chroma is each pixel’s own', () => {
     const alpha = softMatte(isDisc, 0.6);
     const picture = mixed(alpha, flat(GREY), flat(OAK));

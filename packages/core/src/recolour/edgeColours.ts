@@ -1,7 +1,7 @@
 import { gatheredPlane, planeOf, type LinearPlanes } from '../colour/planes.ts';
 import { luminanceOf } from './chromaApart.ts';
 import { edgeParts, flooded, type EdgeParts } from './edgeParts.ts';
-import { mixedBandOf, standingOf, type MixedBand } from './mixedBand.ts';
+import { mixedBandOf, SOLID, standingOf, type MixedBand } from './mixedBand.ts';
 
 /**
  * Where the piece or its ground stands alone only this many full-resolution pixels away, a half-selected area is no
@@ -55,7 +55,10 @@ export function edgeColoursOf(
   const found = unmixed(band, seen, parts, most);
   const { mixed } = band;
   const reach = Math.max(REACH_PX * scale, 1);
-  const trust = planeOf(mixed, (k) => Math.min(Math.max(2 - parts.steps[k]! / reach, 0), 1));
+  const trust = planeOf(mixed, (k) =>
+    // chroma that the neighbours tell is none of a pixel's that shows the piece alone
+    sharesChroma && band.alpha[k]! >= SOLID ? 0 : Math.min(Math.max(2 - parts.steps[k]! / reach, 0), 1),
+  );
   for (let k = 0; k < mixed; k++)
     for (let c = 3 * k; c < 3 * k + 3; c++) found[c] = seen[c]! + trust[k]! * (found[c]! - seen[c]!);
   const channel = (c: number) => planeOf(mixed, (k) => found[3 * k + c]!);

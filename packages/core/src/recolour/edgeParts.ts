@@ -3,10 +3,12 @@ import { SAMPLES, kernels, type Kernels } from '../kernels/module.ts';
 import { apartInPlace, luminanceOf, togetherInPlace } from './chromaApart.ts';
 import { partOf, waitingOf, type MixedBand, type Standing } from './mixedBand.ts';
 
-/** How much a pixel's own channels count against the smoothness of what it is mixed from, and how often is swept. */
-const OF_COLOURS = { fit: [30, 30, 30], sweeps: 4 } as const;
+/** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
+const FIT = 30;
+/** By how much α changes at a pixel, to its four neighbours together, where a channel counts half; how often is swept. */
+const OF_COLOURS = { half: [Infinity, Infinity, Infinity], sweeps: 4 } as const;
 /** The same of luminance and chroma, where chroma is that of its neighbours too. */
-const OF_SHARED_CHROMA = { fit: [30, 0.1, 0.1], sweeps: 6 } as const;
+const OF_SHARED_CHROMA = { half: [Infinity, 0.04, 0.04], sweeps: 6 } as const;
 /** How smooth both parts are taken to be where α does not change. */
 const SMOOTHNESS = 0.001;
 /** Mixed pixels for which the kernels' memory is made larger, to some 130 MB: it is never made smaller again. */
@@ -26,9 +28,9 @@ export interface EdgeParts {
   steps: Uint16Array;
 }
 
-/** How both parts are solved, channel by channel: what a pixel's own counts, and what it is kept to. */
+/** How both parts are solved, channel by channel: where a pixel's own counts half, and what it is kept to. */
 interface Terms {
-  fit: Three;
+  half: Three;
   least: Three;
   most: Three;
   sweeps: number;
@@ -38,7 +40,7 @@ type Three = readonly [number, number, number];
 /**
  * Both parts at the mixed places of a band. `seen`: the picture at all its places, channels side by side, linear light;
  * no colour is let past `most`. Where pixels share their chroma with their neighbours (4:2:2, 4:2:0), theirs at an edge
- * is mixed of more than what they show: luminance is told by each pixel, chroma nearly by the smoothness alone.
+ * is mixed of more than what they show: luminance is told by each pixel, chroma the less by it the more α changes.
  */
 export function edgeParts(
   band: MixedBand,
@@ -122,10 +124,10 @@ function relax(
   seen: Float32Array,
   { own: f, known: fKnown }: Flooded,
   { own: b, known: bKnown }: Flooded,
-  { fit, least, most }: Terms,
+  { half, least, most }: Terms,
   backwards: boolean,
 ): void {
-  const [fit0, fit1, fit2] = fit;
+  const [half0, half1, half2] = half;
   const [least0, least1, least2] = least;
   const [most0, most1, most2] = most;
   for (let n = 0; n < mixed; n++) {
@@ -133,6 +135,7 @@ function relax(
     // a part that no flood reached has no say: the pixel is the other's alone
     if (fKnown[k] === 0 || bKnown[k] === 0) continue;
     const a = alpha[k]!;
+    let change = 0;
     let fWeight = 0;
     let f0 = 0;
     let f1 = 0;
@@ -144,7 +147,9 @@ function relax(
     for (let m = 8 * k; m < 8 * k + 4; m++) {
       const p = next[m]!;
       if (p < 0) continue;
-      const w = SMOOTHNESS + Math.abs(a - alpha[p]!);
+      const off = Math.abs(a - alpha[p]!);
+      const w = SMOOTHNESS + off;
+      change += off;
       if (fKnown[p] === 1) {
         fWeight += w;
         f0 += w * f[3 * p]!;
@@ -160,6 +165,7 @@ function relax(
     }
     const rest = 1 - a;
     const v0 = seen[3 * k]!;
+    const fit0 = FIT / (1 + (change / half0) * (change / half0));
     const ofF0 = fit0 * a * a + fWeight;
     const ofB0 = fit0 * rest * rest + bWeight;
     const both0 = fit0 * a * rest;
@@ -171,6 +177,7 @@ function relax(
     f[3 * k] = Math.min(Math.max((f0 * ofB0 - b0 * both0) / det0, least0), most0);
     b[3 * k] = Math.min(Math.max((b0 * ofF0 - f0 * both0) / det0, least0), most0);
     const v1 = seen[3 * k + 1]!;
+    const fit1 = FIT / (1 + (change / half1) * (change / half1));
     const ofF1 = fit1 * a * a + fWeight;
     const ofB1 = fit1 * rest * rest + bWeight;
     const both1 = fit1 * a * rest;
@@ -180,6 +187,7 @@ function relax(
     f[3 * k + 1] = Math.min(Math.max((f1 * ofB1 - b1 * both1) / det1, least1), most1);
     b[3 * k + 1] = Math.min(Math.max((b1 * ofF1 - f1 * both1) / det1, least1), most1);
     const v2 = seen[3 * k + 2]!;
+    const fit2 = FIT / (1 + (change / half2) * (change / half2));
     const ofF2 = fit2 * a * a + fWeight;
     const ofB2 = fit2 * rest * rest + bWeight;
     const both2 = fit2 * a * rest;
@@ -206,7 +214,7 @@ function placed<Name extends string>(bytes: Readonly<Record<Name, number>>): Rec
 /** The same to the bit. */
 function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, terms: Terms): EdgeParts {
   const { mixed, alpha, next } = band;
-  const { fit, least, most, sweeps } = terms;
+  const { half, least, most, sweeps } = terms;
   const places = alpha.length;
   const words = (mixed >> 5) + 1;
   const ofPart = { turn: 4 * mixed, due: 4 * words, weights: 4 * places, waiting: 4 * mixed };
@@ -238,7 +246,7 @@ function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, terms:
   flood(false);
   const reached = flood(true);
   // a fourth channel says whether the others are known
-  const numbers = own.doubles([...fit, 1, ...least, 0, ...most, 0]);
+  const numbers = own.doubles([...half, 1, ...least, 0, ...most, 0]);
   for (let sweep = 0; sweep < sweeps; sweep++)
     own.relax(mixed, sweep, at.alpha, at.next, at.seen, at.piece, at.ground, numbers);
   const [ofPiece, ofGround] = [at.ofPiece, at.ofGround].map((from) => new Uint16Array(memory.buffer, from, mixed));

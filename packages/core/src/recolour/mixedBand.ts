@@ -3,7 +3,7 @@
 import { pixelsBetween } from '../matte/between.ts';
 
 /** Above this a pixel shows the piece alone, below its complement none of it. */
-const SOLID = 0.98;
+export const SOLID = 0.98;
 /** Between these, floats as α is, a pixel is mixed enough to be unmixed. */
 const LEAST_MIXED = Math.fround(0.004);
 const MOST_MIXED = Math.fround(0.996);

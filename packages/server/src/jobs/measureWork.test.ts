@@ -1,13 +1,19 @@
 // Which sightings are measured anew after an edit, and how much the database is asked to find out.
+import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { RecipeNumbers, type ProjectId, type ShotId } from '@mellow/contract';
+import { RecipeNumbers, type ChangeId, type Edit, type ProjectId, type ShotId } from '@mellow/contract';
 import { colourways, pieces, projects, recipes, shots, sightings } from '../db/entities.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { projectDocument, shotDocument } from '../db/projects.ts';
+import { words } from '../media/words.ts';
+import { boxed } from '../testing/boxed.ts';
 import { counted } from '../testing/counted.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
-import { measurementInputs, scheduleStaleMeasurements } from './measureWork.ts';
+import { measurementInputs, measureWork, scheduleStaleMeasurements } from './measureWork.ts';
 
 let h: Harness;
 beforeAll(async () => {
@@ -145,4 +151,36 @@ it('what is read of one shot says the same of it as the whole project does', asy
           sighting.shotId === shot.id ? inputsOf(sighting.id, colourway.id) : undefined,
         );
   }
+});
+it('an edit that is taken back while what it made stale is being stored has it measured again', async () => {
+  const work = mkdtempSync(join(tmpdir(), 'mellow-measure-'));
+  const film = join(work, 'film.mkv');
+  execFileSync('ffmpeg', [...words('-v error -y -f lavfi -i testsrc2=size=64x36:rate=24 -frames:v 2 -c:v ffv1'), film]);
+  const { projectId, sightingId } = await boxed(h, 'Back', film, { cx: 32, cy: 18, width: 20, height: 20 }, SHIFT);
+  rmSync(work, { recursive: true });
+  const log = { info: () => undefined, error: () => undefined };
+  const measure = (pool = h.pool) =>
+    measureWork({ pool, store: h.store, log }, { sightingId }, new AbortController().signal);
+  const turnTo = async (hueDeg: number) => {
+    const { value, revision } = (await h.call('getProject', { projectId })).recipes[0]!;
+    const edit = { kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...SHIFT, hueDeg } } } as Edit;
+    await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Turn', edits: [edit] });
+    await scheduleStaleMeasurements(h.pool, projectId as ProjectId);
+  };
+  const fresh = async () => (await h.call('listMeasurements', { projectId })).map((m) => m.fresh);
+  await measure();
+  expect(await fresh()).toEqual([true]);
+  await turnTo(90);
+  expect(await scheduled()).toEqual([sightingId]);
+
+  let taken = 0;
+  const query = async (...asked: Parameters<typeof h.pool.query>) => {
+    if (asked[0].startsWith('insert into measurement') && taken++ === 0) await turnTo(SHIFT.hueDeg);
+    return h.pool.query(...asked);
+  };
+  await measure(Object.assign(Object.create(h.pool), { query }));
+  // what is stored was as it should be when the edit was looked through
+  expect([taken, await fresh(), await scheduled()]).toEqual([1, [false], [sightingId]]);
+  await measure();
+  expect(await fresh()).toEqual([true]);
 });

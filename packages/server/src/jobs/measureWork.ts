@@ -16,7 +16,7 @@ import {
 } from '@mellow/contract';
 import { compile, isScribbled, sightingAt } from '@mellow/core';
 import { breather } from '../breather.ts';
-import { queueAllKeyed, type KeyedRequest } from '../db/keyedWork.ts';
+import { queueAllKeyed } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { projects, sightings as sightingStore } from '../db/entities.ts';
@@ -131,15 +131,14 @@ export async function scheduleStaleMeasurements(db: Queryable, projectId: string
   const document = await projectDocument(db, projectId);
   const stored = await storedInputs(db, projectId);
   const inputsOf = measurementInputs(document);
-  const requests: KeyedRequest[] = [];
+  const found: string[] = [];
   // a thousand sightings take a while: whoever asks the server for something meanwhile is answered
   const breathe = breather();
   for (const { value } of document.sightings) {
-    if (staleColourways(document, value.id, inputsOf, stored).length > 0)
-      requests.push({ key: `measure:${value.id}`, payload: { sightingId: value.id } });
+    if (staleColourways(document, value.id, inputsOf, stored).length > 0) found.push(value.id);
     await breathe();
   }
-  if (requests.length > 0) await queueAllKeyed(db, 'measure', requests, REST_SECONDS);
+  if (found.length > 0) await queueMeasurements(db, found);
 }
 /** Looks through what was measured of a project after an edit. Of one that is gone there is nothing to look through. */
 export const lookThroughWork: KeyedWork = async ({ pool }, payload) => {
@@ -260,6 +259,7 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
     await plates.close();
     stopping.removeEventListener('abort', stop);
   }
+  if (await isOvertaken()) return;
   for (const [c, { colourwayId, inputs }] of stale.entries())
     await saveMeasurements(
       pool,
@@ -269,5 +269,14 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
       frames[c]!.sort((a, b) => a.frame - b.frame),
       done,
     );
+  // an edit meanwhile that took back the one before found what is stored as it should be, and queued nothing
+  if (await isOvertaken()) await queueMeasurements(pool, [sightingId]);
   await notify(pool, projectId, 'measured', { sightingId });
 };
+const queueMeasurements = (db: Queryable, sightingIds: readonly string[]): Promise<void> =>
+  queueAllKeyed(
+    db,
+    'measure',
+    sightingIds.map((sightingId) => ({ key: `measure:${sightingId}`, payload: { sightingId } })),
+    REST_SECONDS,
+  );
