@@ -5,7 +5,7 @@ import { partOf, waitingOf, type MixedBand, type Standing } from './mixedBand.ts
 
 /** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
 const FIT = 30;
-/** By how much α changes at a pixel, to its four neighbours together, where a channel counts half; how often is swept. */
+/** By how much α changes to a pixel's four neighbours together where a channel counts half; how often is swept. */
 const OF_COLOURS = { half: [Infinity, Infinity, Infinity], sweeps: 4 } as const;
 /** The same of luminance and chroma, where chroma is that of its neighbours too. */
 const OF_SHARED_CHROMA = { half: [Infinity, 0.04, 0.04], sweeps: 6 } as const;

@@ -165,7 +165,7 @@ it('an edit that is taken back while what it made stale is being stored has it m
     const { value, revision } = (await h.call('getProject', { projectId })).recipes[0]!;
     const edit = { kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...SHIFT, hueDeg } } } as Edit;
     await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Turn', edits: [edit] });
-    await scheduleStaleMeasurements(h.pool, projectId as ProjectId);
+    await scheduleStaleMeasurements(h.pool, projectId);
   };
   const fresh = async () => (await h.call('listMeasurements', { projectId })).map((m) => m.fresh);
   await measure();
