@@ -175,7 +175,9 @@ it('an edit that is taken back while what it made stale is being stored has it m
 
   let taken = 0;
   const query = async (...asked: Parameters<typeof h.pool.query>) => {
-    if (asked[0].startsWith('insert into measurement') && taken++ === 0) await turnTo(SHIFT.hueDeg);
+    const [text]: unknown[] = asked;
+    const isStoring = typeof text === 'string' && text.startsWith('insert into measurement');
+    if (isStoring && taken++ === 0) await turnTo(SHIFT.hueDeg);
     return h.pool.query(...asked);
   };
   await measure(Object.assign(Object.create(h.pool), { query }));
