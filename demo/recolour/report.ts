@@ -59,7 +59,6 @@ for (const of of cleanCases(all)) {
 }
 console.log('');
 head(['the marked floor, without a camera', 'nothing done', 'bounce', 'its squares, nothing done', 'bounce']);
-
 for (const of of cleanCases(all)) {
   if (!FLOORS.includes(`${of.shot} ${of.piece}`)) continue;
   const program = PROGRAMS.match(of);

@@ -135,8 +135,8 @@ function hasMixedBeside(k: i32, mixed: i32, next: usize): bool {
   return false;
 }
 /**
- * edgeParts.ts, relax: `terms` are where each channel counts half, its least and its most, four doubles each. What stands alone among pixels that are not
- * mixed is found by the first sweep: another would find the same.
+ * edgeParts.ts, relax: `terms` are where each channel counts half, its least and its most, four doubles each. What
+ * stands alone among pixels that are not mixed is found by the first sweep: another would find the same.
  */
 export function relax(
   mixed: i32,

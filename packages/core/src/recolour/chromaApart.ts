@@ -1,9 +1,7 @@
 // Linear light as its luminance and two differences from it, as video carries it: Y, R − Y, B − Y.
-import { LUMA_709 } from '../colour/rec709.ts';
+import { XYZ_FROM_LINEAR_709 } from '../colour/xyz.ts';
 
-const { r: YR, g: YG, b: YB } = LUMA_709;
-
-export const luminanceOf = ([r, g, b]: readonly [number, number, number]): number => YR * r + YG * g + YB * b;
+const [, , , YR, YG, YB] = XYZ_FROM_LINEAR_709;
 
 /** Three channels side by side, from R, G, B to Y, R − Y, B − Y. */
 export function apartInPlace(colours: Float32Array): void {

@@ -1,5 +1,5 @@
 import { gatheredPlane, planeOf, type LinearPlanes } from '../colour/planes.ts';
-import { luminanceOf } from './chromaApart.ts';
+import { XYZ_FROM_LINEAR_709 } from '../colour/xyz.ts';
 import { edgeParts, flooded, type EdgeParts } from './edgeParts.ts';
 import { mixedBandOf, SOLID, standingOf, type MixedBand } from './mixedBand.ts';
 
@@ -119,6 +119,7 @@ function strayOf(
   { ground, known }: EdgeParts,
   trust: Float32Array,
 ): LinearPlanes {
+  const [, , , yr, yg, yb] = XYZ_FROM_LINEAR_709;
   const stray = { r: new Float32Array(mixed), g: new Float32Array(mixed), b: new Float32Array(mixed) };
   for (let k = 0; k < mixed; k++) {
     if (known[k] === 0) continue;
@@ -130,7 +131,7 @@ function strayOf(
     const r = besideR - rest * ground[3 * k]!;
     const g = besideG - rest * ground[3 * k + 1]!;
     const b = besideB - rest * ground[3 * k + 2]!;
-    const y = luminanceOf([r, g, b]);
+    const y = yr * r + yg * g + yb * b;
     // no more than there is beside the piece
     stray.r[k] = Math.min(trust[k]! * (r - y), besideR);
     stray.g[k] = Math.min(trust[k]! * (g - y), besideG);

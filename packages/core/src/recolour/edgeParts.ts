@@ -1,6 +1,7 @@
 // The piece and its ground over the soft edge between them: each flooded from where it stands alone, both then relaxed.
+import { luminanceOf } from '../colour/xyz.ts';
 import { SAMPLES, kernels, type Kernels } from '../kernels/module.ts';
-import { apartInPlace, luminanceOf, togetherInPlace } from './chromaApart.ts';
+import { apartInPlace, togetherInPlace } from './chromaApart.ts';
 import { partOf, waitingOf, type MixedBand, type Standing } from './mixedBand.ts';
 
 /** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
@@ -116,8 +117,8 @@ export function flooded(
 
 /**
  * A sweep over the mixed pixels, from the last to the first if `backwards`: sets both parts of each to what its colour
- * and its four neighbours ask of them, in the least squares. (Three channels written out: as loops over them it took
- * three times as long.)
+ * and its four neighbours ask of them, in the least squares. (The sums of three channels written out: as loops over
+ * them it took three times as long.)
  */
 function relax(
   { mixed, alpha, next }: MixedBand,
@@ -163,40 +164,43 @@ function relax(
         b2 += w * b[3 * p + 2]!;
       }
     }
-    const rest = 1 - a;
-    const v0 = seen[3 * k]!;
-    const fit0 = FIT / (1 + (change / half0) * (change / half0));
-    const ofF0 = fit0 * a * a + fWeight;
-    const ofB0 = fit0 * rest * rest + bWeight;
-    const both0 = fit0 * a * rest;
-    const det0 = ofF0 * ofB0 - both0 * both0;
     // what says nothing of the first channel says nothing of the others
-    if (det0 < 1e-12) continue;
-    f0 += fit0 * a * v0;
-    b0 += fit0 * rest * v0;
-    f[3 * k] = Math.min(Math.max((f0 * ofB0 - b0 * both0) / det0, least0), most0);
-    b[3 * k] = Math.min(Math.max((b0 * ofF0 - f0 * both0) / det0, least0), most0);
-    const v1 = seen[3 * k + 1]!;
-    const fit1 = FIT / (1 + (change / half1) * (change / half1));
-    const ofF1 = fit1 * a * a + fWeight;
-    const ofB1 = fit1 * rest * rest + bWeight;
-    const both1 = fit1 * a * rest;
-    const det1 = ofF1 * ofB1 - both1 * both1;
-    f1 += fit1 * a * v1;
-    b1 += fit1 * rest * v1;
-    f[3 * k + 1] = Math.min(Math.max((f1 * ofB1 - b1 * both1) / det1, least1), most1);
-    b[3 * k + 1] = Math.min(Math.max((b1 * ofF1 - f1 * both1) / det1, least1), most1);
-    const v2 = seen[3 * k + 2]!;
-    const fit2 = FIT / (1 + (change / half2) * (change / half2));
-    const ofF2 = fit2 * a * a + fWeight;
-    const ofB2 = fit2 * rest * rest + bWeight;
-    const both2 = fit2 * a * rest;
-    const det2 = ofF2 * ofB2 - both2 * both2;
-    f2 += fit2 * a * v2;
-    b2 += fit2 * rest * v2;
-    f[3 * k + 2] = Math.min(Math.max((f2 * ofB2 - b2 * both2) / det2, least2), most2);
-    b[3 * k + 2] = Math.min(Math.max((b2 * ofF2 - f2 * both2) / det2, least2), most2);
+    if (!settle(f, b, 3 * k, f0, b0, a, fWeight, bWeight, change / half0, seen[3 * k]!, least0, most0)) continue;
+    settle(f, b, 3 * k + 1, f1, b1, a, fWeight, bWeight, change / half1, seen[3 * k + 1]!, least1, most1);
+    settle(f, b, 3 * k + 2, f2, b2, a, fWeight, bWeight, change / half2, seen[3 * k + 2]!, least2, most2);
   }
+}
+
+/**
+ * Sets one channel of both parts at a pixel, of which `v` is seen, from the weighed sums of their neighbours: false
+ * where these say nothing. `off`: how much α changes there, over what makes the pixel count half.
+ */
+function settle(
+  f: Float32Array,
+  b: Float32Array,
+  at: number,
+  fSum: number,
+  bSum: number,
+  a: number,
+  fWeight: number,
+  bWeight: number,
+  off: number,
+  v: number,
+  least: number,
+  most: number,
+): boolean {
+  const rest = 1 - a;
+  const fit = FIT / (1 + off * off);
+  const ofF = fit * a * a + fWeight;
+  const ofB = fit * rest * rest + bWeight;
+  const ofBoth = fit * a * rest;
+  const det = ofF * ofB - ofBoth * ofBoth;
+  if (det < 1e-12) return false;
+  const ownF = fSum + fit * a * v;
+  const ownB = bSum + fit * rest * v;
+  f[at] = Math.min(Math.max((ownF * ofB - ownB * ofBoth) / det, least), most);
+  b[at] = Math.min(Math.max((ownB * ofF - ownF * ofBoth) / det, least), most);
+  return true;
 }
 
 /** Where the planes of a band lie one after the other in the kernels' memory, each on a round address. */
