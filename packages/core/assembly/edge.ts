@@ -22,7 +22,7 @@ function isKnown(part: usize, place: i32): bool {
 }
 
 /**
- * mixedBand.ts, partOf, and edgeColours.ts, flooded, before the flood: of `places`, the cube of how much each shows of
+ * mixedBand.ts, partOf, and edgeParts.ts, flooded, before the flood: of `places`, the cube of how much each shows of
  * the part, and its colour where it stands alone.
  */
 export function standing(places: i32, alpha: usize, ofPiece: bool, seen: usize, weights: usize, part: usize): void {
@@ -44,7 +44,7 @@ function meet(place: i32, turn: usize, due: usize): void {
   store<i32>(at, -1);
 }
 /**
- * mixedBand.ts, partOf, and edgeColours.ts, flooded, as one: each place takes its colour when it has its turn. `due`
+ * mixedBand.ts, partOf, and edgeParts.ts, flooded, as one: each place takes its colour when it has its turn. `due`
  * are `words` zeros, `steps` zeros. Gives how many places the flood has come to; which they are stands in `order`.
  */
 export function flood(

@@ -1,6 +1,5 @@
 import { gatheredPlane, planeOf, type LinearPlanes } from '../colour/planes.ts';
-import { XYZ_FROM_LINEAR_709 } from '../colour/xyz.ts';
-import { edgeParts, flooded, type EdgeParts } from './edgeParts.ts';
+import { edgeParts, flooded, type SolvedEdge } from './edgeParts.ts';
 import { mixedBandOf, SOLID, standingOf, type MixedBand } from './mixedBand.ts';
 
 /**
@@ -18,7 +17,7 @@ export interface EdgeColours {
   b: Float32Array;
   /** How much of each one's luminance is sheen, where it was told apart. */
   sheen?: Float32Array;
-  /** Chroma that a pixel has of its neighbours, not of what it shows: no luminance. Where pixels share theirs. */
+  /** Chroma that a pixel has of its neighbours, not of what it shows: no luma. Where pixels share theirs. */
   stray?: LinearPlanes;
 }
 
@@ -52,7 +51,7 @@ export function edgeColoursOf(
   const most = brightest(seen, band.mixed);
   const parts = edgeParts(band, seen, most, sharesChroma);
   if (parts.order.length === 0) return undefined;
-  const found = unmixed(band, seen, parts, most);
+  const found = unmixed(band, parts, most);
   const { mixed } = band;
   const reach = Math.max(REACH_PX * scale, 1);
   const trust = planeOf(mixed, (k) =>
@@ -63,7 +62,7 @@ export function edgeColoursOf(
     for (let c = 3 * k; c < 3 * k + 3; c++) found[c] = seen[c]! + trust[k]! * (found[c]! - seen[c]!);
   const channel = (c: number) => planeOf(mixed, (k) => found[3 * k + c]!);
   const own: EdgeColours = { index: band.index.slice(0, mixed), r: channel(0), g: channel(1), b: channel(2) };
-  if (sharesChroma) own.stray = strayOf(band, seen, found, parts, trust);
+  if (sharesChroma) own.stray = strayOf(mixed, seen, parts, trust);
   return sheen ? { ...own, sheen: carriedOn(sheen, band, parts.order) } : own;
 }
 
@@ -94,15 +93,14 @@ function brightest(seen: Float32Array, mixed: number): [number, number, number] 
 /** F at the mixed pixels: three channels side by side. */
 function unmixed(
   { mixed, alpha }: MixedBand,
-  seen: Float32Array,
-  { piece, known }: EdgeParts,
+  { piece, known, shown }: SolvedEdge,
   most: readonly number[],
 ): Float32Array {
   const out = new Float32Array(3 * mixed);
   for (let k = 0; k < mixed; k++) {
     const a = alpha[k]!;
     for (let c = 0; c < 3; c++) {
-      const v = seen[3 * k + c]!;
+      const v = shown[3 * k + c]!;
       // what is mixed in is light too: no less than none, no more than the brightest
       out[3 * k + c] =
         known[k] === 1 ? Math.max(0, (v - (1 - a) * most[c]!) / a, Math.min(piece[3 * k + c]!, Math.max(v, 0) / a)) : v;
@@ -111,31 +109,8 @@ function unmixed(
   return out;
 }
 
-/** What of a mixed pixel's chroma neither of its parts explains, as far as both are known and trusted. */
-function strayOf(
-  { mixed, alpha }: MixedBand,
-  seen: Float32Array,
-  found: Float32Array,
-  { ground, known }: EdgeParts,
-  trust: Float32Array,
-): LinearPlanes {
-  const [, , , yr, yg, yb] = XYZ_FROM_LINEAR_709;
-  const stray = { r: new Float32Array(mixed), g: new Float32Array(mixed), b: new Float32Array(mixed) };
-  for (let k = 0; k < mixed; k++) {
-    if (known[k] === 0) continue;
-    const a = alpha[k]!;
-    const rest = 1 - a;
-    const besideR = seen[3 * k]! - a * found[3 * k]!;
-    const besideG = seen[3 * k + 1]! - a * found[3 * k + 1]!;
-    const besideB = seen[3 * k + 2]! - a * found[3 * k + 2]!;
-    const r = besideR - rest * ground[3 * k]!;
-    const g = besideG - rest * ground[3 * k + 1]!;
-    const b = besideB - rest * ground[3 * k + 2]!;
-    const y = yr * r + yg * g + yb * b;
-    // no more than there is beside the piece
-    stray.r[k] = Math.min(trust[k]! * (r - y), besideR);
-    stray.g[k] = Math.min(trust[k]! * (g - y), besideG);
-    stray.b[k] = Math.min(trust[k]! * (b - y), besideB);
-  }
-  return stray;
+/** What of a mixed pixel is chroma of its neighbours, as far as what was found of it is trusted. */
+function strayOf(mixed: number, seen: Float32Array, { shown }: SolvedEdge, trust: Float32Array): LinearPlanes {
+  const channel = (c: number) => planeOf(mixed, (k) => trust[k]! * (seen[3 * k + c]! - shown[3 * k + c]!));
+  return { r: channel(0), g: channel(1), b: channel(2) };
 }

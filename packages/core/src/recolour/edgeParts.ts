@@ -1,25 +1,26 @@
 // The piece and its ground over the soft edge between them: each flooded from where it stands alone, both then relaxed.
 import { luminanceOf } from '../colour/xyz.ts';
-import { SAMPLES, kernels, type Kernels } from '../kernels/module.ts';
+import { kernels } from '../kernels/module.ts';
 import { apartInPlace, togetherInPlace } from './chromaApart.ts';
-import { partOf, waitingOf, type MixedBand, type Standing } from './mixedBand.ts';
+import { MOST_BY_KERNEL, partsByKernel } from './edgePartsByKernel.ts';
+import { unshared } from './unshared.ts';
+import { partOf, standingOf, type MixedBand, type Standing } from './mixedBand.ts';
 
 /** How much a pixel's own colour counts against the smoothness of what it is mixed from. */
 const FIT = 30;
 /** By how much α changes to a pixel's four neighbours together where a channel counts half; how often is swept. */
 const OF_COLOURS = { half: [Infinity, Infinity, Infinity], sweeps: 4 } as const;
-/** The same of luminance and chroma, where chroma is that of its neighbours too. */
-const OF_SHARED_CHROMA = { half: [Infinity, 0.04, 0.04], sweeps: 6 } as const;
+/** The same of luminance and chroma, where chroma is that of its neighbours too; then of colours, on from there. */
+const OF_SHARED_CHROMA = { half: [Infinity, 0.04, 0.04], sweeps: 4 } as const;
+const OF_UNSHARED = { ...OF_COLOURS, sweeps: 2 } as const;
 /** How smooth both parts are taken to be where α does not change. */
 const SMOOTHNESS = 0.001;
-/** Mixed pixels for which the kernels' memory is made larger, to some 130 MB: it is never made smaller again. */
-const MOST_BY_KERNEL = 2 ** 20;
 
 /** What was found of both parts over the mixed places of a band. */
 export interface EdgeParts {
-  /** The piece's colour, its channels side by side; 0 where it is not known. */
+  /** The piece's colour, its channels side by side; 0 where not both parts are known. */
   piece: Float32Array;
-  /** The ground's. */
+  /** The ground's, likewise. */
   ground: Float32Array;
   /** By mixed place, 1 where both parts are known. */
   known: Uint8Array;
@@ -29,8 +30,14 @@ export interface EdgeParts {
   steps: Uint16Array;
 }
 
+/** The same, and the picture that they were solved from. */
+export interface SolvedEdge extends EdgeParts {
+  /** By place, as seen; where neighbours share their chroma, mixed places have that of what they are mixed of. */
+  shown: Float32Array;
+}
+
 /** How both parts are solved, channel by channel: where a pixel's own counts half, and what it is kept to. */
-interface Terms {
+export interface Terms {
   half: Three;
   least: Three;
   most: Three;
@@ -41,7 +48,8 @@ type Three = readonly [number, number, number];
 /**
  * Both parts at the mixed places of a band. `seen`: the picture at all its places, channels side by side, linear light;
  * no colour is let past `most`. Where pixels share their chroma with their neighbours (4:2:2, 4:2:0), theirs at an edge
- * is mixed of more than what they show: luminance is told by each pixel, chroma the less by it the more α changes.
+ * is mixed of more than what they show: luminance is told by each pixel, chroma the less by it the more α changes. What
+ * is found so tells their chroma, and with that, luma being each one's own, both parts are solved on.
  */
 export function edgeParts(
   band: MixedBand,
@@ -49,31 +57,49 @@ export function edgeParts(
   most: Three,
   sharesChroma = false,
   solve = solverOf(band),
-): EdgeParts {
-  if (!sharesChroma) return solve(band, seen, { ...OF_COLOURS, least: [0, 0, 0], most });
+): SolvedEdge {
+  const colours = { least: [0, 0, 0], most } as const;
+  if (!sharesChroma) return { ...solve(band, seen, { ...OF_COLOURS, ...colours }), shown: seen };
   const apart = seen.slice();
   apartInPlace(apart);
   const least = [0, -Infinity, -Infinity] as const;
   const parts = solve(band, apart, { ...OF_SHARED_CHROMA, least, most: [luminanceOf(most), Infinity, Infinity] });
   togetherInPlace(parts.piece, most);
   togetherInPlace(parts.ground, most);
-  return parts;
+  const shown = unshared(band, seen, parts, most);
+  return { ...solve(band, shown, { ...OF_UNSHARED, ...colours }, parts), shown };
 }
 function solverOf(band: MixedBand): typeof partsByPlaces {
   const own = band.mixed > MOST_BY_KERNEL ? undefined : kernels();
   return own ? (...of) => partsByKernel(own, ...of) : partsByPlaces;
 }
 
-/** Both parts as they are; the kernels' are the same to the bit. */
-export function partsByPlaces(band: MixedBand, seen: Float32Array, terms: Terms): EdgeParts {
-  const [piece, ground] = [partOf(band, true), partOf(band, false)];
-  const [F, B] = [flooded(band, piece, piece.order, seen, 3), flooded(band, ground, ground.order, seen, 3)];
+/**
+ * Both parts, flooded and relaxed, or relaxed on `from` where they were; the kernels' are the same to the bit.
+ */
+export function partsByPlaces(band: MixedBand, seen: Float32Array, terms: Terms, from?: EdgeParts): EdgeParts {
+  const { F, B, order, steps } = from ? resumed(band, seen, from) : floodedBoth(band, seen);
   for (let sweep = 0; sweep < terms.sweeps; sweep++) relax(band, seen, F, B, terms, sweep % 2 === 1);
   const known = F.known.subarray(0, band.mixed).map((k, p) => k & B.known[p]!);
-  const steps = piece.steps.map((s, k) => Math.max(s, ground.steps[k]!));
-  const colours = ({ own, known }: Flooded) =>
+  const colours = ({ own }: Flooded) =>
     own.subarray(0, 3 * band.mixed).map((v, c) => (known[Math.floor(c / 3)] === 1 ? v : 0));
-  return { piece: colours(F), ground: colours(B), known, order: piece.order, steps };
+  return { piece: colours(F), ground: colours(B), known, order, steps };
+}
+function floodedBoth(band: MixedBand, seen: Float32Array) {
+  const [piece, ground] = [partOf(band, true), partOf(band, false)];
+  const F = flooded(band, piece, piece.order, seen, 3);
+  const B = flooded(band, ground, ground.order, seen, 3);
+  const steps = piece.steps.map((s, k) => Math.max(s, ground.steps[k]!));
+  return { F, B, order: piece.order, steps };
+}
+function resumed(band: MixedBand, seen: Float32Array, { piece, ground, known, order, steps }: EdgeParts) {
+  const on = (part: Float32Array, { alone }: Standing): Flooded => {
+    const own = seen.slice();
+    own.set(part);
+    alone.set(known);
+    return { own, known: alone };
+  };
+  return { F: on(piece, standingOf(band, true)), B: on(ground, standingOf(band, false)), order, steps };
 }
 
 /** One part of the picture over the places of a band. */
@@ -201,72 +227,4 @@ function settle(
   f[at] = Math.min(Math.max((ownF * ofB - ownB * ofBoth) / det, least), most);
   b[at] = Math.min(Math.max((ownB * ofF - ownF * ofBoth) / det, least), most);
   return true;
-}
-
-/** Where the planes of a band lie one after the other in the kernels' memory, each on a round address. */
-function placed<Name extends string>(bytes: Readonly<Record<Name, number>>): Record<Name | 'end', number> {
-  let end = SAMPLES;
-  const at = { end } as Record<Name | 'end', number>;
-  for (const name of Object.keys(bytes) as Name[]) {
-    at[name] = end;
-    end += (bytes[name] + 15) & ~15;
-  }
-  at.end = end;
-  return at;
-}
-
-/** The same to the bit. */
-function partsByKernel(own: Kernels, band: MixedBand, seen: Float32Array, terms: Terms): EdgeParts {
-  const { mixed, alpha, next } = band;
-  const { half, least, most, sweeps } = terms;
-  const places = alpha.length;
-  const words = (mixed >> 5) + 1;
-  const ofPart = { turn: 4 * mixed, due: 4 * words, weights: 4 * places, waiting: 4 * mixed };
-  const bytes = { alpha: 4 * places, next: 32 * mixed, seen: 16 * places, ...ofPart };
-  const found = { order: 4 * mixed, piece: 16 * places, ground: 16 * places, ofPiece: 2 * mixed, ofGround: 2 * mixed };
-  const at = placed({ ...bytes, ...found });
-  const memory = own.samples(at.end);
-  const words32 = new Uint32Array(memory.buffer);
-  memory.set(alpha, at.alpha / 4);
-  words32.set(new Uint32Array(next.buffer, next.byteOffset, next.length), at.next / 4);
-  for (let p = 0, to = at.seen / 4; p < places; p++, to += 4) {
-    memory[to] = seen[3 * p]!;
-    memory[to + 1] = seen[3 * p + 1]!;
-    memory[to + 2] = seen[3 * p + 2]!;
-  }
-  /** Floods a part, and gives how many places it has come to. */
-  const flood = (ofPiece: boolean): number => {
-    const [part, steps] = ofPiece ? [at.piece, at.ofPiece] : [at.ground, at.ofGround];
-    const waiting = waitingOf(band, ofPiece);
-    words32.set(waiting, at.waiting / 4);
-    words32.fill(0, at.due / 4, at.due / 4 + words);
-    new Uint16Array(memory.buffer, steps, mixed).fill(0);
-    for (let w = 0; w < waiting.length; w++) words32[at.turn / 4 + waiting[w]!] = w;
-    own.standing(places, at.alpha, ofPiece ? 1 : 0, at.seen, at.weights, part);
-    const { next: neighbours, turn, due, weights, order } = at;
-    return own.flood(mixed, words, neighbours, at.waiting, turn, due, weights, part, steps, order);
-  };
-  // the piece's order is what is asked for
-  flood(false);
-  const reached = flood(true);
-  // a fourth channel says whether the others are known
-  const numbers = own.doubles([...half, 1, ...least, 0, ...most, 0]);
-  for (let sweep = 0; sweep < sweeps; sweep++)
-    own.relax(mixed, sweep, at.alpha, at.next, at.seen, at.piece, at.ground, numbers);
-  const [ofPiece, ofGround] = [at.ofPiece, at.ofGround].map((from) => new Uint16Array(memory.buffer, from, mixed));
-  const piece = new Float32Array(3 * mixed);
-  const ground = new Float32Array(3 * mixed);
-  const known = new Uint8Array(mixed);
-  const steps = new Uint16Array(mixed);
-  for (let k = 0, f = at.piece / 4, b = at.ground / 4; k < mixed; k++, f += 4, b += 4) {
-    piece[3 * k] = memory[f]!;
-    piece[3 * k + 1] = memory[f + 1]!;
-    piece[3 * k + 2] = memory[f + 2]!;
-    ground[3 * k] = memory[b]!;
-    ground[3 * k + 1] = memory[b + 1]!;
-    ground[3 * k + 2] = memory[b + 2]!;
-    known[k] = memory[f + 3]! * memory[b + 3]!;
-    steps[k] = Math.max(ofPiece![k]!, ofGround![k]!);
-  }
-  return { piece, ground, known, order: words32.slice(at.order / 4, at.order / 4 + reached), steps };
 }
