@@ -11,7 +11,7 @@ const FIT = 30;
 /** By how much α changes to a pixel's four neighbours together where a channel counts half; how often is swept. */
 const OF_COLOURS = { half: [Infinity, Infinity, Infinity], sweeps: 4 } as const;
 /** The same of luminance and chroma, where chroma is that of its neighbours too; then of colours, on from there. */
-const OF_SHARED_CHROMA = { half: [Infinity, 0.04, 0.04], sweeps: 4 } as const;
+const OF_SHARED_CHROMA = { half: [Infinity, 0.04, 0.04], sweeps: 3 } as const;
 const OF_UNSHARED = { ...OF_COLOURS, sweeps: 2 } as const;
 /** How smooth both parts are taken to be where α does not change. */
 const SMOOTHNESS = 0.001;
