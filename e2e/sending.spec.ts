@@ -96,8 +96,19 @@ test('a film is sent, held, broken off and sent on', async ({ page }) => {
 });
 
 test('what is deleted is gone for good, and nothing else', async ({ page }) => {
+  let answer = (): void => undefined;
+  const isLate = new Promise<void>((resolve) => (answer = resolve));
+  await page.route('**/api/projects', async (route) => {
+    await isLate;
+    await route.continue();
+  });
   await page.goto(server.url);
-  await page.getByRole('button', { name: 'Space on the disk' }).click();
+  await expect(page.getByRole('button', { name: 'New project' })).toBeVisible();
+  // what stands under the projects is not there to be pressed before they push it away
+  const onDisk = page.getByRole('button', { name: 'Space on the disk' });
+  await expect(onDisk).toHaveCount(0);
+  answer();
+  await onDisk.click();
   const space = page.getByRole('dialog', { name: /Space/ });
   await expect(space.getByRole('row', { name: /^Slow Morning, from the start/ })).toBeVisible();
   await page.keyboard.press('Escape');

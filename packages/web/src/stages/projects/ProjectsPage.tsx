@@ -99,7 +99,8 @@ export default function ProjectsPage() {
             <ProjectTile key={project.id} project={project} />
           ))}
         </div>
-        {!isGuest && (
+        {/* not before the tiles: they would push it away from under the pointer */}
+        {!isGuest && (projects || error) && (
           <Button
             size="small"
             icon={<HardDrive size={14} />}
