@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { oklabFromLinear709 } from '../colour/oklab.ts';
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
-import { coverageOf } from './coverage.ts';
+import { cutOut, type PixelBox } from '../matte/bounds.ts';
+import { coverageByParts, coverageOf } from './coverage.ts';
 
 const [W, H] = [60, 40];
 type Rgb = [number, number, number];
@@ -77,5 +78,34 @@ describe('coverage', () => {
   it('does not join the left and the right border of the picture', () => {
     const strips = picture((x) => (x === 0 || x === W - 1 ? TEAL : [0.5, 0.42, 0.33]));
     expect(coverageOf(strips, matte([0, 0, 1, H]), W, H)).toBeCloseTo(1, 6);
+  });
+});
+
+describe('coverage of a picture made as it is asked for', () => {
+  const asked = (oklab: OklabPlanes, alpha: Float32Array) => {
+    const boxes: PixelBox[] = [];
+    const oklabIn = (box: PixelBox): OklabPlanes => {
+      boxes.push(box);
+      return { L: cutOut(oklab.L, W, box), a: cutOut(oklab.a, W, box), b: cutOut(oklab.b, W, box) };
+    };
+    expect(coverageByParts(oklabIn, alpha, W, H)).toBe(coverageOf(oklab, alpha, W, H));
+    return boxes.map(({ x0, y0, x1, y1 }) => [x0, y0, x1, y1]);
+  };
+  it('looks no further than round the matte where the colour ends there', () => {
+    expect(asked(scene, matte([14, 10, 46, 30]))).toEqual([[6, 5, 54, 35]]);
+    expect(asked(scene, matte(CASE))).toEqual([[0, 2, 60, 38]]);
+  });
+  it('looks at all of it where the colour goes on, to each side', () => {
+    for (const box of [
+      [12, 12, 20, 28],
+      [40, 12, 48, 28],
+      [12, 10, 48, 14],
+      [12, 26, 48, 30],
+    ])
+      expect(asked(scene, matte(box)).at(-1)).toEqual([0, 0, W, H]);
+  });
+  it('looks at nothing where nothing is selected for certain', () => {
+    expect(asked(scene, new Float32Array(W * H))).toEqual([]);
+    expect(asked(scene, matte(CASE, 0.8))).toEqual([]);
   });
 });

@@ -1,4 +1,5 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
+import { boundsOfMatte, cutOut, sharedBox, type PixelBox } from '../matte/bounds.ts';
 import { MEASURED_ALPHA } from './measurePiece.ts';
 
 /**
@@ -50,9 +51,56 @@ function likenessOf({ L, a, b }: OklabPlanes, seeds: Uint32Array): Likeness {
  * that ends where the colour ends gives nearly 1; something else of the same colour that touches the piece lowers it. 0
  * where nothing is selected for certain. `oklab` of the source, planes of `width × height` like `alpha`.
  */
-export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width: number, height: number): number {
+export function coverageOf(oklab: OklabPlanes, alpha: Float32Array, width: number, height: number): number {
   const seeds = solidOf(alpha);
+  return seeds.length === 0 ? 0 : regionFrom(seeds, oklab, alpha, width, height).coverage;
+}
+
+/** So much of its own size on either side is looked at round a piece before the whole picture is. */
+const ROUND_ABOUT = 0.25;
+/**
+ * The same, to the bit, of a picture whose OKLab is made as it is asked for: that of the whole of it only where the
+ * region goes on far from what is selected. `oklabIn` gives planes of a box's size.
+ */
+export function coverageByParts(
+  oklabIn: (box: PixelBox) => OklabPlanes,
+  alpha: Float32Array,
+  width: number,
+  height: number,
+): number {
+  const whole = { x0: 0, y0: 0, x1: width, y1: height };
+  const selected = boundsOfMatte(alpha, width, height);
+  if (!selected) return 0;
+  const { x0, y0, x1, y1 } = selected;
+  const [aside, above] = [Math.ceil(ROUND_ABOUT * (x1 - x0)), Math.ceil(ROUND_ABOUT * (y1 - y0))];
+  const box = sharedBox({ x0: x0 - aside, y0: y0 - above, x1: x1 + aside, y1: y1 + above }, whole)!;
+  const part = cutOut(alpha, width, box);
+  const seeds = solidOf(part);
   if (seeds.length === 0) return 0;
+  const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
+  const { coverage, reached } = regionFrom(seeds, oklabIn(box), part, w, h);
+  return goesOn(reached, box, width, height) ? coverageOf(oklabIn(whole), alpha, width, height) : coverage;
+}
+
+/** Does a region come to a side of its box behind which the picture goes on? */
+function goesOn(reached: Uint8Array, { x0, y0, x1, y1 }: PixelBox, width: number, height: number): boolean {
+  const [w, h] = [x1 - x0, y1 - y0];
+  const isIn = (i: number) => reached[i] === 1;
+  const rows = [...(y0 > 0 ? [0] : []), ...(y1 < height ? [h - 1] : [])];
+  const columns = [...(x0 > 0 ? [0] : []), ...(x1 < width ? [w - 1] : [])];
+  for (const y of rows) for (let x = 0; x < w; x++) if (isIn(y * w + x)) return true;
+  for (const x of columns) for (let y = 0; y < h; y++) if (isIn(y * w + x)) return true;
+  return false;
+}
+
+/** The region that grows from the seeds over what looks like them, and the mean α in it. */
+function regionFrom(
+  seeds: Uint32Array,
+  { L, a, b }: OklabPlanes,
+  alpha: Float32Array,
+  width: number,
+  height: number,
+): { coverage: number; reached: Uint8Array } {
   const like = likenessOf({ L, a, b }, seeds);
   const looksLikeIt = (i: number): boolean => {
     const l = L[i]!;
@@ -80,7 +128,7 @@ export function coverageOf({ L, a, b }: OklabPlanes, alpha: Float32Array, width:
     if (i >= width) visit(i - width);
     if (i < width * (height - 1)) visit(i + width);
   }
-  return sum / count;
+  return { coverage: sum / count, reached };
 }
 
 /** Indices of the pixels that are selected for certain. */

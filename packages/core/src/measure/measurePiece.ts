@@ -86,11 +86,11 @@ export const measurePiece = (
   sheen?: SheenShown,
 ): Measurement | undefined => measurePixels(picture, alpha, piecePixelsOf(alpha, isClipped), sheen);
 
-/** The same, of pixels that are known already. */
+/** The same, of pixels that are known already; of `solid` only how many there are. */
 export function measurePixels(
   picture: LinearPlanes,
   alpha: Float32Array,
-  { solid, unclipped }: PiecePixels,
+  { solid, unclipped }: { solid: { length: number }; unclipped: Uint32Array },
   sheen?: SheenShown,
 ): Measurement | undefined {
   const { r, g, b } = picture;

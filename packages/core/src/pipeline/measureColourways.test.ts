@@ -6,7 +6,7 @@ import { compile } from '../recolour/program.ts';
 import { NEUTRAL_RECIPE } from '../recolour/shift.ts';
 import { seededRandom } from '../testing/mattes.ts';
 import { shiftProgram } from '../testing/recipes.ts';
-import { measureColourways } from './measureColourways.ts';
+import { measureColourways, measureFrameSample } from './measureColourways.ts';
 import { measureSighting } from './measureSighting.ts';
 import { recolourWhole } from './renderFrame.ts';
 import type { SightingRender } from './sightingRender.ts';
@@ -42,8 +42,9 @@ it('in every colourway, where mattes lie apart, over one another, at the rim, or
   const source = sourceFrame({ width: W, height: H, r: plane(1), g: plane(2), b: plane(3) }, 'rec709', 1, tables);
   const sightings: SightingRender[] = COLOURWAYS[0]!.map((program) => ({ program, layers: [] }));
   let isMeasured = 0;
+  let isSampled = 0;
   fc.assert(
-    fc.property(place, fc.integer({ min: -16, max: 16 }), fc.integer({ min: 4, max: 12 }), (one, aside, radius) => {
+    fc.property(place, fc.integer({ min: -36, max: 36 }), fc.integer({ min: 4, max: 12 }), (one, aside, radius) => {
       const mattes = [disc(one.x, one.y, one.radius), disc(one.x + aside, one.y + 3, radius)];
       const found = measureColourways(source, sightings, 0, COLOURWAYS, mattes, tables);
       COLOURWAYS.forEach((programs, k) => {
@@ -51,10 +52,14 @@ it('in every colourway, where mattes lie apart, over one another, at the rim, or
         const whole = recolourWhole(source, renders, mattes, tables);
         const wanted = measureSighting(source, whole, 0);
         if (wanted) isMeasured++;
-        expect(found[k]).toEqual(wanted);
+        expect(found.colourways[k]).toEqual(wanted);
+        if (!found.sample || programs.includes(softened)) return;
+        if (wanted) isSampled++;
+        expect(measureFrameSample(found.sample, source, [programs[0]!], tables), 'without the frame').toEqual([wanted]);
       });
     }),
     { numRuns: 100, seed: 4 },
   );
   expect(isMeasured).toBeGreaterThan(60);
+  expect(isSampled).toBeGreaterThan(60);
 });

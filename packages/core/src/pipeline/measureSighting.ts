@@ -1,6 +1,6 @@
 import { clampToCodes, pastEnds, type Encoding } from '../colour/encoding.ts';
 import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
-import { coverageOf } from '../measure/coverage.ts';
+import { coverageByParts } from '../measure/coverage.ts';
 import {
   measurePixels,
   piecePixelsOf,
@@ -32,9 +32,11 @@ export type MeasuredSource = Pick<SightingMeasurement, 'before' | 'coverage'> & 
 export function measureSource(source: SourceFrame, alpha: Float32Array, coverage?: number): MeasuredSource | undefined {
   const pixels = piecePixelsOf(alpha, clippingOf(source.codes));
   const before = measurePixels(source.linear(), alpha, pixels);
-  const { width, height } = source.codes;
-  return before && { before, pixels, coverage: coverage ?? coverageOf(source.oklab(), alpha, width, height) };
+  return before && { before, pixels, coverage: coverage ?? coverageOfMatte(source, alpha) };
 }
+export const coverageOfMatte = ({ oklabIn, codes: { width, height } }: SourceFrame, alpha: Float32Array): number =>
+  coverageByParts(oklabIn, alpha, width, height);
+
 /**
  * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left
  * out of both. `known` is what has been measured of the same matte already. Undefined where there is nothing to
@@ -48,22 +50,36 @@ export function measureSighting(
 ): SightingMeasurement | undefined {
   if (!known) return undefined;
   const { before, coverage, pixels } = known;
-  const alpha = recoloured.mattes[index]!;
-  const shown = shownPixels(recoloured.lightAt(pixels.solid), gatheredPlane(alpha, pixels.solid), source.encoding);
-  const after = afterOf(shown, pixels, recoloured.sheens[index])!;
-  return { before, after, coverage };
+  const { solid } = pixels;
+  const shown = {
+    light: recoloured.lightAt(solid),
+    alpha: gatheredPlane(recoloured.mattes[index]!, solid),
+    unclipped: unclippedAmong(pixels),
+  };
+  return { before, coverage, after: measureAfter(shown, source.encoding, sheenAt(recoloured.sheens[index], solid)) };
 }
+const sheenAt = (sheen: SheenShown | undefined, pixels: Uint32Array): SheenShown | undefined =>
+  sheen && { ...sheen, luminance: gatheredPlane(sheen.luminance, pixels) };
 
-/** A piece's pixels alone, as their codes will hold them, and the share of them that is cut off at an end. */
-interface ShownPixels {
+/** A piece's pixels with α ≥ 0.9 alone, side by side. */
+export interface SolidPixels {
   light: LinearPlanes;
   alpha: Float32Array;
-  clippedShare: number;
+  /** Which of them are not clipped in the source, ascending; one at least. */
+  unclipped: Uint32Array;
 }
+/** Which of a piece's solid pixels are not clipped, by their number among them. */
+export function unclippedAmong({ solid, unclipped }: PiecePixels): Uint32Array {
+  const places = new Uint32Array(unclipped.length);
+  for (let k = 0, n = 0; n < places.length; k++) if (solid[k] === unclipped[n]) places[n++] = k;
+  return places;
+}
+
 /** Half an 8-bit code past either end: nearer is rounding. */
 const PAST = 0.5 / 255;
-/** Cuts off, in place, what codes cannot hold. */
-function shownPixels({ r, g, b }: LinearPlanes, alpha: Float32Array, encoding: Encoding): ShownPixels {
+/** Recoloured pixels as their codes will hold them: what these cannot hold is cut off in `light`, in place. */
+export function measureAfter({ light, alpha, unclipped }: SolidPixels, encoding: Encoding, sheen?: SheenShown) {
+  const { r, g, b } = light;
   const isPast = pastEnds(encoding, 0);
   const isClipped = pastEnds(encoding, PAST);
   const clamp = clampToCodes(encoding);
@@ -73,26 +89,8 @@ function shownPixels({ r, g, b }: LinearPlanes, alpha: Float32Array, encoding: E
     if (isClipped(r[k]!, g[k]!, b[k]!)) clipped++;
     [r[k], g[k], b[k]] = clamp([r[k]!, g[k]!, b[k]!]);
   }
-  return { light: { r, g, b }, alpha, clippedShare: r.length === 0 ? 0 : clipped / r.length };
-}
-
-/** Those of the pixels that are not clipped in the source, measured. */
-function afterOf(
-  { light, alpha, clippedShare }: ShownPixels,
-  { solid, unclipped }: PiecePixels,
-  sheen: SheenShown | undefined,
-): Measurement | undefined {
-  const places = new Uint32Array(unclipped.length);
-  for (let k = 0, n = 0; n < places.length; k++) if (solid[k] === unclipped[n]) places[n++] = k;
-  const luminance = sheen && new Float32Array(solid.length);
-  if (luminance) for (let k = 0; k < solid.length; k++) luminance[k] = sheen.luminance[solid[k]!]!;
-  const measured = measurePixels(
-    light,
-    alpha,
-    { solid, unclipped: places },
-    sheen && luminance && { ...sheen, luminance },
-  );
-  return measured && { ...measured, clippedShare };
+  const measured: Measurement = measurePixels(light, alpha, { solid: alpha, unclipped }, sheen)!;
+  return { ...measured, clippedShare: clipped / r.length };
 }
 
 /** Tells whether a pixel's code sits at the end of its range: any channel at the top, or all at the bottom. */

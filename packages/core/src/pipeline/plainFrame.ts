@@ -30,7 +30,7 @@ export function plainRecolours(
 }
 
 /** Does any pixel belong to two mattes? */
-function doOverlap(mattes: readonly Float32Array[], width: number, height: number): boolean {
+export function doOverlap(mattes: readonly Float32Array[], width: number, height: number): boolean {
   if (mattes.length < 2) return false;
   const boxes = mattes.map((alpha) => boundsOfFinished(alpha, width, height));
   return mattes.some((a, k) =>
@@ -65,7 +65,7 @@ export function plainLightAt(
 }
 
 /** The part of an edge that lies on these pixels; its index says where among them. */
-function edgeAmong(edge: EdgeColours, pixels: Uint32Array): EdgeColours {
+export function edgeAmong(edge: EdgeColours, pixels: Uint32Array): EdgeColours {
   const [places, among] = [new Uint32Array(edge.index.length), new Uint32Array(edge.index.length)];
   let n = 0;
   for (let k = 0, p = 0; k < edge.index.length && p < pixels.length;) {
@@ -78,7 +78,7 @@ function edgeAmong(edge: EdgeColours, pixels: Uint32Array): EdgeColours {
   const own = places.subarray(0, n);
   const { stray } = edge;
   return {
-    index: among.subarray(0, n),
+    index: among.slice(0, n),
     ...gatheredLight(edge, own),
     ...(stray && { stray: gatheredLight(stray, own) }),
   };

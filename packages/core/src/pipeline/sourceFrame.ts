@@ -31,6 +31,8 @@ export interface SourceFrame {
   /** This size over the full resolution: 1 for a render, less for a proxy. */
   readonly scale: number;
   readonly isBalanced: boolean;
+  /** Its shot's balance, neutral or not. */
+  readonly balance: Balance | undefined;
   /** Has the footage fewer samples of chroma than of luma (4:2:2, 4:2:0)? */
   readonly sharesChroma: boolean;
   /** Linear light after the shot's balance: what the recolours start from. */
@@ -150,6 +152,7 @@ export function sourceFrame(
     luma,
     scale,
     isBalanced,
+    balance,
     sharesChroma,
     linear: balanced,
     lightAt: (index) =>
@@ -181,7 +184,7 @@ function bytesIn(value: unknown): number {
 }
 
 /** The codes of single pixels, side by side in one row. */
-function codesAt({ r, g, b }: CodePicture, index: Uint32Array): CodePicture {
+export function codesAt({ r, g, b }: CodePicture, index: Uint32Array): CodePicture {
   const gathered = <P extends CodePlane>(plane: P): P => {
     const out = new (plane.constructor as new (length: number) => P)(index.length);
     for (let k = 0; k < index.length; k++) out[k] = plane[index[k]!]!;
