@@ -10,6 +10,8 @@ import { colourways, pieces, projects, recipes, shots, sightings } from '../db/e
 import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts';
 import { projectDocument, shotDocument } from '../db/projects.ts';
 import { words } from '../media/words.ts';
+import { measuredFrames } from '../media/keptFrames.ts';
+import { measuredSamples } from '../render/keptSamples.ts';
 import { boxed } from '../testing/boxed.ts';
 import { counted } from '../testing/counted.ts';
 import { startHarness, type Harness } from '../testing/harness.ts';
@@ -152,22 +154,49 @@ it('what is read of one shot says the same of it as the whole project does', asy
         );
   }
 });
-it('an edit that is taken back while what it made stale is being stored has it measured again', async () => {
+/** A piece on two frames of film, measured when that is asked for. */
+async function onFilm(name: string) {
   const work = mkdtempSync(join(tmpdir(), 'mellow-measure-'));
   const film = join(work, 'film.mkv');
   execFileSync('ffmpeg', [...words('-v error -y -f lavfi -i testsrc2=size=64x36:rate=24 -frames:v 2 -c:v ffv1'), film]);
-  const { projectId, sightingId } = await boxed(h, 'Back', film, { cx: 32, cy: 18, width: 20, height: 20 }, SHIFT);
+  const { projectId, sightingId } = await boxed(h, name, film, { cx: 32, cy: 18, width: 20, height: 20 }, SHIFT);
   rmSync(work, { recursive: true });
   const log = { info: () => undefined, error: () => undefined };
-  const measure = (pool = h.pool) =>
-    measureWork({ pool, store: h.store, log }, { sightingId }, new AbortController().signal);
+  const measure = (pool = h.pool, store = h.store) =>
+    measureWork({ pool, store, log }, { sightingId }, new AbortController().signal);
   const turnTo = async (hueDeg: number) => {
     const { value, revision } = (await h.call('getProject', { projectId })).recipes[0]!;
     const edit = { kind: 'recipe', id: value.id, revision, value: { ...value, shift: { ...SHIFT, hueDeg } } } as Edit;
     await h.call('change', { projectId }, { id: randomUUID() as ChangeId, label: 'Turn', edits: [edit] });
     await scheduleStaleMeasurements(h.pool, projectId);
   };
-  const fresh = async () => (await h.call('listMeasurements', { projectId })).map((m) => m.fresh);
+  const found = () => h.call('listMeasurements', { projectId });
+  return { sightingId, measure, turnTo, found, fresh: async () => (await found()).map((m) => m.fresh) };
+}
+
+it('after an edit of its recipe a piece is measured by what is kept of its frames, as on the frames', async () => {
+  const { measure, turnTo, found, fresh } = await onFilm('Kept');
+  await measure();
+  await turnTo(90);
+  // whatever was decoded is gone, and so is the footage
+  measuredFrames.clear();
+  await measure(h.pool, { ...h.store, root: join(h.store.root, 'nowhere') });
+  expect(await fresh()).toEqual([true]);
+  const byWhatIsKept = await found();
+  expect(byWhatIsKept[0]!.frames).toHaveLength(2);
+  measuredSamples.clear();
+  await turnTo(40);
+  await measure();
+  expect((await found())[0]!.frames).not.toEqual(byWhatIsKept[0]!.frames);
+  measuredSamples.clear();
+  await turnTo(90);
+  await measure();
+  expect(await found()).toEqual(byWhatIsKept);
+  await scheduled();
+});
+
+it('an edit that is taken back while what it made stale is being stored has it measured again', async () => {
+  const { sightingId, measure, turnTo, fresh } = await onFilm('Back');
   await measure();
   expect(await fresh()).toEqual([true]);
   await turnTo(90);

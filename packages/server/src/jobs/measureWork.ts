@@ -1,20 +1,16 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import {
-  balanceOf,
   frameCount,
   framesOf,
-  proxySize,
   rendersOfShot,
   SightingId,
-  sharesChroma,
-  type FrameMeasurement,
   type Media,
   ProjectId,
   type Shot,
   type ShotRenderSighting,
 } from '@mellow/contract';
-import { compile, isScribbled, sightingAt } from '@mellow/core';
+import { compile, isScribbled } from '@mellow/core';
 import { breather } from '../breather.ts';
 import { queueAllKeyed } from '../db/keyedWork.ts';
 import { findMedia } from '../db/media.ts';
@@ -22,26 +18,12 @@ import { measured, saveMeasurements, storedInputs } from '../db/measurements.ts'
 import { projects, sightings as sightingStore } from '../db/entities.ts';
 import type { Queryable } from '../db/pool.ts';
 import { projectDocument, shotDocument, type ShotDocument } from '../db/projects.ts';
-import { decodeFrames } from '../media/decode.ts';
-import { measuredFrames } from '../media/keptFrames.ts';
-import { sharedRenderPool } from '../render/renderPool.ts';
-import { carriedMasks } from '../render/carriedMasks.ts';
-import { matteKey, measuredMattes } from '../render/keptMattes.ts';
-import { openPlates } from '../render/plates.ts';
-import { openSeen } from '../render/seenFrames.ts';
-import { withAround } from '../render/window.ts';
 import { motionsOfShot } from '../track/motions.ts';
-import { whenQuiet } from './interactive.ts';
+import { MEASURE_WIDTH, measureFrames } from './measureFrames.ts';
 import { notify } from '../db/notify.ts';
 import type { KeyedWork } from './queue.ts';
 
 const Payload = z.object({ sightingId: SightingId });
-/**
- * A piece's mean colour does not need every pixel: at this width a piece still has thousands of them, and the ribbon
- * follows an edit four times as fast as at proxy size. They are picked out of the full picture: averaged, their grain
- * would be cut off less by the ends of the encoding than it is in the render.
- */
-const MEASURE_WIDTH = 480;
 /** Edits come in bursts while a hand moves: measure when it rests. */
 const REST_SECONDS = 0.3;
 
@@ -156,10 +138,7 @@ export async function scheduleMeasurementsOfMedia(db: Queryable, mediaId: string
   for (const row of rows) await scheduleStaleMeasurements(db, row.project_id);
 }
 
-/**
- * Measures one sighting on every frame, in all colourways that need it, from 16-bit frames scaled down. Gives up
- * when an edit overtakes it: that edit has queued its own measurement.
- */
+/** Measures a sighting in all colourways that need it. Gives up when an edit overtakes it, which has queued its own. */
 export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping) => {
   const { sightingId } = Payload.parse(payload);
   const sighting = await sightingStore.find(pool, sightingId);
@@ -171,14 +150,13 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
   const stale = staleColourways(document, sightingId, measurementInputs(document), known);
   if (stale.length === 0) return;
   const shot = document.shots.find((s) => s.value.id === sighting.value.shotId)!.value;
-  const stored = (await findMedia(pool, shot.mediaId))!;
-  const span = framesOf(shot, stored.media);
-  const index = rendersOfShot(document, shot.id, stale[0]!.colourwayId).sightings.findIndex((s) => s.id === sightingId);
-  const variants = stale.map(({ colourwayId }) =>
-    rendersOfShot(document, shot.id, colourwayId).renders.slice(0, index + 1),
-  );
+  const media = (await findMedia(pool, shot.mediaId))!;
+  const span = framesOf(shot, media.media);
+  const variants = stale.map(({ colourwayId }) => {
+    const { sightings, renders } = rendersOfShot(document, shot.id, colourwayId);
+    return renders.slice(0, sightings.findIndex((s) => s.id === sightingId) + 1);
+  });
   const motions = await motionsOfShot(pool, document, shot.id);
-  const { width, height, scale } = proxySize(stored.media.width, stored.media.height, MEASURE_WIDTH);
 
   const overtaken = new AbortController();
   const stop = () => overtaken.abort();
@@ -195,80 +173,24 @@ export const measureWork: KeyedWork = async ({ pool, store }, payload, stopping)
       ),
     500,
   );
-  const frames = stale.map((): FrameMeasurement[] => []);
-  let done = 0;
-  const plates = await openPlates(pool, store, variants[0]!, { width, height }, overtaken.signal);
-  const seen = openSeen(store, stored, variants[0]!, span, overtaken.signal);
+  const tell = (done: number) => {
+    if (done % 8 > 0) return;
+    const told = { sightingId, done, total: frameCount(span) };
+    void notify(pool, projectId, 'measuring', told).catch(() => undefined);
+  };
+  let found: Awaited<ReturnType<typeof measureFrames>>;
   try {
-    const pending: Promise<void>[] = [];
-    const reach = Math.max(0, ...variants[0]!.map((r) => r.steadyFrames ?? 0));
-    const rendersAt = (at: number) => variants.map((renders) => renders.map((r) => sightingAt(r, at, motions)));
-    const task = async (at: number) => {
-      const sightings = rendersAt(at)[0]!;
-      const carried = await carriedMasks(pool, sightings);
-      return { sightings, seen: await seen.next(), plates: await plates.frame(at), carried };
-    };
-    const decode = (from: number) =>
-      decodeFrames(store, stored, {
-        size: { width, height },
-        signal: overtaken.signal,
-        by: 'picked',
-        span: { from: span.from + from, to: span.to },
-      });
-    const what = JSON.stringify([stored, width, height, span.from]);
-    const decoded = measuredFrames.frames(what, frameCount(span), decode);
-    for await (const { at, ...frame } of withAround(decoded, reach, task, span.from)) {
-      await whenQuiet(overtaken.signal);
-      const now = rendersAt(at);
-      const colourways = now.map((renders) => renders.map((r) => r.program));
-      const asked = {
-        ...frame,
-        // its memory stays here, as where there are frames around it: it is kept
-        around: frame.around ?? [],
-        encoding: shot.encoding,
-        scale,
-        balance: balanceOf(shot),
-        sharesChroma: sharesChroma(stored.media),
-      };
-      const keys = asked.sightings.map((_, k) => matteKey(`${what} ${at}`, asked, k));
-      const mattes = keys.map((key) => (key ? measuredMattes.get(key) : undefined));
-      const taken = sharedRenderPool()
-        // the frames around are for what mattes are still to be made
-        .measure({ ...asked, around: mattes.every(Boolean) ? [] : asked.around, index, colourways, mattes })
-        .then((measured) => {
-          for (const [k, matte] of measured.mattes.entries()) if (matte && keys[k]) measuredMattes.set(keys[k], matte);
-          done++;
-          measured.colourways.forEach((m, c) => m && frames[c]!.push({ frame: at, ...m }));
-          if (done % 8 === 0)
-            void notify(pool, projectId, 'measuring', { sightingId, done, total: frameCount(span) }).catch(
-              () => undefined,
-            );
-        });
-      // of frames that are under way only the first failure is waited for
-      taken.catch(() => undefined);
-      pending.push(taken);
-      if (pending.length >= 4) await pending.shift();
-    }
-    await Promise.all(pending);
+    found = await measureFrames(pool, store, { shot, media, span, motions, variants }, overtaken.signal, tell);
   } catch (error) {
     if (overtaken.signal.aborted && !stopping.aborted) return;
     throw error;
   } finally {
     clearInterval(check);
-    await seen.close();
-    await plates.close();
     stopping.removeEventListener('abort', stop);
   }
   if (await isOvertaken()) return;
   for (const [c, { colourwayId, inputs }] of stale.entries())
-    await saveMeasurements(
-      pool,
-      sightingId,
-      colourwayId,
-      inputs,
-      frames[c]!.sort((a, b) => a.frame - b.frame),
-      done,
-    );
+    await saveMeasurements(pool, sightingId, colourwayId, inputs, found.frames[c]!, found.done);
   // an edit meanwhile that took back the one before found what is stored as it should be, and queued nothing
   if (await isOvertaken()) await queueMeasurements(pool, [sightingId]);
   await notify(pool, projectId, 'measured', { sightingId });

@@ -1,9 +1,10 @@
 // When a matte may be used again, and that what is measured with it is what is measured without.
 import { afterAll, describe, expect, it } from 'vitest';
-import { NO_CLEAN_UP, type Layer, type SightingRender } from '@mellow/core';
+import { NEUTRAL_BALANCE, NO_CLEAN_UP, type Layer, type SightingRender } from '@mellow/core';
 import { PLAIN_LAYER } from '../../../core/src/testing/layers.ts';
 import { shiftProgram } from '../../../core/src/testing/recipes.ts';
 import { keptMattes, matteKey } from './keptMattes.ts';
+import { keptSamples, sampleKey } from './keptSamples.ts';
 import { RenderPool } from './renderPool.ts';
 
 const rectangle = (cx: number): Layer => ({
@@ -75,6 +76,26 @@ it('mattes that were not wanted for the longest are let go first', () => {
   expect(['a', 'b', 'c', 'd'].filter((key) => kept.has(key))).toEqual(['a', 'c', 'd']);
 });
 
+describe('A sample', () => {
+  const key = (...cx: number[]) => sampleKey('frame 7', task(...cx.map((x) => sighting(x))), 0);
+  it('is known again by the mattes of all pieces, whatever becomes of their colours', () => {
+    const known = key(8, 18);
+    const recoloured = sighting(8, { program: shiftProgram({ saturation: 0 }) });
+    expect(sampleKey('frame 7', task(recoloured, sighting(18)), 0)).toBe(known);
+    for (const other of [key(9, 18), key(8, 17), key(8), sampleKey('frame 7', task(sighting(8), sighting(18)), 1)])
+      expect(other).not.toBe(known);
+    const scribble = { ...PLAIN_LAYER, kind: 'scribble', strokes: [] } as never;
+    expect(sampleKey('frame 7', task(sighting(), { ...sighting(), layers: [scribble] }), 0)).toBeUndefined();
+  });
+  it('is let go of when others were wanted since', () => {
+    const plane = new Uint16Array(100);
+    const sample = { codes: { width: 100, height: 1, r: plane, g: plane, b: plane }, alpha: new Float32Array(100) };
+    const kept = keptSamples(2600);
+    for (const name of ['a', 'b', 'c']) kept.set(name, { ...sample, clipped: new Uint32Array(0) } as never);
+    expect(['a', 'b', 'c'].filter((name) => kept.has(name))).toEqual(['b', 'c']);
+  });
+});
+
 describe('What is measured', () => {
   const pool = new RenderPool(1);
   afterAll(() => pool.close());
@@ -84,18 +105,37 @@ describe('What is measured', () => {
     colourways: [sightings.map((s) => s.program)],
   });
 
+  const apart = () => ({ ...asked(), sightings: [sighting(3), sighting(18)] });
+
   it('with mattes that were made before is the same', async () => {
     const made = await pool.measure({ ...asked(), mattes: [] });
     expect(made.colourways[0]).toBeDefined();
     expect(made.mattes.map((matte) => matte!.alpha.some((v) => v > 0 && v < 1))).toEqual([true, true]);
     const again = await pool.measure({ ...asked(), mattes: made.mattes });
-    expect(again).toEqual({ colourways: made.colourways, mattes: [undefined, undefined] });
+    expect(again).toEqual({ ...made, mattes: [undefined, undefined] });
     const half = await pool.measure({ ...asked(), mattes: [undefined, made.mattes[1]] });
-    expect(half).toEqual({ colourways: made.colourways, mattes: [made.mattes[0], undefined] });
+    expect(half).toEqual({ ...made, mattes: [made.mattes[0], undefined] });
+  });
+  it('by its sample alone is the same, under other recolours too', async () => {
+    const balance = { ...NEUTRAL_BALANCE, exposureStops: 0.5 };
+    const others = [shiftProgram({ hueDeg: 70 }), shiftProgram({ density: 0.5 })];
+    const asked = { ...apart(), balance, mattes: [], colourways: others.map((program) => [others[0]!, program]) };
+    const { colourways, sample } = await pool.measure(asked);
+    expect(colourways[0]).not.toEqual(colourways[1]);
+    const { encoding } = asked;
+    const frames = [
+      { sample: sample!, programs: others },
+      { sample: 'nothing' as const, programs: others },
+    ];
+    const again = await pool.measureAgain({ encoding, balance, frames });
+    expect(again).toEqual([colourways, [undefined, undefined]]);
+  });
+  it('has no sample where another piece meets it', async () => {
+    expect((await pool.measure({ ...asked(), mattes: [] })).sample).toBeUndefined();
   });
   it('is measured within them', async () => {
     const nothing = { box: { x0: 0, y0: 0, x1: 0, y1: 0 }, alpha: new Float32Array() };
     const found = await pool.measure({ ...asked(), mattes: [undefined, nothing] });
-    expect(found.colourways).toEqual([undefined]);
+    expect([found.colourways, found.sample]).toEqual([[undefined], 'nothing']);
   });
 });

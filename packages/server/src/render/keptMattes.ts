@@ -4,14 +4,18 @@ import { isScribbled, platesOf, type SightingRender } from '@mellow/core';
 import type { BoxedMatte } from './boxedMatte.ts';
 import type { FrameTask } from './renderProtocol.ts';
 
-type Around = Pick<FrameTask, 'encoding' | 'scale' | 'balance' | 'sightings' | 'around'>;
+/** What tells the mattes of a frame from those of others, beside its picture. */
+export interface MattesOf extends Pick<FrameTask, 'encoding' | 'scale' | 'balance' | 'sightings'> {
+  /** The frames around, by how many frames they lie off. */
+  around?: readonly { off: number; frame: { sightings: readonly SightingRender[] } }[] | undefined;
+}
 
 /**
  * What a sighting's matte on a frame depends on, in short. `picture`: what tells the decoded frame, and those around
  * it, from all others. Undefined where it depends on more than that: plates are other footage, and what strokes select
  * may have been carried.
  */
-export function matteKey(picture: string, task: Around, index: number): string | undefined {
+export function matteKey(picture: string, task: MattesOf, index: number): string | undefined {
   const { encoding, scale, balance, around } = task;
   const stack = ({ layers, cleanUp }: SightingRender) => [layers, cleanUp];
   const sighting = task.sightings[index]!;

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { MatteTask, Measured, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
+import type { AgainTask, MatteTask, Measured, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
 import type { PackedFrame } from './sinks/packed.ts';
 
 const THREAD = fileURLToPath(new URL('./renderThread.mjs', import.meta.url));
@@ -46,6 +46,10 @@ export class RenderPool {
   measure(task: MeasureTask): Promise<Measured> {
     return this.#ask({ ...task, kind: 'measure' });
   }
+  /** Of each frame what is measured per colourway. */
+  measureAgain(task: AgainTask): Promise<Measured['colourways'][]> {
+    return this.#ask({ ...task, kind: 'measure again' });
+  }
   /** The hash of the planes that a TIFF of floats was made of; its bytes are gone afterwards. */
   hashOfTiff(file: Uint8Array): Promise<string> {
     return this.#ask({ kind: 'hash of TIFF', file });
@@ -58,7 +62,7 @@ export class RenderPool {
 /** The memory that goes along with a request. */
 function movedWith(request: Request): ArrayBuffer[] {
   if (request.kind === 'hash of TIFF') return [request.file.buffer as ArrayBuffer];
-  if (request.around) return [];
+  if (request.kind === 'measure again' || request.around) return [];
   // planes of one decoded frame share a buffer; it moves to the thread, unless frames near this one need it too
   const { r, g, b } = request.codes;
   return [...new Set([r.buffer, g.buffer, b.buffer])] as ArrayBuffer[];

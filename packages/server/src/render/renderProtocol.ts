@@ -3,6 +3,7 @@ import type {
   CarriedMask,
   CodePicture,
   Encoding,
+  FrameSample,
   Look,
   Program,
   RenderAs,
@@ -56,7 +57,7 @@ export interface MatteTask extends FrameTask {
   /** What is made of the mattes. */
   packing: MattePacking;
 }
-/** A frame measured in several colourways at once: one matte, one decode, a recolour each. */
+/** A frame measured in several colourways at once: one decode, one matte, a recolour each. */
 export interface MeasureTask extends FrameTask {
   /** Which of the sightings is measured. */
   index: number;
@@ -70,9 +71,20 @@ export interface Measured {
   colourways: (SightingMeasurement | undefined)[];
   /** The mattes that were made for it; of those that were known undefined. */
   mattes: (BoxedMatte | undefined)[];
+  /** With which it can be measured again; undefined where it takes more than that. */
+  sample: FrameSample | undefined;
+}
+/** Frames of a shot measured once more, by what was kept of each. */
+export interface AgainTask extends Pick<FrameTask, 'encoding' | 'balance'> {
+  frames: readonly {
+    sample: FrameSample;
+    /** What becomes of the piece's colour, per colourway. */
+    programs: readonly Program[];
+  }[];
 }
 export type Request =
   | ({ kind: 'render' } & RenderTask)
   | ({ kind: 'mattes' } & MatteTask)
   | ({ kind: 'measure' } & MeasureTask)
+  | ({ kind: 'measure again' } & AgainTask)
   | { kind: 'hash of TIFF'; file: Uint8Array };

@@ -16,6 +16,7 @@ import { measuredFrames } from '../media/keptFrames.ts';
 import type { MediaStore } from '../media/store.ts';
 import { carriedMasks } from './carriedMasks.ts';
 import { measuredMattes } from './keptMattes.ts';
+import { measuredSamples } from './keptSamples.ts';
 import { openPlates } from './plates.ts';
 import { openSeen } from './seenFrames.ts';
 import { OUTPUTS } from './presets.ts';
@@ -135,6 +136,7 @@ async function renderFiles(
     // of long or large footage a render needs what memory there is
     measuredFrames.clear();
     measuredMattes.clear();
+    measuredSamples.clear();
     const inFlight: { of: readonly ShotFile[]; frames: Promise<readonly PackedFrame[]> }[] = [];
     const write = async ({ of, frames }: (typeof inFlight)[number]) => {
       const made = await frames;

@@ -4,6 +4,7 @@ import {
   carriedId,
   makeTables,
   measureColourways,
+  measureFrameSample,
   plateId,
   renderFrame,
   renderThrough,
@@ -12,7 +13,7 @@ import {
   type SourceFrame,
 } from '@mellow/core';
 import { boxedMatte, wholeMatte } from './boxedMatte.ts';
-import type { FrameTask, Measured, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
+import type { AgainTask, FrameTask, Measured, MeasureTask, RenderTask, Request } from './renderProtocol.ts';
 import { bytesOf } from './sinks/samples.ts';
 import { anyOf, hashOfTiff, packMattes, packPicture, type PackedFrame, type RenderedPicture } from './sinks/packed.ts';
 
@@ -74,10 +75,13 @@ function measureRequest(source: SourceFrame, task: MeasureTask): Measured {
     return kept ? wholeMatte(kept, source.codes) : matteAt(i);
   });
   return {
-    colourways: measureColourways(source, sightings, index, colourways, mattes, tables),
+    ...measureColourways(source, sightings, index, colourways, mattes, tables),
     mattes: mattes.map((alpha, i) => (known(i) ? undefined : boxedMatte(alpha, source.codes))),
   };
 }
+
+const measureAgain = ({ frames, ...footage }: AgainTask): Measured['colourways'][] =>
+  frames.map(({ sample, programs }) => measureFrameSample(sample, footage, programs, tables));
 
 /** An answer whose bytes move back: a copy of every frame would cost as much as encoding it. */
 const moved = (value: unknown, frames: readonly PackedFrame[]): unknown =>
@@ -90,6 +94,7 @@ const moved = (value: unknown, frames: readonly PackedFrame[]): unknown =>
 /** What the pool calls, one request at a time. */
 export async function answer(request: Request): Promise<unknown> {
   if (request.kind === 'hash of TIFF') return hashOfTiff(bytesOf(request.file));
+  if (request.kind === 'measure again') return measureAgain(request);
   const source = sourceOf(request, request);
   if (request.kind === 'measure') return measureRequest(source, request);
   if (request.kind === 'mattes') {
