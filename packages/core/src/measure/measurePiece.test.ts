@@ -87,4 +87,7 @@ it('on the way takes pixels evenly spread, clipped ones as what they are, and al
   expect(Math.max(...gaps) - Math.min(...gaps)).toBeLessThanOrEqual(2);
   expect([...some.unclipped]).toEqual([...some.solid].filter((i) => i % 5 !== 0));
   expect(thinned(all, 7500).solid).toBe(all.solid);
+  // every second one is looked at, and each of these is clipped
+  const clipped = piecePixelsOf(new Float32Array(100).fill(1), (i) => i % 2 === 0);
+  expect(thinned(clipped, 50)).toEqual(clipped);
 });

@@ -61,7 +61,10 @@ export function piecePixelsOf(alpha: Float32Array, isClipped: IsClipped): PieceP
   }
   return { solid: solid.subarray(0, all), unclipped: unclipped.subarray(0, measured) };
 }
-/** About `most` of a piece's pixels, evenly spread, for a measurement on the way; the same where there are no more. */
+/**
+ * About `most` of a piece's pixels, evenly spread, for a measurement on the way; the same where there are no more, or
+ * where none of those would be left that are not clipped.
+ */
 export function thinned({ solid, unclipped }: PiecePixels, most: number): PiecePixels {
   const step = Math.ceil(solid.length / most);
   if (step <= 1) return { solid, unclipped };
@@ -75,7 +78,7 @@ export function thinned({ solid, unclipped }: PiecePixels, most: number): PieceP
     while (at < unclipped.length && unclipped[at]! < i) at++;
     if (unclipped[at] === i) someUnclipped[n++] = i;
   }
-  return { solid: some, unclipped: someUnclipped.subarray(0, n) };
+  return n === 0 ? { solid, unclipped } : { solid: some, unclipped: someUnclipped.subarray(0, n) };
 }
 
 /** Measures the matted pixels of a picture; undefined where none can be measured. */

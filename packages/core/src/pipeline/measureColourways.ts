@@ -1,12 +1,7 @@
 import { cutOut } from '../matte/bounds.ts';
+import { coverageByParts } from '../measure/coverage.ts';
 import type { Program } from '../recolour/program.ts';
-import {
-  coverageOfMatte,
-  measureSighting,
-  measureSource,
-  type MeasuredSource,
-  type SightingMeasurement,
-} from './measureSighting.ts';
+import { measureSighting, measureSource, type MeasuredSource, type SightingMeasurement } from './measureSighting.ts';
 import { measureSample, pieceSampleOf, type PieceSample } from './pieceSample.ts';
 import { doOverlap } from './plainFrame.ts';
 import { looksFurther, selectedBox } from './region.ts';
@@ -41,7 +36,7 @@ export function measureColourways(
   const own = mattes[index]!;
   const ownBox = selectedBox([own], width, height);
   if (!ownBox) return { colourways: colourways.map(() => undefined), sample: 'nothing' };
-  const coverage = coverageOfMatte(source, own);
+  const coverage = coverageByParts(source.oklabIn, own, width, height);
   const partIn = (box: typeof ownBox) => ({
     source: source.within(box),
     mattes: mattes.map((alpha) => cutOut(alpha, width, box)),

@@ -1,6 +1,6 @@
 import { clampToCodes, pastEnds, type Encoding } from '../colour/encoding.ts';
 import { gatheredPlane, type LinearPlanes } from '../colour/planes.ts';
-import { coverageByParts } from '../measure/coverage.ts';
+import { coverageOf } from '../measure/coverage.ts';
 import {
   measurePixels,
   piecePixelsOf,
@@ -32,10 +32,9 @@ export type MeasuredSource = Pick<SightingMeasurement, 'before' | 'coverage'> & 
 export function measureSource(source: SourceFrame, alpha: Float32Array, coverage?: number): MeasuredSource | undefined {
   const pixels = piecePixelsOf(alpha, clippingOf(source.codes));
   const before = measurePixels(source.linear(), alpha, pixels);
-  return before && { before, pixels, coverage: coverage ?? coverageOfMatte(source, alpha) };
+  const { width, height } = source.codes;
+  return before && { before, pixels, coverage: coverage ?? coverageOf(source.oklab(), alpha, width, height) };
 }
-export const coverageOfMatte = ({ oklabIn, codes: { width, height } }: SourceFrame, alpha: Float32Array): number =>
-  coverageByParts(oklabIn, alpha, width, height);
 
 /**
  * The piece's colour in the source and after the recolour, from the same pixels: those clipped in the source are left
@@ -62,7 +61,7 @@ const sheenAt = (sheen: SheenShown | undefined, pixels: Uint32Array): SheenShown
   sheen && { ...sheen, luminance: gatheredPlane(sheen.luminance, pixels) };
 
 /** A piece's pixels with α ≥ 0.9 alone, side by side. */
-export interface SolidPixels {
+interface SolidPixels {
   light: LinearPlanes;
   alpha: Float32Array;
   /** Which of them are not clipped in the source, ascending; one at least. */
