@@ -80,7 +80,7 @@ export async function measureFrames(
 type Take = (at: number, colourways: (SightingMeasurement | undefined)[]) => void;
 
 /** What is known of a shot's frames before they are decoded. */
-function framesOf({ shot, media, span, motions, variants }: Measuring) {
+function knownOf({ shot, media, span, motions, variants }: Measuring) {
   const { width, height, scale } = proxySize(media.media.width, media.media.height, MEASURE_WIDTH);
   const what = JSON.stringify([media, width, height, span.from]);
   return {
@@ -101,7 +101,7 @@ interface Kept {
 }
 /** What is kept of all frames; undefined where that of one is missing, or a recolour looks further than it. */
 async function keptOf(of: Measuring): Promise<Kept[] | undefined> {
-  const { picture, footage, rendersAt, reach, index } = framesOf(of);
+  const { picture, footage, rendersAt, reach, index } = knownOf(of);
   const { from, to } = of.span;
   const breathe = breather();
   const kept: Kept[] = [];
@@ -121,7 +121,7 @@ async function keptOf(of: Measuring): Promise<Kept[] | undefined> {
 }
 
 async function measureAgain(of: Measuring, kept: readonly Kept[], signal: AbortSignal, take: Take): Promise<void> {
-  const { encoding, balance } = framesOf(of).footage;
+  const { encoding, balance } = knownOf(of).footage;
   const measure = async (some: readonly Kept[]) => {
     const frames = some.map((k) => k.frame);
     const measured = await sharedRenderPool().measureAgain({ encoding, balance, frames });
@@ -144,7 +144,7 @@ async function measureDecoded(
   take: Take,
 ): Promise<void> {
   const { media, span, variants } = of;
-  const { size, what, picture, footage, rendersAt, reach, index } = framesOf(of);
+  const { size, what, picture, footage, rendersAt, reach, index } = knownOf(of);
   const plates = await openPlates(db, store, variants[0]!, size, signal);
   const seen = openSeen(store, media, variants[0]!, span, signal);
   const task = async (at: number) => {
