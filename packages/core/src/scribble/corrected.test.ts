@@ -36,6 +36,21 @@ describe('a correction', () => {
     const found = correctedMask(picture, [stroke('out', [142, 70], [158, 70])], 1, both);
     expect(compareMasks(found, large)).toBeGreaterThan(0.97);
   });
+  it('leaves in what is almost like what a stroke leaves out, beyond an edge between them', () => {
+    const paler = (i: number) => i % W >= 70;
+    const halves = {
+      L: large.map((v, i) => 0.5 + (v > 0 && paler(i) ? 0.02 : 0) + grain()),
+      a: large.map((v) => 0.15 * v + grain()),
+      b: large.map((v) => 0.05 * v + grain()),
+    };
+    const found = correctedMask(preparedPicture(halves, W, H), [stroke('out', [85, 50], [85, 90])], 1, large);
+    expect(
+      compareMasks(
+        found,
+        large.map((v, i) => (paler(i) ? 0 : v)),
+      ),
+    ).toBeGreaterThan(0.95);
+  });
   it('finds the outline at the picture’s own edge where the selection was a little off', () => {
     const found = correctedMask(picture, [stroke('in', [60, 70], [80, 70])], 1, disc(73, 71, 40));
     expect(compareMasks(found, large)).toBeGreaterThan(0.97);

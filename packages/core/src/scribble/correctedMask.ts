@@ -10,11 +10,14 @@ import { markedByStrokes } from './strokes.ts';
 /** How much the selection that is corrected may say, as log-odds, and how far inside its outline it says so, pixels. */
 const MOST_BY_PRIOR = 3;
 const PRIOR_PX = 6;
-/** How much a stroke says of the surface it lies on, as log-odds, and how far that reaches: OKLab passed. */
+/**
+ * How much a stroke says of the surface it lies on, as log-odds, and how far that reaches: OKLab passed. Chosen, with
+ * the share of colour, on four of seven carried selections; three only judged (docs/accuracy.md).
+ */
 const MOST_BY_STROKE = 6;
-const REACH = 0.05;
+const REACH = 0.014;
 const LEAST_STEP = 0.0015;
-const COLOUR = 0.5;
+const COLOUR = 0.8;
 const BAND_PX = 6;
 
 /**
