@@ -39,11 +39,11 @@ function singleLayerAt(layer: SingleLayer, frame: number, motions: Motions): Sin
   const { animated, span: _span, ...still } = layer;
   const now: SingleLayer = { ...numbersAt(still as SingleLayer, animated, frame), on: isThereAt(layer, frame) };
   if (now.kind === 'scribble' && now.carried) {
-    const { carried, follow: _follow, ...scribble } = now;
+    const { carried: _carried, follow: _follow, ...scribble } = now;
     return {
       ...scribble,
       strokes: scribble.strokes.filter((s) => s.frame === frame).map((s) => counting(s, frame)),
-      from: carriedFrom(carried, frame),
+      from: carriedFrom(now, frame),
     };
   }
   if (now.kind === 'scribble') {

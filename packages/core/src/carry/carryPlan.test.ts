@@ -57,34 +57,46 @@ describe('passes needed', () => {
 });
 
 describe('what counts on a frame', () => {
+  const counting = (carried: CarryRun[], frame: number, taught = carried.map(({ from }) => from)) =>
+    carriedFrom({ strokes: taught.map((f) => stroke(f)), carried }, frame);
   it('comes from the nearest frame with strokes on either side, the nearer for more', () => {
     const runs = [run('a', 4, 20, 16), run('b', 12, 20, 8), run('c', 12, 4, 8)];
-    expect(carriedFrom(runs, 6)).toEqual([
+    expect(counting(runs, 6)).toEqual([
       { runId: 'a', frame: 6, weight: 0.75 },
       { runId: 'c', frame: 6, weight: 0.25 },
     ]);
-    expect(carriedFrom(runs, 15)).toEqual([{ runId: 'b', frame: 15, weight: 1 }]);
+    expect(counting(runs, 15)).toEqual([{ runId: 'b', frame: 15, weight: 1 }]);
   });
   it('is mostly what is sure: a pass that has lost the piece does not spoil one that has not', () => {
     const lost = { ...run('c', 12, 4, 8), found: new Array<number>(8).fill(0.3) };
-    const [before, after] = carriedFrom([run('a', 4, 20, 16), lost], 8);
+    const [before, after] = counting([run('a', 4, 20, 16), lost], 8);
     expect(before!.weight).toBeCloseTo(0.9 ** 4 / (0.9 ** 4 + 0.3 ** 4), 10);
     expect(after!.weight).toBeCloseTo(1 - before!.weight, 10);
     // sure again, but of what?
     const since = { ...lost, found: [0.9, 0.3, 0.9, 0.9, 0.9, 0.9, 0.9, 0.9] };
-    expect(carriedFrom([run('a', 4, 20, 16), since], 8)[0]!.weight).toBeCloseTo(before!.weight, 10);
+    expect(counting([run('a', 4, 20, 16), since], 8)[0]!.weight).toBeCloseTo(before!.weight, 10);
     const unseen = { ...lost, found: new Array<number>(8).fill(0) };
-    expect(carriedFrom([run('a', 4, 20, 16), unseen], 11)[0]!.weight).toBeGreaterThan(0.99);
+    expect(counting([run('a', 4, 20, 16), unseen], 11)[0]!.weight).toBeGreaterThan(0.99);
   });
   it('is the last pass of those from one frame, and nothing that has not been found yet', () => {
-    expect(carriedFrom([run('old', 4, 9, 5), run('new', 4, 9, 5)], 7)).toMatchObject([{ runId: 'new' }]);
-    expect(carriedFrom([run('old', 4, 9, 5), run('new', 4, 9, 2)], 7)).toMatchObject([{ runId: 'old' }]);
-    expect(carriedFrom([run('old', 4, 9, 2)], 7)).toEqual([]);
-    expect(carriedFrom([run('back', 4, 0, 2)], 1)).toEqual([]);
-    expect(carriedFrom([run('back', 4, 0, 2)], 2)).toMatchObject([{ runId: 'back', weight: 1 }]);
+    expect(counting([run('old', 4, 9, 5), run('new', 4, 9, 5)], 7)).toMatchObject([{ runId: 'new' }]);
+    expect(counting([run('old', 4, 9, 5), run('new', 4, 9, 2)], 7)).toMatchObject([{ runId: 'old' }]);
+    expect(counting([run('old', 4, 9, 2)], 7)).toEqual([]);
+    expect(counting([run('back', 4, 0, 2)], 1)).toEqual([]);
+    expect(counting([run('back', 4, 0, 2)], 2)).toMatchObject([{ runId: 'back', weight: 1 }]);
   });
   it('is, before a correction is carried, what was carried before', () =>
-    expect(carriedFrom([run('a', 4, 20, 16), run('b', 12, 20, 3)], 18)).toMatchObject([{ runId: 'a' }]));
+    expect(counting([run('a', 4, 20, 16), run('b', 12, 20, 3)], 18)).toMatchObject([{ runId: 'a' }]));
   it('on a frame with strokes is what came there from elsewhere', () =>
-    expect(carriedFrom([run('a', 4, 20, 16), run('b', 12, 20, 8)], 12)).toMatchObject([{ runId: 'a' }]));
+    expect(counting([run('a', 4, 20, 16), run('b', 12, 20, 8)], 12)).toMatchObject([{ runId: 'a' }]));
+  it('on the first of them is nothing that a later correction carries back: what was right there stays', () => {
+    const runs = [run('a', 4, 20, 16), run('b', 12, 20, 8), run('c', 12, 4, 8), run('anew', 4, 12, 8)];
+    expect(counting(runs, 4)).toEqual([]);
+    // a correction goes by the last pass from what was there before it
+    expect(counting(runs, 12)).toMatchObject([{ runId: 'anew' }]);
+    // a frame that was given strokes and not carried from yet, by all
+    expect(counting(runs, 8, [4, 8, 12]).map((c) => c.runId)).toEqual(['anew', 'c']);
+  });
+  it('is nothing that came from strokes which have been taken away', () =>
+    expect(counting([run('a', 4, 20, 16), run('b', 12, 20, 8)], 16, [4])).toMatchObject([{ runId: 'a' }]));
 });

@@ -121,8 +121,8 @@ async function* carryPass(
 }
 /** The strokes on a frame, and what passes made before had carried there. */
 async function beginningOf(pool: pg.Pool, layer: ScribbleLayer, runIds: readonly string[], at: number) {
-  const before = (layer.carried ?? []).filter((run) => !runIds.includes(run.id));
-  const prior = carriedFrom(before, at);
+  const carried = (layer.carried ?? []).filter((run) => !runIds.includes(run.id));
+  const prior = carriedFrom({ ...layer, carried }, at);
   const masks = await listCarriedMasks(pool, prior);
   return {
     strokes: layer.strokes.filter((s) => s.frame === at),

@@ -21,7 +21,7 @@ export function carriedStateOf(layer: ScribbleLayer, found: Record<string, Certa
   const taught = taughtFrames(layer.strokes);
   const certaintyOn = (frame: number): number | undefined => {
     if (taught.includes(frame)) return 1;
-    const from = carriedFrom(carried, frame);
+    const from = carriedFrom({ strokes: layer.strokes, carried }, frame);
     if (from.length === 0) return undefined;
     return from.reduce((sum, { runId, weight }) => {
       const run = carried.find((r) => r.id === runId)!;
