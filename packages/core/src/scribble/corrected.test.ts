@@ -85,6 +85,27 @@ describe('what lies between two selections', () => {
     expect(compareMasks(between(0.25), disc(70, 70, 33))).toBeGreaterThan(0.97);
     expect(compareMasks(between(0.75), disc(70, 70, 39))).toBeGreaterThan(0.97);
   });
+  it('has a hole, a limb or a region that only one has as the surer has it, its outline not worn by that', () => {
+    const slit = (i: number) => i % W >= 67 && i % W < 72;
+    const holed = large.map((v, i) => (slit(i) ? 0 : v));
+    const merged = (first: Float32Array, second: Float32Array) =>
+      mergedMasks(
+        [
+          { mask: mask(first), weight: 0.7 },
+          { mask: mask(second), weight: 0.3 },
+        ],
+        W,
+        H,
+      )!;
+    const within = disc(70, 70, 22);
+    const slitOf = (found: Float32Array) => found.filter((_, i) => slit(i) && within[i]! > 0);
+    expect(new Set(slitOf(merged(holed, large)))).toEqual(new Set([0]));
+    expect(new Set(slitOf(merged(large, holed)))).toEqual(new Set([1]));
+    // out of sight for one of them
+    expect(merged(both, large)).toEqual(both);
+    expect(merged(large, both)).toEqual(large);
+    expect(merged(both, disc(0, 0, 0))).toEqual(both);
+  });
   it('is at the size that is asked for', () => {
     const half = mergedMasks([{ mask: mask(large), weight: 1 }], W / 2, H / 2)!;
     expect(half.length).toBe((W * H) / 4);

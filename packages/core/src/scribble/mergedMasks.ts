@@ -1,4 +1,5 @@
 import type { CarriedMask } from '../document/carried.ts';
+import { boundsOfMatte, boxAround, cutOut, putBack } from '../matte/bounds.ts';
 import { nearestSamples } from './preparedPicture.ts';
 import { signedDistance } from './signedDistance.ts';
 
@@ -7,27 +8,57 @@ export interface WeighedMask {
   mask: CarriedMask;
   weight: number;
 }
-/** Beyond this distance from its outline a mask says no more, pixels. */
-const FAR = 24;
+/** Two outlines so far from one another, pixels, are one that lies elsewhere; else the masks see different things. */
+const SAME_OUTLINE_PX = 14;
 
 /**
- * One mask of several, at a size: where they differ, the outline lies between theirs, nearer to that of the mask that
- * counts for more (interpolation of signed distances: S. Raya, J. Udupa, "Shape-based interpolation of multidimensional
- * objects", 1990). 0 or 1; undefined of none.
+ * One mask of several, at a size. Where their outlines differ a little, it runs between them, nearer to that of the
+ * mask that counts for more (after S. Raya, J. Udupa, "Shape-based interpolation of multidimensional objects", 1990).
+ * A hole, a limb or a region that only one has is as the mask has it that counts for more. 0 or 1; undefined of none.
  */
 export function mergedMasks(masks: readonly WeighedMask[], width: number, height: number): Float32Array | undefined {
-  const planes = masks
-    .filter((m) => m.weight > 0)
-    .map(({ mask, weight }) => ({ plane: resized(mask, width, height), weight }));
-  if (planes.length === 0) return undefined;
-  if (planes.length === 1) return planes[0]!.plane;
-  const sum = new Float32Array(width * height);
-  for (const { plane, weight } of planes) {
-    const distance = signedDistance(plane, width, height);
-    for (let i = 0; i < sum.length; i++) sum[i]! += weight * Math.min(Math.max(distance[i]!, -FAR), FAR);
+  const [first, ...rest] = masks.filter((m) => m.weight > 0).sort((a, b) => b.weight - a.weight);
+  if (!first) return undefined;
+  const merged = resized(first.mask, width, height);
+  let weight = first.weight;
+  for (const other of rest) {
+    mergeInto(merged, resized(other.mask, width, height), other.weight / (weight + other.weight), width, height);
+    weight += other.weight;
   }
-  for (let i = 0; i < sum.length; i++) sum[i] = sum[i]! > 0 ? 1 : 0;
-  return sum;
+  return merged;
+}
+
+/** Into the mask that counts for more; `share`: how much of both the other counts for, up to a half. */
+function mergeInto(mask: Float32Array, other: Float32Array, share: number, width: number, height: number): void {
+  const differing = boundsOfMatte(
+    mask.map((m, i) => (m === other[i] ? 0 : 1)),
+    width,
+    height,
+  );
+  if (!differing) return;
+  // as far round about as the other side of a strip can lie
+  const box = boxAround(differing, SAME_OUTLINE_PX, width, height);
+  const [own, others] = [cutOut(mask, width, box), cutOut(other, width, box)];
+  const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
+  const toIn = signedDistance(
+    own.map((m, i) => Math.min(m, others[i]!)),
+    w,
+    h,
+  );
+  const toOut = signedDistance(
+    own.map((m, i) => Math.max(m, others[i]!)),
+    w,
+    h,
+  );
+  for (let i = 0; i < own.length; i++) {
+    if (own[i] === others[i]) continue;
+    // across the strip between the two outlines; of a hole or a limb, as far as it is from one side and the other
+    const across = toOut[i]! - toIn[i]!;
+    if (across > SAME_OUTLINE_PX) continue;
+    const fromOwn = own[i] === 1 ? toOut[i]! : -toIn[i]!;
+    if (fromOwn < share * across) own[i] = others[i]!;
+  }
+  putBack(mask, width, own, box);
 }
 
 /** A mask at another size, nearest samples. */
