@@ -51,6 +51,23 @@ describe('a correction', () => {
       ),
     ).toBeGreaterThan(0.95);
   });
+  it('takes out what is narrower than a patch along all of it, and nothing beside it', () => {
+    // a dark line of 3 px down the disc, marked over a third of its length
+    const isLine = (i: number) => i % W >= 69 && i % W < 72;
+    const lined = {
+      L: large.map((v, i) => (v > 0 && isLine(i) ? 0.3 : 0.5) + grain() / 3),
+      a: large.map((v, i) => (isLine(i) ? 0 : 0.15 * v) + grain() / 3),
+      b: large.map((v, i) => (isLine(i) ? 0 : 0.05 * v) + grain() / 3),
+    };
+    const found = correctedMask(preparedPicture(lined, W, H), [stroke('out', [70, 60], [70, 85])], 1, large);
+    const isDisc = (i: number) => large[i]! > 0;
+    const share = (of: (i: number) => boolean) => {
+      const there = found.filter((_, i) => isDisc(i) && of(i));
+      return there.reduce((sum, v) => sum + v, 0) / there.length;
+    };
+    expect(share(isLine)).toBeLessThan(0.1);
+    expect(share((i) => !isLine(i))).toBeGreaterThan(0.97);
+  });
   it('finds the outline at the picture’s own edge where the selection was a little off', () => {
     const found = correctedMask(picture, [stroke('in', [60, 70], [80, 70])], 1, disc(73, 71, 40));
     expect(compareMasks(found, large)).toBeGreaterThan(0.97);

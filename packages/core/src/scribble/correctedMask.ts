@@ -1,9 +1,10 @@
 import type { Stroke } from '../document/layer.ts';
+import { markEdgeBand } from '../matte/edgeBand.ts';
+import { alongSurface } from './alongSurface.ts';
 import { colourOdds } from './colourOdds.ts';
-import { cutOutlineInPlace } from './cutOutline.ts';
-import { cutPatches, differences2, votesOf } from './cutPatches.ts';
-import { geodesicDistances } from './geodesic.ts';
-import { maskOfPatches, patchOfEach, type PreparedPicture } from './preparedPicture.ts';
+import { cutPixelsInPlace } from './cutOutline.ts';
+import { grainOf } from './grain.ts';
+import type { PreparedPicture } from './preparedPicture.ts';
 import { signedDistance } from './signedDistance.ts';
 import { markedByStrokes } from './strokes.ts';
 
@@ -15,15 +16,20 @@ const PRIOR_PX = 6;
  * the share of colour, on four of seven carried selections; three only judged (docs/accuracy.md).
  */
 const MOST_BY_STROKE = 6;
-const REACH = 0.014;
-const LEAST_STEP = 0.0015;
+const REACH = 0.03;
 const COLOUR = 0.8;
+/** What a stroke says less of leaves a pixel as it is. */
+const LEAST_BY_STROKE = 0.5;
+/** A stroke lies on the surface that its middle lies on: this share of its width, and so many fine pixels at most. */
+const MIDDLE = 0.3;
+const MOST_MIDDLE_PX = 2;
+/** Half width of the band in which the outline is found again. */
 const BAND_PX = 6;
 
 /**
  * A selection corrected by strokes: along the surface that a stroke lies on it says what is in, elsewhere what was
- * selected stands, and the outline is found again where the two meet. `prior` and the result are 0 or 1 at the fine
- * size, which is `scale` times the full one.
+ * selected stands, and the outline is found again where the two meet. Pixel by pixel: what is corrected is often
+ * narrower than a patch. `prior` and the result are 0 or 1 at the fine size, which is `scale` times the full one.
  */
 export function correctedMask(
   picture: PreparedPicture,
@@ -31,35 +37,23 @@ export function correctedMask(
   scale: number,
   prior: Float32Array,
 ): Float32Array {
-  const { coarse, fine, patches } = picture;
-  const patch = patchOfEach(picture);
-  const fineMarks = markedByStrokes(strokes, fine.width, fine.height, scale);
-  const distance = signedDistance(prior, fine.width, fine.height);
-  const coarseMarks = markedByStrokes(strokes, coarse.width, coarse.height, (scale * coarse.width) / fine.width);
-  const votes = votesOf(patches, coarseMarks);
-  const said = saidByStrokes(picture, votes);
-  const colours = colourOdds(fine.oklab, taughtMarks(distance, fineMarks), () => false);
-  const { L, a, b } = fine.oklab;
+  const { fine } = picture;
+  const { width, height, oklab } = fine;
+  const marks = markedByStrokes(strokes, width, height, scale);
+  const distance = signedDistance(prior, width, height);
+  const said = saidByStrokes(picture, strokes, scale);
+  const colours = colourOdds(oklab, taughtMarks(distance, marks), () => false);
+  const { L, a, b } = oklab;
   const odds = (i: number): number => {
-    const byStroke = said[patch[i]!]!;
     const before = Math.min(Math.max(distance[i]! / PRIOR_PX, -1), 1) * MOST_BY_PRIOR;
-    const sure = Math.abs(byStroke) / MOST_BY_STROKE;
-    return byStroke + (1 - sure) * before + COLOUR * colours(L[i]!, a[i]!, b[i]!);
+    const sure = Math.abs(said[i]!) / MOST_BY_STROKE;
+    return said[i]! + (1 - sure) * before + COLOUR * colours(L[i]!, a[i]!, b[i]!);
   };
-  const [sum, n] = [new Float64Array(patches.count), new Float64Array(patches.count)];
-  for (let i = 0; i < patch.length; i++) {
-    sum[patch[i]!]! += odds(i);
-    n[patch[i]!]!++;
-  }
-  const mask = maskOfPatches(
-    patch,
-    cutPatches(
-      patches,
-      votes,
-      sum.map((s, k) => s / (n[k]! || 1)),
-    ),
-  );
-  cutOutlineInPlace(mask, fine, fineMarks, odds, BAND_PX);
+  const mask = prior.slice();
+  const open = new Uint8Array(mask.length);
+  markEdgeBand(open, mask, width, height, BAND_PX);
+  for (let i = 0; i < open.length; i++) if (Math.abs(said[i]!) > LEAST_BY_STROKE) open[i] = 1;
+  cutPixelsInPlace(mask, fine, marks, odds, open);
   return mask;
 }
 
@@ -74,15 +68,16 @@ function taughtMarks(distance: Float32Array, strokes: Int8Array): Int8Array {
   return marks;
 }
 
-/** Per patch, what the stroke says that is nearest along the surface: in over 0, less the more differs on the way. */
-function saidByStrokes({ patches }: PreparedPicture, votes: Int32Array): Float64Array {
-  const { count, pairs } = patches;
-  const cost = differences2(patches).map((d) => Math.sqrt(d) + LEAST_STEP);
-  const from = (sign: 1 | -1) => {
-    const seeds: number[] = [];
-    votes.forEach((v, k) => Math.sign(v) === sign && seeds.push(k));
-    return geodesicDistances(count, pairs, cost, seeds);
-  };
-  const [toIn, toOut] = [from(1), from(-1)];
-  return toIn.map((d, k) => MOST_BY_STROKE * (Math.exp(-d / REACH) - Math.exp(-toOut[k]! / REACH)));
+/** Per pixel, what the stroke says that is nearest along the surface: in over 0, less the more differs on the way. */
+function saidByStrokes(picture: PreparedPicture, strokes: readonly Stroke[], scale: number): Float32Array {
+  const { fine } = picture;
+  const lines = strokes.map((s) => ({ ...s, widthPx: Math.min(MIDDLE * s.widthPx, MOST_MIDDLE_PX / scale) }));
+  const middles = markedByStrokes(lines, fine.width, fine.height, scale);
+  const grain = grainOf(fine);
+  const most = REACH * Math.log(MOST_BY_STROKE / LEAST_BY_STROKE);
+  const said = alongSurface(picture, middles, 1, grain, most);
+  const toOut = alongSurface(picture, middles, -1, grain, most);
+  for (let i = 0; i < said.length; i++)
+    said[i] = MOST_BY_STROKE * (Math.exp(-said[i]! / REACH) - Math.exp(-toOut[i]! / REACH));
+  return said;
 }

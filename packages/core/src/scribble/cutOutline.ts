@@ -12,15 +12,29 @@ const PIXEL_SMOOTHNESS = 3;
  */
 export function cutOutlineInPlace(
   mask: Float32Array,
-  { width, height, oklab }: SizedPicture,
+  picture: SizedPicture,
   marks: Int8Array,
   oddsAt: (i: number) => number,
   bandPx: number,
   smoothness = PIXEL_SMOOTHNESS,
 ): void {
-  const { L, a, b } = oklab;
+  const { width, height } = picture;
   const band = new Uint8Array(width * height);
   markEdgeBand(band, mask, width, height, bandPx);
+  cutPixelsInPlace(mask, picture, marks, oddsAt, band, smoothness);
+}
+
+/** Cuts a mask anew pixel by pixel where `open` is 1, in place; the rest as for `cutOutlineInPlace`. */
+export function cutPixelsInPlace(
+  mask: Float32Array,
+  { width, height, oklab }: SizedPicture,
+  marks: Int8Array,
+  oddsAt: (i: number) => number,
+  open: Uint8Array,
+  smoothness = PIXEL_SMOOTHNESS,
+): void {
+  const { L, a, b } = oklab;
+  const band = open.slice();
   for (let i = 0; i < band.length; i++)
     if (marks[i] !== 0) {
       band[i] = 0;
