@@ -23,6 +23,30 @@ describe('a selection', () => {
       expect(certainty).toBeGreaterThan(0.75);
     }
   });
+  it('leaves out a line that goes along with it, narrower than a patch, as it did where it set out', () => {
+    const at = (t: number): [number, number] => [80 + 5 * t, 90 + 2 * t];
+    const lined = (t: number) => {
+      const now = frameOf({ at }, t);
+      const isLine = (i: number) => Math.abs((i % W) - at(t)[0]) < 2;
+      const inDisc = now.truth.map((v, i) => (isLine(i) ? v : 0));
+      return {
+        ...now,
+        oklab: { ...now.oklab, L: now.oklab.L.map((l, i) => (inDisc[i]! > 0 ? 0.05 : l)) },
+        inDisc,
+        truth: now.truth.map((v, i) => (isLine(i) ? 0 : v)),
+      };
+    };
+    const first = lined(0);
+    const carrier = SelectionCarrier.from(first, first.truth);
+    for (let t = 1; t <= 10; t++) {
+      const now = lined(t);
+      const { mask } = carrier.step(now);
+      const [line, taken] = [0, 1].map((only) =>
+        now.inDisc.reduce((sum, v, i) => sum + (only ? v * mask[i]! : v), 0),
+      ) as [number, number];
+      expect(taken / line, `frame ${t}`).toBeLessThan(0.2);
+    }
+  });
   it('stays behind a post, which it does not take along, and is whole again beyond it', () => {
     const all = carried({ at: (t) => [70 + 8 * t, 100], post: [140, 165] }, 20);
     // while it is cut in two by something of its own colours, slivers of it may be lost

@@ -1,8 +1,9 @@
 import type { OklabPlanes } from '../colour/oklabPlanes.ts';
 import { boundsOfMatte, cutOut, grownBox, putBack, unitedBox, type PixelBox } from '../matte/bounds.ts';
 import { connectedComponents } from '../matte/components.ts';
+import { markEdgeBand } from '../matte/edgeBand.ts';
 import { oddsFromTable, type ColourOdds } from '../scribble/colourOdds.ts';
-import { cutOutlineInPlace } from '../scribble/cutOutline.ts';
+import { cutPixelsInPlace } from '../scribble/cutOutline.ts';
 import { cutPatches } from '../scribble/cutPatches.ts';
 import { maskOfPatches, patchOfEach, preparedPart } from '../scribble/preparedPicture.ts';
 import { project, STILL, type Homography } from '../track/homography.ts';
@@ -39,8 +40,9 @@ const TAKEN_IN = 0.2;
 const FORGOTTEN = 0.01;
 /** What is remembered of the covered becomes less known by this factor a frame. */
 const FADING = 0.99;
-/** Half width of the band in which the outline is cut pixel by pixel. */
+/** Half width of the band in which the outline is cut pixel by pixel, and of that about the taught one. */
 const BAND_PX = 6;
+const SHAPE_BAND_PX = 3;
 /** The box that is looked at is the piece's, before and after, grown by this share. */
 const GROWN = 0.12;
 /** A region of which less lies over what was carried is something else. */
@@ -179,7 +181,7 @@ export class SelectionCarrier {
     const seen = motionEvidence(from, next.oklab, motion.back, ground, box, this.#width, this.#height);
     const oklab = partOf(next.oklab, this.#width, box);
     const odds = this.#oddsOf(oklab, seen.odds, seen.open, seen.carried.shape);
-    const cut = cutOf(oklab, odds, box);
+    const cut = cutOf(oklab, odds, box, seen.carried.shape);
     keepWhatBelongs(cut, seen.carried, box);
     if (areaOf(cut) < OUT_OF_SIGHT * this.#area) return undefined;
     const { same, unsure } = judged(cut, seen.carried.mask, odds);
@@ -266,8 +268,11 @@ function areaOf(mask: Float32Array): number {
   return area;
 }
 
-/** The smallest cut of a part of a picture: patch by patch, then pixel by pixel along the outline. */
-function cutOf(oklab: OklabPlanes, odds: Float32Array, box: PixelBox): Float32Array {
+/**
+ * The smallest cut of a part of a picture: patch by patch, then pixel by pixel along the outline and along that of the
+ * shape as it was taught, so that what is narrower than a patch is not lost.
+ */
+function cutOf(oklab: OklabPlanes, odds: Float32Array, box: PixelBox, shape: Float32Array): Float32Array {
   const picture = preparedPart(oklab, box.x1 - box.x0, box.y1 - box.y0);
   const patch = patchOfEach(picture);
   const { count } = picture.patches;
@@ -278,7 +283,17 @@ function cutOf(oklab: OklabPlanes, odds: Float32Array, box: PixelBox): Float32Ar
   }
   for (let k = 0; k < count; k++) mean[k]! /= n[k]! || 1;
   const mask = maskOfPatches(patch, cutPatches(picture.patches, new Int32Array(count), mean));
-  cutOutlineInPlace(mask, picture.fine, new Int8Array(mask.length), (i) => odds[i]!, BAND_PX);
+  const { width, height } = picture.fine;
+  const open = new Uint8Array(mask.length);
+  markEdgeBand(open, mask, width, height, BAND_PX);
+  markEdgeBand(
+    open,
+    shape.map((d) => (d > 0 ? 1 : 0)),
+    width,
+    height,
+    SHAPE_BAND_PX,
+  );
+  cutPixelsInPlace(mask, picture.fine, new Int8Array(mask.length), (i) => odds[i]!, open);
   return mask;
 }
 
