@@ -8,7 +8,7 @@ export interface WeighedMask {
   mask: CarriedMask;
   weight: number;
 }
-/** Two outlines so far from one another, pixels, are one that lies elsewhere; else the masks see different things. */
+/** Two outlines no farther apart, pixels, are one that has moved; beyond that the masks see different things. */
 const SAME_OUTLINE_PX = 14;
 
 /**
